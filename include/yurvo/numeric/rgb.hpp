@@ -1,0 +1,48 @@
+// rgb: linear red, green and blue, unbounded. Products are componentwise: light times reflectance.
+#pragma once
+
+#include "yurvo/numeric/functions.hpp"
+
+namespace yurvo {
+
+template <class Real> struct rgb {
+    Real r{}, g{}, b{};
+
+    constexpr rgb() = default;
+    constexpr rgb(const Real& r_, const Real& g_, const Real& b_) : r(r_), g(g_), b(b_) {}
+    // A grey: the same number in every component.
+    explicit constexpr rgb(const Real& grey) : r(grey), g(grey), b(grey) {}
+    // From another number type: rounds, or fills every lane of a batch.
+    template <class Other>
+    explicit constexpr rgb(const rgb<Other>& other)
+        : r(static_cast<Real>(other.r)), g(static_cast<Real>(other.g)), b(static_cast<Real>(other.b)) {}
+
+    friend constexpr bool operator==(const rgb&, const rgb&) = default;
+};
+
+template <class Real> constexpr rgb<Real> operator+(const rgb<Real>& a, const rgb<Real>& b) {
+    return {a.r + b.r, a.g + b.g, a.b + b.b};
+}
+template <class Real> constexpr rgb<Real> operator-(const rgb<Real>& a, const rgb<Real>& b) {
+    return {a.r - b.r, a.g - b.g, a.b - b.b};
+}
+template <class Real> constexpr rgb<Real> operator*(const rgb<Real>& a, const rgb<Real>& b) {
+    return {a.r * b.r, a.g * b.g, a.b * b.b};
+}
+template <class Real> constexpr rgb<Real> operator*(const rgb<Real>& a, const Real& s) {
+    return {a.r * s, a.g * s, a.b * s};
+}
+template <class Real> constexpr rgb<Real> operator*(const Real& s, const rgb<Real>& a) { return a * s; }
+
+template <class Real> constexpr rgb<Real> max(const rgb<Real>& a, const rgb<Real>& b) {
+    return {max(a.r, b.r), max(a.g, b.g), max(a.b, b.b)};
+}
+template <class Real> constexpr rgb<Real> min(const rgb<Real>& a, const rgb<Real>& b) {
+    return {min(a.r, b.r), min(a.g, b.g), min(a.b, b.b)};
+}
+template <class Mask, class Real>
+constexpr rgb<Real> select(const Mask& mask, const rgb<Real>& a, const rgb<Real>& b) {
+    return {select(mask, a.r, b.r), select(mask, a.g, b.g), select(mask, a.b, b.b)};
+}
+
+} // namespace yurvo

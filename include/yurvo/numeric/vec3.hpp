@@ -1,0 +1,67 @@
+// vec3: a point, a direction or a normal, with the algebra the formulas need.
+#pragma once
+
+#include "yurvo/numeric/functions.hpp"
+
+namespace yurvo {
+
+template <class Real> struct vec3 {
+    Real x{}, y{}, z{};
+
+    constexpr vec3() = default;
+    constexpr vec3(const Real& x_, const Real& y_, const Real& z_) : x(x_), y(y_), z(z_) {}
+    // From another number type: rounds, or fills every lane of a batch.
+    template <class Other>
+    explicit constexpr vec3(const vec3<Other>& other)
+        : x(static_cast<Real>(other.x)), y(static_cast<Real>(other.y)), z(static_cast<Real>(other.z)) {}
+
+    friend constexpr bool operator==(const vec3&, const vec3&) = default;
+};
+
+template <class Real> constexpr vec3<Real> operator+(const vec3<Real>& a, const vec3<Real>& b) {
+    return {a.x + b.x, a.y + b.y, a.z + b.z};
+}
+template <class Real> constexpr vec3<Real> operator-(const vec3<Real>& a, const vec3<Real>& b) {
+    return {a.x - b.x, a.y - b.y, a.z - b.z};
+}
+template <class Real> constexpr vec3<Real> operator-(const vec3<Real>& a) { return {-a.x, -a.y, -a.z}; }
+template <class Real> constexpr vec3<Real> operator*(const vec3<Real>& a, const Real& s) {
+    return {a.x * s, a.y * s, a.z * s};
+}
+template <class Real> constexpr vec3<Real> operator*(const Real& s, const vec3<Real>& a) { return a * s; }
+template <class Real> constexpr vec3<Real> operator/(const vec3<Real>& a, const Real& s) {
+    return {a.x / s, a.y / s, a.z / s};
+}
+
+template <class Real> constexpr Real dot(const vec3<Real>& a, const vec3<Real>& b) {
+    return a.x * b.x + a.y * b.y + a.z * b.z;
+}
+template <class Real> constexpr vec3<Real> cross(const vec3<Real>& a, const vec3<Real>& b) {
+    return {a.y * b.z - a.z * b.y, a.z * b.x - a.x * b.z, a.x * b.y - a.y * b.x};
+}
+template <class Real> Real length(const vec3<Real>& a) { return sqrt(dot(a, a)); }
+
+// a / |a|; the zero vector stays zero, so that nothing it meets becomes NaN.
+template <class Real> vec3<Real> normalize(const vec3<Real>& a) {
+    const Real squared = dot(a, a);
+    const auto has_length = squared > Real(0);
+    const Real scale = select(has_length, Real(1) / sqrt(select(has_length, squared, Real(1))), Real(0));
+    return a * scale;
+}
+
+// 1 − cos of the angle between two unit vectors, as |a − b|² / 2: unlike 1 − a·b it keeps its digits when the
+// angle is small, and unit lengths that are off by a rounding cancel to first order.
+template <class Real> constexpr Real versine(const vec3<Real>& a, const vec3<Real>& b) {
+    const vec3<Real> difference = a - b;
+    return dot(difference, difference) * Real(0.5);
+}
+
+// max(cos, 0)^exponent from the versine 1 − cos; exponent > 0. The logarithm of 1 − versine is taken as
+// log1p(−versine): a rounding in the cosine would be multiplied by the exponent, one in the versine is not.
+template <class Real> Real cosine_power(const Real& versine, const Real& exponent) {
+    const auto positive = versine < Real(1);
+    const Real logarithm = log1p(-select(positive, versine, Real(0)));
+    return select(positive, exp(exponent * logarithm), Real(0));
+}
+
+} // namespace yurvo

@@ -1,0 +1,124 @@
+// arrive: what one light brings to a point.
+#pragma once
+
+#include <limits>
+
+#include "yurvo/shading/formula.hpp"
+#include "yurvo/shading/light.hpp"
+#include "yurvo/shading/surface.hpp"
+
+namespace yurvo {
+
+// A light made ready for many points: what does not depend on the point is worked out once, in double, and
+// rounded once.
+template <class Scalar> struct ready_light {
+    light_kind kind{};
+    falloff_kind falloff{};
+    rim_kind rim{};
+    vec3<Scalar> position; // metres, from the same origin as the surfaces'
+    vec3<Scalar> to_light; // directional: unit
+    vec3<Scalar> axis;     // spot: unit
+    rgb<Scalar> color;
+    Scalar intensity{};
+    Scalar k0{}, k1{}, k2{};
+    Scalar range{};
+    Scalar inner_versine{}, outer_versine{};
+    Scalar exponent{};
+};
+
+// `origin` is the point, in world space, from which the surfaces' positions are measured.
+template <class Scalar, class Formula = formula>
+ready_light<Scalar> make_ready(const light& given, const vec3<double>& origin = {}) {
+    ready_light<Scalar> ready;
+    ready.kind = given.kind;
+    ready.falloff = given.falloff;
+    // An inner that equals outer leaves no room for a ramp: the rim is hard. So it is where the two cannot be
+    // told apart in Scalar.
+    const double inner_versine = Formula::cone_versine(given.inner);
+    const double outer_versine = Formula::cone_versine(given.outer);
+    ready.inner_versine = static_cast<Scalar>(inner_versine);
+    ready.outer_versine = static_cast<Scalar>(outer_versine);
+    const bool ramped =
+        given.rim == rim_kind::ramp || given.rim == rim_kind::squared || given.rim == rim_kind::smooth;
+    ready.rim = ramped && ready.inner_versine == ready.outer_versine ? rim_kind::hard : given.rim;
+    // A cone as wide as everything has no border: rounding must not cut a hole opposite its axis.
+    if (ready.rim == rim_kind::hard && given.outer >= pi) {
+        ready.outer_versine = std::numeric_limits<Scalar>::infinity();
+    }
+    ready.position = vec3<Scalar>(given.position - origin);
+    const vec3<double> axis = Formula::axis(given.shines);
+    ready.axis = vec3<Scalar>(axis);
+    ready.to_light = vec3<Scalar>(-axis);
+    ready.color = rgb<Scalar>(given.color);
+    ready.intensity = static_cast<Scalar>(given.intensity);
+    ready.k0 = static_cast<Scalar>(given.coefficients[0]);
+    ready.k1 = static_cast<Scalar>(given.coefficients[1]);
+    ready.k2 = static_cast<Scalar>(given.coefficients[2]);
+    ready.range = static_cast<Scalar>(given.range);
+    ready.exponent = static_cast<Scalar>(given.exponent);
+    return ready;
+}
+
+template <class Formula, class Real>
+Real falloff_at(const ready_light<scalar_t<Real>>& light, const Real& d) {
+    switch (light.falloff) {
+    case falloff_kind::inverse_square:
+        return Formula::falloff_inverse_square(d);
+    case falloff_kind::polynomial:
+        return Formula::falloff_polynomial(d, Real(light.k0), Real(light.k1), Real(light.k2));
+    case falloff_kind::linear:
+        return Formula::falloff_linear(d, Real(light.range));
+    case falloff_kind::windowed:
+        return Formula::falloff_windowed(d, Real(light.range));
+    case falloff_kind::none:
+        break;
+    }
+    return Formula::falloff_none(d);
+}
+
+template <class Formula, class Real>
+Real rim_at(const ready_light<scalar_t<Real>>& light, const vec3<Real>& l) {
+    const Real versine = Formula::rim_versine(l, vec3<Real>(light.axis));
+    const Real inner(light.inner_versine);
+    const Real outer(light.outer_versine);
+    switch (light.rim) {
+    case rim_kind::hard:
+        return Formula::rim_hard(versine, outer);
+    case rim_kind::ramp:
+        return Formula::rim_ramp(Formula::rim_position(versine, inner, outer));
+    case rim_kind::squared:
+        return Formula::rim_squared(Formula::rim_position(versine, inner, outer));
+    case rim_kind::smooth:
+        return Formula::rim_smooth(Formula::rim_position(versine, inner, outer));
+    case rim_kind::power:
+        break;
+    }
+    return Formula::rim_power(versine, outer, Real(light.exponent));
+}
+
+// E and l at a position measured from the lights' origin. A light at distance zero brings nothing.
+template <class Formula, class Real>
+arrival<Real> arrive(const ready_light<scalar_t<Real>>& light, const vec3<Real>& position) {
+    arrival<Real> in;
+    if (light.kind == light_kind::directional) {
+        in.to_light = vec3<Real>(light.to_light);
+        in.brightness = Real(light.intensity);
+        in.distance = Real(std::numeric_limits<scalar_t<Real>>::infinity());
+    } else {
+        const vec3<Real> whole = vec3<Real>(light.position) - position;
+        const Real squared = dot(whole, whole);
+        const auto apart = squared > Real(0);
+        const Real d = sqrt(select(apart, squared, Real(1)));
+        in.distance = select(apart, d, Real(0));
+        in.to_light = whole / d;
+        Real factor = falloff_at<Formula>(light, d);
+        if (light.kind == light_kind::spot) {
+            factor = factor * rim_at<Formula>(light, in.to_light);
+        }
+        in.brightness = select(apart, Real(light.intensity) * factor, Real(0));
+    }
+    in.light = rgb<Real>(light.color) * in.brightness;
+    return in;
+}
+
+} // namespace yurvo

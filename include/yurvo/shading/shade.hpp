@@ -1,0 +1,28 @@
+// shade: a model evaluated at one point under all lights. The plain form; the pipeline runs the same steps
+// over blocks of points.
+#pragma once
+
+#include <span>
+
+#include "yurvo/shading/arrive.hpp"
+#include "yurvo/shading/models.hpp"
+
+namespace yurvo {
+
+template <class Formula = formula, class Model, class Real>
+outgoing<Real> shade(const Model& model, const surface<Real>& s,
+                     std::span<const ready_light<scalar_t<Real>>> lights,
+                     const finish_settings<scalar_t<Real>>& settings) {
+    reflected<Real> sum;
+    if constexpr (needs_lights<Model>) {
+        for (const auto& light : lights) {
+            const arrival<Real> in = arrive<Formula>(light, s.position);
+            const reflected<Real> one = model(s, in);
+            sum.diffuse = sum.diffuse + one.diffuse;
+            sum.specular = sum.specular + one.specular;
+        }
+    }
+    return finish(model, s, sum, settings);
+}
+
+} // namespace yurvo
