@@ -1,0 +1,41 @@
+// mesh: triangles over shared vertices, attribute by attribute.
+#pragma once
+
+#include <array>
+#include <cstddef>
+#include <cstdint>
+#include <vector>
+
+#include "yurvo/numeric/rgb.hpp"
+#include "yurvo/numeric/vec3.hpp"
+
+namespace yurvo {
+
+// A place in a texture: u to the right, v up, (0, 0) the picture's bottom left.
+struct texcoord {
+    double u = 0, v = 0;
+    friend bool operator==(const texcoord&, const texcoord&) = default;
+};
+
+using triangle = std::array<std::uint32_t, 3>;
+
+// Front faces are counter-clockwise. Every index is below the size of what it points into. Everything is
+// finite.
+struct mesh {
+    std::vector<vec3<double>> positions; // metres, in the object's space
+    std::vector<vec3<double>> normals;   // as many as positions, unit (or zero where there is none)
+    std::vector<rgb<double>> colors;     // none, or as many as positions; linear, multiply the base colour
+    std::vector<triangle> triangles;     // indices of positions, normals and colors
+    std::vector<texcoord> texcoords;     // none, or pointed into by texcoord_triangles
+    std::vector<triangle> texcoord_triangles; // none (then `triangles` serves), or as many as triangles
+
+    // The corners of triangle t in `texcoords`. A texture is looked up per fragment at every rate, so its
+    // seams need no vertices of their own.
+    [[nodiscard]] const triangle& texcoord_corners(std::size_t t) const {
+        return texcoord_triangles.empty() ? triangles[t] : texcoord_triangles[t];
+    }
+
+    friend bool operator==(const mesh&, const mesh&) = default;
+};
+
+} // namespace yurvo

@@ -1,0 +1,71 @@
+#include "yurvo/geometry/transform.hpp"
+
+#include <Eigen/Geometry>
+#include <Eigen/LU>
+
+namespace yurvo {
+
+namespace {
+
+Eigen::Vector3d eigen(const vec3<double>& v) { return {v.x, v.y, v.z}; }
+vec3<double> plain(const Eigen::Vector3d& v) { return {v.x(), v.y(), v.z()}; }
+
+} // namespace
+
+matrix4 object_to_world(const placement& placed) {
+    using Eigen::AngleAxisd;
+    using Eigen::Vector3d;
+    Eigen::Affine3d transform = Eigen::Affine3d::Identity();
+    transform.translate(eigen(placed.position));
+    transform.rotate(AngleAxisd(placed.rotation.z, Vector3d::UnitZ()));
+    transform.rotate(AngleAxisd(placed.rotation.y, Vector3d::UnitY()));
+    transform.rotate(AngleAxisd(placed.rotation.x, Vector3d::UnitX()));
+    transform.scale(eigen(placed.scale));
+    return transform.matrix();
+}
+
+matrix3 normal_matrix(const matrix4& object_to_world) {
+    const matrix3 linear = object_to_world.topLeftCorner<3, 3>();
+    return linear.inverse().transpose();
+}
+
+bool mirrors(const matrix4& object_to_world) {
+    return object_to_world.topLeftCorner<3, 3>().determinant() < 0;
+}
+
+vec3<double> transform_point(const matrix4& matrix, const vec3<double>& point) {
+    return plain(matrix.topLeftCorner<3, 3>() * eigen(point) + matrix.topRightCorner<3, 1>());
+}
+
+vec3<double> transform_direction(const matrix3& matrix, const vec3<double>& direction) {
+    return plain(matrix * eigen(direction));
+}
+
+view_axes look_at(const vec3<double>& eye, const vec3<double>& target, const vec3<double>& up) {
+    const vec3<double> backward = normalize(eye - target);
+    const vec3<double> right = normalize(cross(normalize(up), backward));
+    return {right, cross(backward, right), backward};
+}
+
+vec3<double> camera::to_pixels(const vec3<double>& from_eye) const {
+    const double w = -dot(from_eye, axes.backward);
+    const double pixels = 0.5 * height / tangent;
+    return {dot(from_eye, axes.right) * pixels + 0.5 * width * w,
+            -dot(from_eye, axes.up) * pixels + 0.5 * height * w, w};
+}
+
+vec3<double> camera::ray(double x, double y) const {
+    const double metres = 2 * tangent / height;
+    return axes.right * ((x - 0.5 * width) * metres) - axes.up * ((y - 0.5 * height) * metres) -
+           axes.backward;
+}
+
+vec3<double> camera::direction_to_world(const vec3<double>& in_view) const {
+    return axes.right * in_view.x + axes.up * in_view.y + axes.backward * in_view.z;
+}
+
+vec3<double> camera::point_to_world(const vec3<double>& in_view) const {
+    return eye + direction_to_world(in_view);
+}
+
+} // namespace yurvo
