@@ -1,0 +1,49 @@
+// error: what is wrong, where, and what would be right.
+#pragma once
+
+#include <cstddef>
+#include <stdexcept>
+#include <string>
+#include <utility>
+
+namespace yurvo {
+
+// Where something is wrong: a file with a line and a column (from 1; 0 where not known), or any name.
+struct place {
+    std::string file;
+    std::size_t line = 0;
+    std::size_t column = 0;
+
+    [[nodiscard]] std::string text() const {
+        std::string written = file;
+        if (line > 0) {
+            written += ":" + std::to_string(line) + ":" + std::to_string(column);
+        }
+        return written;
+    }
+};
+
+// Thrown at the edges, for bad input. what() is one line: `place: what is wrong; what would be right`.
+class error : public std::runtime_error {
+    place where_;
+    std::string wrong_, right_;
+
+  public:
+    error(place where, std::string wrong, std::string right)
+        : std::runtime_error(where.text() + ": " + wrong + "; " + right),
+          where_(std::move(where)),
+          wrong_(std::move(wrong)),
+          right_(std::move(right)) {}
+
+    [[nodiscard]] const place& where() const { return where_; }
+    [[nodiscard]] const std::string& wrong() const { return wrong_; }
+    [[nodiscard]] const std::string& right() const { return right_; }
+};
+
+// Something this machine lacks: exit status 3 on the command line.
+class missing_error : public error {
+  public:
+    using error::error;
+};
+
+} // namespace yurvo

@@ -1,0 +1,72 @@
+// The words by which files, options and messages call the kinds of things. One table for each, in the order
+// of its enum.
+#pragma once
+
+#include <array>
+#include <cstddef>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "yurvo/scene/scene.hpp"
+
+namespace yurvo {
+
+template <class Enum> struct names_of;
+
+template <> struct names_of<light_kind> {
+    static constexpr std::array<std::string_view, 3> list{"directional", "point", "spot"};
+};
+template <> struct names_of<falloff_kind> {
+    static constexpr std::array<std::string_view, 5> list{"none", "inverse-square", "polynomial", "linear",
+                                                          "windowed"};
+};
+template <> struct names_of<rim_kind> {
+    static constexpr std::array<std::string_view, 5> list{"hard", "ramp", "squared", "smooth", "power"};
+};
+template <> struct names_of<model_kind> {
+    static constexpr std::array<std::string_view, 5> list{"unlit", "lambert", "phong", "blinn-phong", "cel"};
+};
+template <> struct names_of<ambient_rule> {
+    static constexpr std::array<std::string_view, 2> list{"add", "max"};
+};
+template <> struct names_of<rate> {
+    static constexpr std::array<std::string_view, 3> list{"face", "vertex", "fragment"};
+};
+template <> struct names_of<normals_kind> {
+    static constexpr std::array<std::string_view, 3> list{"smooth", "flat", "shared"};
+};
+template <> struct names_of<frame> {
+    static constexpr std::array<std::string_view, 2> list{"world", "view"};
+};
+
+template <class Enum> constexpr std::string_view name_of(Enum value) {
+    return names_of<Enum>::list[static_cast<std::size_t>(value)];
+}
+
+template <class Enum> constexpr std::optional<Enum> from_name(std::string_view name) {
+    for (std::size_t i = 0; i < names_of<Enum>::list.size(); ++i) {
+        if (names_of<Enum>::list[i] == name) {
+            return static_cast<Enum>(i);
+        }
+    }
+    return std::nullopt;
+}
+
+template <class Enum> std::vector<std::string_view> all_names() {
+    return {names_of<Enum>::list.begin(), names_of<Enum>::list.end()};
+}
+
+// The shapes, in the order of any_shape.
+std::vector<std::string_view> shape_names();
+std::string_view shape_name(const any_shape& shape);
+
+// `a, b or c`, for messages.
+std::string listed(const std::vector<std::string_view>& names);
+
+// The one of `known` that `word` was most likely meant to be: fewest letters to change, swap, add or drop.
+// Empty when nothing is near.
+std::string_view nearest(std::string_view word, const std::vector<std::string_view>& known);
+
+} // namespace yurvo

@@ -1,0 +1,140 @@
+// scene: a view, objects, materials and lights as plain data.
+#pragma once
+
+#include <cstdint>
+#include <memory>
+#include <string>
+#include <variant>
+#include <vector>
+
+#include "yurvo/geometry/mesh.hpp"
+#include "yurvo/geometry/transform.hpp"
+#include "yurvo/picture/texture.hpp"
+#include "yurvo/shading/light.hpp"
+#include "yurvo/shading/material.hpp"
+#include "yurvo/shading/models.hpp"
+
+namespace yurvo {
+
+// Where the model is evaluated.
+enum class rate : std::uint8_t { face, vertex, fragment };
+
+enum class normals_kind : std::uint8_t { smooth, flat, shared };
+
+struct view {
+    vec3<double> eye{0, 3, 6};
+    vec3<double> target{0, 0, 0};   // apart from eye
+    vec3<double> up{0, 1, 0};       // not along the view
+    double fov = radians(45);       // vertical, radians, 0 to π
+    double near = 0.1, far = 100;   // metres along the view, 0 < near < far, both inclusive
+    int width = 1280, height = 800; // pixels, 1 to 16384
+    rgb<double> background{0, 0, 0};
+    double background_alpha = 1; // 0 to 1
+
+    friend bool operator==(const view&, const view&) = default;
+};
+
+// Sizes in metres, > 0; cells ≥ 1, ≥ 3 around; at most 16 million triangles.
+struct plane_shape {
+    double size[2] = {6, 6};         // along x, z
+    std::uint32_t cells[2] = {1, 1}; // along x, z
+    friend bool operator==(const plane_shape&, const plane_shape&) = default;
+};
+struct box_shape {
+    vec3<double> size{1, 1, 1};
+    friend bool operator==(const box_shape&, const box_shape&) = default;
+};
+struct sphere_shape {
+    double radius = 1;
+    std::uint32_t cells[2] = {32, 16}; // around, pole to pole
+    friend bool operator==(const sphere_shape&, const sphere_shape&) = default;
+};
+struct cylinder_shape {
+    double radius = 1, height = 1;
+    std::uint32_t cells[2] = {32, 1}; // around, along
+    friend bool operator==(const cylinder_shape&, const cylinder_shape&) = default;
+};
+struct cone_shape {
+    double radius = 1, height = 1;
+    std::uint32_t cells[2] = {32, 1}; // around, along
+    friend bool operator==(const cone_shape&, const cone_shape&) = default;
+};
+struct torus_shape {
+    double radius = 1, tube = 0.25;
+    std::uint32_t cells[2] = {32, 16}; // around the ring, around the tube
+    friend bool operator==(const torus_shape&, const torus_shape&) = default;
+};
+using any_shape = std::variant<plane_shape, box_shape, sphere_shape, cylinder_shape, cone_shape, torus_shape>;
+
+struct object {
+    std::string name;         // may be empty; unique otherwise
+    std::size_t material = 0; // index in the scene's materials
+    any_shape shape;
+    placement placed;
+    normals_kind normals = normals_kind::smooth;
+
+    friend bool operator==(const object&, const object&) = default;
+};
+
+// A material with its name and its texture.
+struct named_material {
+    std::string name;
+    yurvo::material look;
+    std::string texture_file;             // as written in the scene file; empty without one
+    std::shared_ptr<const texture> image; // decoded; null without one
+
+    friend bool operator==(const named_material& a, const named_material& b) {
+        const bool same_image = a.image == b.image || (a.image && b.image && *a.image == *b.image);
+        return a.name == b.name && a.look == b.look && a.texture_file == b.texture_file && same_image;
+    }
+};
+
+enum class frame : std::uint8_t { world, view };
+
+struct named_light {
+    std::string name; // may be empty; unique otherwise
+    yurvo::light light;
+    yurvo::frame frame = yurvo::frame::world; // the space of position and shines
+
+    friend bool operator==(const named_light&, const named_light&) = default;
+};
+
+struct shading_choice {
+    model_kind model = model_kind::blinn_phong;
+    yurvo::rate rate = yurvo::rate::fragment;
+    yurvo::ambient_rule ambient_rule = yurvo::ambient_rule::add;
+    cel_settings cel; // used by the model cel alone
+
+    friend bool operator==(const shading_choice&, const shading_choice&) = default;
+};
+
+struct scene {
+    std::string title;
+    yurvo::view view;
+    shading_choice shading;
+    rgb<double> ambient_color{1, 1, 1};
+    double ambient_strength = 0.05;
+    std::vector<named_material> materials;
+    std::vector<object> objects;
+    std::vector<named_light> lights;
+
+    friend bool operator==(const scene&, const scene&) = default;
+};
+
+// The number of triangles of a shape, without building it.
+std::uint64_t triangle_count(const any_shape& shape);
+
+// The object's mesh in its own space, with the normals it asks for.
+mesh build_mesh(const object& from);
+
+// The camera of a view.
+camera make_camera(const view& from);
+
+// The light in world space, whatever frame it was given in.
+light light_in_world(const named_light& given, const camera& seen_from);
+
+// What a name is for people to read: the name, or `objects[2]` where there is none.
+std::string label_of(const object& of, std::size_t index);
+std::string label_of(const named_light& of, std::size_t index);
+
+} // namespace yurvo

@@ -1,0 +1,55 @@
+#include "yurvo/picture/picture.hpp"
+
+#include "yurvo/picture/comparison.hpp"
+
+namespace yurvo {
+
+picture::picture(int width_, int height_, const rgb<float>& color, float alpha)
+    : width(width_),
+      height(height_),
+      values(4 * static_cast<std::size_t>(width_) * static_cast<std::size_t>(height_)) {
+    for (std::size_t i = 0; i < values.size(); i += 4) {
+        values[i] = color.r;
+        values[i + 1] = color.g;
+        values[i + 2] = color.b;
+        values[i + 3] = alpha;
+    }
+}
+
+difference compare(const picture& a, const picture& b) {
+    difference found;
+    double sum = 0;
+    double sum_signed = 0;
+    double squares = 0;
+    for (int y = 0; y < a.height; ++y) {
+        for (int x = 0; x < a.width; ++x) {
+            const std::size_t at = a.index(x, y);
+            bool differs = false;
+            for (std::size_t c = 0; c < 3; ++c) {
+                const double signed_difference = static_cast<double>(b.values[at + c]) - a.values[at + c];
+                const double magnitude = std::abs(signed_difference);
+                sum += magnitude;
+                sum_signed += signed_difference;
+                squares += magnitude * magnitude;
+                differs = differs || magnitude > 0;
+                if (magnitude > found.largest) {
+                    found.largest = magnitude;
+                    found.largest_x = x;
+                    found.largest_y = y;
+                }
+            }
+            found.pixels_that_differ += differs ? 1 : 0;
+            found.largest_alpha =
+                max(found.largest_alpha, std::abs(static_cast<double>(b.values[at + 3]) - a.values[at + 3]));
+        }
+    }
+    const auto count = static_cast<double>(3 * a.pixels());
+    if (count > 0) {
+        found.mean = sum / count;
+        found.mean_signed = sum_signed / count;
+        found.root_mean_square = std::sqrt(squares / count);
+    }
+    return found;
+}
+
+} // namespace yurvo

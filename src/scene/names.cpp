@@ -1,0 +1,69 @@
+#include "yurvo/scene/names.hpp"
+
+#include <algorithm>
+#include <limits>
+
+namespace yurvo {
+
+std::vector<std::string_view> shape_names() {
+    return {"plane", "box", "sphere", "cylinder", "cone", "torus"};
+}
+
+std::string_view shape_name(const any_shape& shape) { return shape_names()[shape.index()]; }
+
+std::string listed(const std::vector<std::string_view>& names) {
+    std::string text;
+    for (std::size_t i = 0; i < names.size(); ++i) {
+        if (i > 0) {
+            text += i + 1 == names.size() ? " or " : ", ";
+        }
+        text += names[i];
+    }
+    return text;
+}
+
+namespace {
+
+// Damerau 1964: letters to insert, drop, change, or swap with their neighbour.
+std::size_t edit_distance(std::string_view a, std::string_view b) {
+    std::vector<std::size_t> before(b.size() + 1);
+    std::vector<std::size_t> previous(b.size() + 1);
+    std::vector<std::size_t> current(b.size() + 1);
+    for (std::size_t j = 0; j <= b.size(); ++j) {
+        previous[j] = j;
+    }
+    for (std::size_t i = 1; i <= a.size(); ++i) {
+        current[0] = i;
+        for (std::size_t j = 1; j <= b.size(); ++j) {
+            const std::size_t change = a[i - 1] == b[j - 1] ? 0 : 1;
+            current[j] = std::min({previous[j] + 1, current[j - 1] + 1, previous[j - 1] + change});
+            if (i > 1 && j > 1 && a[i - 1] == b[j - 2] && a[i - 2] == b[j - 1]) {
+                current[j] = std::min(current[j], before[j - 2] + 1);
+            }
+        }
+        std::swap(before, previous);
+        std::swap(previous, current);
+    }
+    return previous[b.size()];
+}
+
+} // namespace
+
+std::string_view nearest(std::string_view word, const std::vector<std::string_view>& known) {
+    std::string_view best;
+    std::size_t least = std::numeric_limits<std::size_t>::max();
+    if (word.size() > 200) { // nothing known is that long
+        return best;
+    }
+    for (const std::string_view candidate : known) {
+        const std::size_t distance = edit_distance(word, candidate);
+        if (distance < least) {
+            least = distance;
+            best = candidate;
+        }
+    }
+    // More than half its letters changed is another word.
+    return 2 * least <= std::max(word.size(), best.size()) ? best : std::string_view{};
+}
+
+} // namespace yurvo

@@ -1,0 +1,257 @@
+#include "yurvo/scene/validate.hpp"
+
+#include <cmath>
+#include <set>
+
+#include "yurvo/scene/error.hpp"
+#include "yurvo/scene/names.hpp"
+
+namespace yurvo {
+
+namespace {
+
+constexpr std::uint64_t most_triangles = 16'000'000;
+
+// Numbers in messages: as short as they can be told.
+std::string number(double value) {
+    char text[32];
+    std::snprintf(text, sizeof text, "%.6g", value);
+    return text;
+}
+
+// Walks a scene, remembering where it is, and keeps the first fault.
+class checker {
+    std::optional<fault> found_;
+    std::string prefix_;
+
+  public:
+    [[nodiscard]] const std::optional<fault>& found() const { return found_; }
+    void enter(std::string prefix) { prefix_ = std::move(prefix); }
+
+    void require(bool held, const std::string& key, const std::string& wrong, const std::string& right) {
+        if (!held && !found_) {
+            found_ = fault{prefix_ + key, wrong, right};
+        }
+    }
+    void require_number(bool held, const std::string& key, double value, const std::string& right) {
+        require(held && std::isfinite(value), key, "`" + key + "` is " + number(value), right);
+    }
+    void finite(const std::string& key, double value) { require_number(true, key, value, "a finite number"); }
+    void positive(const std::string& key, double value) {
+        require_number(value > 0, key, value, "a finite number above 0");
+    }
+    void not_negative(const std::string& key, double value) {
+        require_number(value >= 0, key, value, "a finite number, 0 or more");
+    }
+    void share(const std::string& key, double value) {
+        require_number(value >= 0 && value <= 1, key, value, "a number from 0 to 1");
+    }
+    void finite(const std::string& key, const vec3<double>& v) {
+        require(std::isfinite(v.x) && std::isfinite(v.y) && std::isfinite(v.z), key,
+                "`" + key + "` has a component that is not finite", "three finite numbers");
+    }
+    void not_negative(const std::string& key, const rgb<double>& color) {
+        for (const double component : {color.r, color.g, color.b}) {
+            require_number(component >= 0, key, component, "finite components, 0 or more");
+        }
+    }
+    void cells(std::uint32_t around, std::uint32_t least_around, std::uint32_t along,
+               std::uint32_t least_along) {
+        const auto ask = [&](std::uint32_t value, std::uint32_t least) {
+            require(value >= least, "cells", "`cells` has " + std::to_string(value),
+                    "at least " + std::to_string(least) + " there");
+        };
+        ask(around, least_around);
+        ask(along, least_along);
+    }
+};
+
+void check_shape(checker& check, const any_shape& shape) {
+    struct visitor {
+        checker& check;
+        void operator()(const plane_shape& plane) const {
+            check.positive("size", plane.size[0]);
+            check.positive("size", plane.size[1]);
+            check.cells(plane.cells[0], 1, plane.cells[1], 1);
+        }
+        void operator()(const box_shape& box) const {
+            for (const double side : {box.size.x, box.size.y, box.size.z}) {
+                check.positive("size", side);
+            }
+        }
+        void operator()(const sphere_shape& sphere) const {
+            check.positive("radius", sphere.radius);
+            check.cells(sphere.cells[0], 3, sphere.cells[1], 1);
+        }
+        void operator()(const cylinder_shape& cylinder) const {
+            check.positive("radius", cylinder.radius);
+            check.positive("height", cylinder.height);
+            check.cells(cylinder.cells[0], 3, cylinder.cells[1], 1);
+        }
+        void operator()(const cone_shape& cone) const {
+            check.positive("radius", cone.radius);
+            check.positive("height", cone.height);
+            check.cells(cone.cells[0], 3, cone.cells[1], 1);
+        }
+        void operator()(const torus_shape& torus) const {
+            check.positive("radius", torus.radius);
+            check.positive("tube", torus.tube);
+            check.cells(torus.cells[0], 3, torus.cells[1], 3);
+        }
+    };
+    std::visit(visitor{check}, shape);
+    const std::uint64_t triangles = triangle_count(shape);
+    check.require(triangles <= most_triangles, "cells",
+                  "`cells` makes " + std::to_string(triangles) + " triangles",
+                  "at most " + std::to_string(most_triangles) + " for one object");
+}
+
+void check_view(checker& check, const view& view) {
+    check.enter("view.");
+    check.finite("eye", view.eye);
+    check.finite("target", view.target);
+    check.finite("up", view.up);
+    check.require(length(view.eye - view.target) > 0, "target", "`target` is where `eye` is",
+                  "two different points");
+    const vec3<double> side = cross(normalize(view.up), normalize(view.target - view.eye));
+    // Below this the axes would be mostly rounding error.
+    check.require(length(side) > 1e-9, "up", "`up` is along the view, or zero", "a direction that is not");
+    check.require_number(view.fov > 0 && view.fov < pi, "fov", degrees(view.fov),
+                         "degrees between 0 and 180, both excluded");
+    check.positive("near", view.near);
+    check.positive("far", view.far);
+    check.require(view.near < view.far, "far",
+                  "`far` is " + number(view.far) + ", `near` " + number(view.near),
+                  "a `far` that is farther than `near`");
+    for (const int side_length : {view.width, view.height}) {
+        check.require(side_length >= 1 && side_length <= 16384, "size",
+                      "`size` has " + std::to_string(side_length), "whole numbers of pixels from 1 to 16384");
+    }
+    check.not_negative("background", view.background);
+    check.share("background_alpha", view.background_alpha);
+}
+
+void check_shading(checker& check, const shading_choice& shading) {
+    check.enter("shading.");
+    if (shading.model != model_kind::cel) {
+        return;
+    }
+    check.require(shading.rate == rate::fragment, "rate",
+                  "the model `cel` at rate `" + std::string(name_of(shading.rate)) + "`",
+                  "`cel` is evaluated per fragment only: rate = \"fragment\"");
+    const cel_settings& cel = shading.cel;
+    for (std::size_t i = 0; i < cel.thresholds.size(); ++i) {
+        check.finite("thresholds", cel.thresholds[i]);
+        check.require(i == 0 || cel.thresholds[i - 1] < cel.thresholds[i], "thresholds",
+                      "`thresholds` do not ascend", "each greater than the one before");
+    }
+    check.require(cel.bands.size() == cel.thresholds.size() + 1, "bands",
+                  "`bands` has " + std::to_string(cel.bands.size()) + " for " +
+                      std::to_string(cel.thresholds.size()) + " thresholds",
+                  "one band more than thresholds");
+    for (const rgb<double>& band : cel.bands) {
+        check.not_negative("bands", band);
+    }
+    check.finite("outline", cel.outline);
+    check.not_negative("outline_color", cel.outline_color);
+}
+
+void check_material(checker& check, const material& look) {
+    check.not_negative("base", look.base);
+    check.share("alpha", look.alpha);
+    check.not_negative("ambient", look.ambient);
+    check.not_negative("diffuse", look.diffuse);
+    check.not_negative("specular", look.specular);
+    check.positive("shininess", look.shininess);
+    check.not_negative("emission", look.emission);
+}
+
+void check_spot(checker& check, const light& light) {
+    const bool ramped = light.rim != rim_kind::hard && light.rim != rim_kind::power;
+    const double most = light.rim == rim_kind::power ? 90 : 180;
+    check.require_number(light.outer > 0 && light.outer <= radians(most), "outer", degrees(light.outer),
+                         "a half-angle above 0 and up to " + number(most) + " degrees");
+    if (ramped) {
+        check.require_number(light.inner >= 0 && light.inner <= light.outer, "inner", degrees(light.inner),
+                             "a half-angle from 0 to `outer`");
+    }
+    if (light.rim == rim_kind::power) {
+        check.positive("exponent", light.exponent);
+    }
+}
+
+void check_light(checker& check, const light& light) {
+    check.not_negative("color", light.color);
+    check.not_negative("intensity", light.intensity);
+    if (light.kind != light_kind::point) {
+        check.finite("shines", light.shines);
+        check.require(length(light.shines) > 0, "shines", "`shines` is zero", "a direction");
+    }
+    if (light.kind == light_kind::directional) {
+        return;
+    }
+    check.finite("position", light.position);
+    if (light.falloff == falloff_kind::polynomial) {
+        double sum = 0;
+        for (const double coefficient : light.coefficients) {
+            check.not_negative("coefficients", coefficient);
+            sum += coefficient;
+        }
+        check.require(sum > 0, "coefficients", "`coefficients` are all 0", "at least one above 0");
+    }
+    if (light.falloff == falloff_kind::linear || light.falloff == falloff_kind::windowed) {
+        check.positive("range", light.range);
+    }
+    if (light.kind == light_kind::spot) {
+        check_spot(check, light);
+    }
+}
+
+} // namespace
+
+std::optional<fault> find_fault(const scene& of) {
+    checker check;
+    check_view(check, of.view);
+    check_shading(check, of.shading);
+    check.enter("ambient.");
+    check.not_negative("color", of.ambient_color);
+    check.not_negative("strength", of.ambient_strength);
+    for (const named_material& material : of.materials) {
+        check.enter("materials." + material.name + ".");
+        check_material(check, material.look);
+    }
+    std::set<std::string> names;
+    const auto unique = [&](const std::string& name) {
+        check.require(name.empty() || names.insert(name).second, "name", "the name `" + name + "` is taken",
+                      "a name of its own, or none");
+    };
+    for (std::size_t i = 0; i < of.objects.size(); ++i) {
+        const object& object = of.objects[i];
+        check.enter("objects[" + std::to_string(i) + "].");
+        unique(object.name);
+        check.require(object.material < of.materials.size(), "material", "there is no such material",
+                      "the index of one of the scene's");
+        check_shape(check, object.shape);
+        check.finite("position", object.placed.position);
+        check.finite("rotation", object.placed.rotation);
+        const vec3<double>& scale = object.placed.scale;
+        check.finite("scale", scale);
+        check.require(scale.x != 0 && scale.y != 0 && scale.z != 0, "scale", "`scale` has a 0",
+                      "no component 0: such an object has no thickness and no normals");
+    }
+    names.clear();
+    for (std::size_t i = 0; i < of.lights.size(); ++i) {
+        check.enter("lights[" + std::to_string(i) + "].");
+        unique(of.lights[i].name);
+        check_light(check, of.lights[i].light);
+    }
+    return check.found();
+}
+
+void require_valid(const scene& of) {
+    if (const std::optional<fault> found = find_fault(of)) {
+        throw error({found->path, 0, 0}, found->wrong, found->right);
+    }
+}
+
+} // namespace yurvo
