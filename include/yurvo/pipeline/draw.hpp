@@ -1,0 +1,81 @@
+// draw: scene in, picture out.
+#pragma once
+
+#include "yurvo/picture/picture.hpp"
+#include "yurvo/pipeline/shade_stage.hpp"
+#include "yurvo/scene/scene.hpp"
+#include "yurvo/scene/validate.hpp"
+
+namespace yurvo {
+
+using pipeline::work_done;
+
+struct draw_settings {
+    term_choice terms; // which terms the picture holds
+};
+
+namespace pipeline {
+
+// A stage drawn with a model: the same picture whatever is asked of `done`.
+template <class Formula = formula, class Scalar = float, class Model>
+picture draw_stage(const stage& from, const Model& model, work_done* done = nullptr) {
+    picture made(from.view.width, from.view.height, rgb<float>(from.view.background),
+                 static_cast<float>(from.view.background_alpha));
+    work_done counted;
+    const projected vertices = project_vertices(from);
+    const visibility visible = find_visible(from, vertices);
+    shade_stage<Formula, Scalar, Model>(from, vertices, visible, model, made, counted).run();
+    if (done != nullptr) {
+        *done = counted;
+    }
+    return made;
+}
+
+// Calls use(model) with the built-in model of that kind, its formulas those of Formula.
+template <class Formula, class Use> auto with_model(const shading_choice& shading, Use&& use) {
+    switch (shading.model) {
+    case model_kind::unlit:
+        return use(unlit{});
+    case model_kind::lambert:
+        return use(lambert<Formula>{});
+    case model_kind::phong:
+        return use(phong<Formula>{});
+    case model_kind::cel:
+        return use(cel<Formula>{&shading.cel});
+    case model_kind::blinn_phong:
+        break;
+    }
+    return use(blinn_phong<Formula>{});
+}
+
+} // namespace pipeline
+
+// The scene with its own model and rate. Throws yurvo::error where the scene is not valid. Scalar is the
+// number in which surfaces are lit, float or double; Formula may replace any equation (see formula).
+template <class Formula, class Scalar = float>
+picture draw_with(const scene& from, const draw_settings& settings = {}, work_done* done = nullptr) {
+    require_valid(from);
+    pipeline::stage staged = pipeline::make_stage(from);
+    staged.terms = settings.terms;
+    return pipeline::with_model<Formula>(from.shading, [&](const auto& model) {
+        return pipeline::draw_stage<Formula, Scalar>(staged, model, done);
+    });
+}
+
+// The same with the built-in formulas, in float.
+picture draw(const scene& from, const draw_settings& settings = {}, work_done* done = nullptr);
+
+// The scene with a model of your own, at the rate asked for.
+template <lighting_model Model, class Scalar = float>
+picture draw(const scene& from, const Model& model, rate at = rate::fragment,
+             const draw_settings& settings = {}, work_done* done = nullptr) {
+    scene placed = from;
+    placed.shading.model = model_kind::lambert; // whose keys are always valid; the model given is what runs
+    placed.shading.rate = at;
+    require_valid(placed);
+    pipeline::stage staged = pipeline::make_stage(placed);
+    staged.terms = settings.terms;
+    return pipeline::draw_stage<formula, Scalar>(staged, model, done);
+}
+
+} // namespace yurvo
