@@ -1,0 +1,166 @@
+#include "yurvo/files/whole_file.hpp"
+
+#include <fcntl.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+#include <cerrno>
+#include <cstring>
+#include <filesystem>
+#include <system_error>
+#include <vector>
+
+#include "yurvo/scene/error.hpp"
+
+namespace yurvo {
+
+namespace fs = std::filesystem;
+
+namespace {
+
+class descriptor {
+    int value_;
+
+  public:
+    explicit descriptor(int value) : value_(value) {}
+    descriptor(const descriptor&) = delete;
+    descriptor& operator=(const descriptor&) = delete;
+    ~descriptor() {
+        if (value_ >= 0) {
+            ::close(value_);
+        }
+    }
+    [[nodiscard]] int get() const { return value_; }
+    // Closes now: the last chance of a full disk to say so.
+    [[nodiscard]] bool close() {
+        const int closed = ::close(value_);
+        value_ = -1;
+        return closed == 0;
+    }
+};
+
+[[noreturn]] void fail(const std::string& path, const char* what, const std::string& remedy) {
+    throw error({path, 0, 0}, std::string(what) + ": " + std::strerror(errno), remedy);
+}
+
+void write_all(int to, const std::string& bytes, const std::string& path) {
+    std::size_t done = 0;
+    while (done < bytes.size()) {
+        const ssize_t written = ::write(to, bytes.data() + done, bytes.size() - done);
+        if (written < 0 && errno == EINTR) {
+            continue;
+        }
+        if (written <= 0) {
+            fail(path, "cannot be written", "a folder with room and leave to write");
+        }
+        done += static_cast<std::size_t>(written);
+    }
+}
+
+// Where a name that may be a link leads, so that the link survives.
+std::string followed(const std::string& path) {
+    std::error_code ignored;
+    if (fs::is_symlink(path, ignored)) {
+        const fs::path target = fs::canonical(path, ignored);
+        if (!ignored) {
+            return target.string();
+        }
+    }
+    return path;
+}
+
+} // namespace
+
+std::string read_whole(const std::string& path, std::size_t most) {
+    const descriptor file(::open(path.c_str(), O_RDONLY | O_CLOEXEC));
+    if (file.get() < 0) {
+        fail(path, "cannot be read", "a file that exists and may be read");
+    }
+    std::string bytes;
+    std::vector<char> chunk(std::size_t{1} << 16U);
+    while (true) {
+        const ssize_t got = ::read(file.get(), chunk.data(), chunk.size());
+        if (got < 0 && errno == EINTR) {
+            continue;
+        }
+        if (got < 0) {
+            fail(path, "cannot be read", "a file that exists and may be read");
+        }
+        if (got == 0) {
+            return bytes;
+        }
+        if (bytes.size() + static_cast<std::size_t>(got) > most) {
+            throw error({path, 0, 0}, "the file is larger than " + std::to_string(most) + " bytes",
+                        "a smaller one");
+        }
+        bytes.append(chunk.data(), static_cast<std::size_t>(got));
+    }
+}
+
+void write_whole(const std::string& path, const std::function<void(const std::string&)>& write) {
+    const std::string target = followed(path);
+    std::error_code ignored;
+    const fs::file_status status = fs::status(target, ignored);
+    if (fs::is_directory(status)) {
+        throw error({path, 0, 0}, "this is a folder", "the name of a file");
+    }
+    if (fs::exists(status) && !fs::is_regular_file(status)) {
+        write(target); // a device or a pipe has no whole to wait for
+        return;
+    }
+    const fs::path name(target);
+    std::string temporary = (name.parent_path() / ("." + name.filename().string() + ".XXXXXX")).string();
+    const int made = ::mkstemp(temporary.data());
+    if (made < 0) {
+        fail(path, "cannot be written", "a folder that exists and may be written to");
+    }
+    struct remover {
+        const std::string& name;
+        bool keep = false;
+        ~remover() {
+            if (!keep) {
+                ::unlink(name.c_str());
+            }
+        }
+    } guard{temporary};
+    {
+        const descriptor closes(made);
+        const mode_t mask = ::umask(0);
+        ::umask(mask);
+        ::fchmod(made, 0666 & ~mask);
+    }
+    write(temporary);
+    if (::rename(temporary.c_str(), target.c_str()) != 0) {
+        fail(path, "cannot be written", "a folder that may be written to");
+    }
+    guard.keep = true;
+}
+
+void write_whole(const std::string& path, const std::string& bytes) {
+    write_whole(path, [&](const std::string& temporary) {
+        descriptor file(::open(temporary.c_str(), O_WRONLY | O_CLOEXEC));
+        if (file.get() < 0) {
+            fail(path, "cannot be written", "a file that may be written to");
+        }
+        write_all(file.get(), bytes, path);
+        if (!file.close()) {
+            fail(path, "cannot be written", "a folder with room");
+        }
+    });
+}
+
+void make_folder(const std::string& path) {
+    std::error_code failed;
+    fs::create_directories(path, failed);
+    if (failed || !fs::is_directory(path)) {
+        throw error({path, 0, 0},
+                    "the folder cannot be made" + (failed ? ": " + failed.message() : std::string()),
+                    "the name of a folder that may be made and written to");
+    }
+}
+
+std::string beside(const std::string& file, const std::string& name) {
+    return (fs::path(file).parent_path() / name).string();
+}
+
+} // namespace yurvo
