@@ -1,0 +1,37 @@
+// The reference scenes: each shows one thing, and says what is known of it in closed form.
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "yurvo/numeric/rgb.hpp"
+#include "yurvo/scene/scene.hpp"
+
+namespace yurvo::verify {
+
+// A colour known in closed form, at one pixel of a scene drawn at one rate.
+struct expectation {
+    std::string name; // `at the foot of the lantern`
+    std::string says; // the closed form, for people
+    yurvo::rate rate = rate::fragment;
+    int x = 0, y = 0; // the pixel
+    rgb<double> color;
+    rgb<double> tolerance;
+};
+
+struct reference_scene {
+    std::string name;
+    std::string shows;              // one sentence
+    std::vector<std::string> known; // what is known in closed form, a line each
+    yurvo::scene scene;
+    std::vector<yurvo::rate> rates; // at which it is checked
+    std::vector<expectation> expectations;
+};
+
+const std::vector<reference_scene>& reference_scenes();
+
+// Null where there is none of that name.
+const reference_scene* find_reference(std::string_view name);
+
+} // namespace yurvo::verify

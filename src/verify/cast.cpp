@@ -1,0 +1,300 @@
+#include "yurvo/verify/cast.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "plain_lighting.hpp"
+#include "triangle_tree.hpp"
+
+namespace yurvo::verify {
+
+namespace {
+
+constexpr double u = unit_roundoff;
+
+vec3<double> turned(const vec3<double>& v, const vec3<double>& angles) {
+    const double cx = std::cos(angles.x);
+    const double sx = std::sin(angles.x);
+    const double cy = std::cos(angles.y);
+    const double sy = std::sin(angles.y);
+    const double cz = std::cos(angles.z);
+    const double sz = std::sin(angles.z);
+    const vec3<double> about_x{v.x, cx * v.y - sx * v.z, sx * v.y + cx * v.z};
+    const vec3<double> about_y{cy * about_x.x + sy * about_x.z, about_x.y, -sy * about_x.x + cy * about_x.z};
+    return {cz * about_y.x - sz * about_y.y, sz * about_y.x + cz * about_y.y, about_y.z};
+}
+
+// A bilinear look-up in double: the texels' weights are the areas of the rectangle between their centres.
+rgb<double> texel_at(const texture& image, double s, double t) {
+    const double x = s * image.width - 0.5;
+    const double y = (1 - t) * image.height - 0.5;
+    const auto wrapped = [](double at, int size) {
+        const double rest = std::fmod(at, size);
+        return static_cast<int>(rest < 0 ? rest + size : rest) % size;
+    };
+    rgb<double> sum;
+    for (int i = 0; i < 2; ++i) {
+        for (int j = 0; j < 2; ++j) {
+            const double left = std::floor(x) + i;
+            const double top = std::floor(y) + j;
+            const double area = (1 - std::abs(x - left)) * (1 - std::abs(y - top));
+            const auto row = static_cast<std::size_t>(wrapped(top, image.height));
+            const auto column = static_cast<std::size_t>(wrapped(left, image.width));
+            sum =
+                sum + rgb<double>(image.texels[row * static_cast<std::size_t>(image.width) + column]) * area;
+        }
+    }
+    return sum;
+}
+
+} // namespace
+
+struct caster::parts {
+    const scene& of;
+    plain_lighting lighting;
+    std::vector<mesh> meshes;
+    triangle_tree tree;
+    vec3<double> forward, right, up; // right and up measure half the picture's width and height at distance 1
+
+    explicit parts(const scene& given)
+        : of(given), lighting(given), meshes(all_meshes(given)), tree(all_triangles(given, meshes)) {
+        const view& view = of.view;
+        const vec3<double> ahead = view.target - view.eye;
+        forward = ahead / std::hypot(ahead.x, ahead.y, ahead.z);
+        const vec3<double> side = cross(forward, view.up);
+        right = side / std::hypot(side.x, side.y, side.z);
+        up = cross(right, forward);
+        const double half_height = std::tan(view.fov / 2);
+        right = right * (half_height * view.width / view.height);
+        up = up * half_height;
+    }
+
+    static std::vector<mesh> all_meshes(const scene& of) {
+        std::vector<mesh> meshes;
+        for (const object& object : of.objects) {
+            meshes.push_back(build_mesh(object));
+        }
+        return meshes;
+    }
+
+    static vec3<double> to_world(const placement& placed, const vec3<double>& p) {
+        return placed.position +
+               turned({p.x * placed.scale.x, p.y * placed.scale.y, p.z * placed.scale.z}, placed.rotation);
+    }
+
+    // A normal shrinks where its surface is stretched.
+    static vec3<double> normal_to_world(const placement& placed, const vec3<double>& n) {
+        const vec3<double> moved =
+            turned({n.x / placed.scale.x, n.y / placed.scale.y, n.z / placed.scale.z}, placed.rotation);
+        const double size = std::hypot(moved.x, moved.y, moved.z);
+        return size > 0 ? moved / size : vec3<double>{};
+    }
+
+    static std::vector<world_triangle> all_triangles(const scene& of, const std::vector<mesh>& meshes) {
+        std::vector<world_triangle> triangles;
+        for (std::size_t o = 0; o < meshes.size(); ++o) {
+            for (std::size_t t = 0; t < meshes[o].triangles.size(); ++t) {
+                const triangle& corners = meshes[o].triangles[t];
+                const auto corner = [&](std::size_t k) {
+                    return to_world(of.objects[o].placed, meshes[o].positions[corners[k]]);
+                };
+                triangles.push_back({{corner(0), corner(1), corner(2)},
+                                     static_cast<std::uint32_t>(o),
+                                     static_cast<std::uint32_t>(t)});
+            }
+        }
+        return triangles;
+    }
+
+    // The ray's component along the view is 1, so its parameter is the depth.
+    [[nodiscard]] vec3<double> ray(double x, double y) const {
+        return forward + right * (2 * x / of.view.width - 1) + up * (1 - 2 * y / of.view.height);
+    }
+
+    [[nodiscard]] cast_color nothing() const {
+        return {of.view.background, rgb<double>(2 * u) * of.view.background, of.view.background_alpha, -1};
+    }
+
+    [[nodiscard]] cast_color color_of(const triangle_hit& hit, const vec3<double>& along) const {
+        return color_of(tree.triangle(hit.triangle), {1 - hit.second - hit.third, hit.second, hit.third},
+                        along);
+    }
+
+    [[nodiscard]] cast_color cast(double x, double y) const {
+        const vec3<double> along = ray(x, y);
+        const triangle_hit hit = tree.find(of.view.eye, along, of.view.near, of.view.far);
+        return std::isfinite(hit.distance) ? color_of(hit, along) : nothing();
+    }
+
+    [[nodiscard]] std::vector<cast_color> cast_around(double x, double y, double step) const {
+        const vec3<double> centre = ray(x, y);
+        std::vector<std::uint32_t> asked;
+        std::vector<cast_color> colors;
+        bool empty = false;
+        for (int i = 0; i < 9; ++i) {
+            const vec3<double> along = ray(x + (i % 3 - 1) * step, y + (i / 3 - 1) * step);
+            const triangle_hit nearest = tree.find(of.view.eye, along, of.view.near, of.view.far);
+            if (!std::isfinite(nearest.distance)) {
+                empty = true;
+                continue;
+            }
+            // Nearness, 1 / depth, is rounded to float once for each surface: closer than that they are tied.
+            const double room = 2 * u * nearest.distance;
+            for (const triangle_hit& hit :
+                 tree.find_all(of.view.eye, along, nearest.distance - room, nearest.distance + room)) {
+                if (std::find(asked.begin(), asked.end(), hit.triangle) == asked.end()) {
+                    asked.push_back(hit.triangle);
+                    colors.push_back(color_of(tree.meet_plane(hit.triangle, of.view.eye, centre), centre));
+                }
+            }
+        }
+        if (empty) {
+            colors.push_back(nothing());
+        }
+        add_slivers(x, y, step, colors);
+        return colors;
+    }
+
+    // Triangles seen so nearly edge-on that rays pass on both sides of them, though snapped they may cover
+    // the place: those with an edge within `step` of it and nothing before them.
+    void add_slivers(double x, double y, double step, std::vector<cast_color>& colors) const {
+        const vec3<double> centre = ray(x, y);
+        const double seen = tree.find(of.view.eye, centre, of.view.near, of.view.far).distance;
+        for (std::uint32_t i = 0; i < tree.size(); ++i) {
+            std::array<vec3<double>, 3> on_picture; // x, y in pixels from the place; depth
+            bool in_front = true;
+            for (std::size_t k = 0; k < 3; ++k) {
+                const vec3<double> to = tree.triangle(i).corners[k] - of.view.eye;
+                const double depth = dot(to, forward);
+                in_front = in_front && depth > 0;
+                on_picture[k] = {(dot(to, right) / dot(right, right) / depth + 1) * of.view.width / 2 - x,
+                                 (1 - dot(to, up) / dot(up, up) / depth) * of.view.height / 2 - y, depth};
+            }
+            for (std::size_t k = 0; in_front && k < 3; ++k) {
+                const vec3<double>& a = on_picture[k];
+                const vec3<double>& b = on_picture[(k + 1) % 3];
+                const double dx = b.x - a.x;
+                const double dy = b.y - a.y;
+                const double squared = dx * dx + dy * dy;
+                const double t = squared > 0 ? std::clamp(-(a.x * dx + a.y * dy) / squared, 0.0, 1.0) : 0;
+                if (std::hypot(a.x + t * dx, a.y + t * dy) > step || std::min(a.z, b.z) > seen) {
+                    continue;
+                }
+                // Its own point nearest to the place.
+                std::array<double, 3> weights{};
+                const double w = 1 / a.z + t * (1 / b.z - 1 / a.z);
+                weights[k] = (1 - t) / a.z / w;
+                weights[(k + 1) % 3] = t / b.z / w;
+                colors.push_back(color_of(tree.triangle(i), weights, centre));
+                const triangle_hit carried_on = tree.meet_plane(i, of.view.eye, centre);
+                if (std::isfinite(carried_on.distance)) {
+                    colors.push_back(color_of(carried_on, centre));
+                }
+                break;
+            }
+        }
+    }
+
+    [[nodiscard]] cast_color color_of(const world_triangle& found, const std::array<double, 3>& weights,
+                                      const vec3<double>& along) const {
+        const object& object = of.objects[found.object];
+        const mesh& shape = meshes[found.object];
+        const named_material& material = of.materials[object.material];
+        const triangle& corners = shape.triangles[found.index];
+        const vec3<double>& scale = object.placed.scale;
+        const bool mirrored = scale.x * scale.y * scale.z < 0;
+        vec3<double> face = cross(found.corners[1] - found.corners[0], found.corners[2] - found.corners[0]);
+        face = face * ((mirrored ? -1 : 1) / std::hypot(face.x, face.y, face.z));
+        const double side = material.look.two_sided && dot(face, along) > 0 ? -1 : 1;
+
+        rgb<double> image(1.0);
+        double image_error = 0;
+        if (material.image) {
+            const triangle& at = shape.texcoord_corners(found.index);
+            double s = 0;
+            double t = 0;
+            for (std::size_t k = 0; k < 3 && !shape.texcoords.empty(); ++k) {
+                s += weights[k] * shape.texcoords[at[k]].u;
+                t += weights[k] * shape.texcoords[at[k]].v;
+            }
+            image = texel_at(*material.image, s, t);
+            image_error = 6 * u; // two lerps of three operations in float
+        }
+        const auto color_at = [&](std::size_t k) {
+            return shape.colors.empty() ? rgb<double>(1.0) : shape.colors[corners[k]];
+        };
+        const auto normal_at = [&](std::size_t k) {
+            return normal_to_world(object.placed, shape.normals[corners[k]]) * side;
+        };
+        const rgb<double>& base = material.look.base;
+
+        plain_lit lit;
+        range3 over_image(rgb<double>(1.0));
+        if (of.shading.rate == rate::fragment) {
+            plain_point point;
+            vec3<double> normal;
+            rgb<double> tint;
+            for (std::size_t k = 0; k < 3; ++k) {
+                point.position = point.position + weights[k] * found.corners[k];
+                normal = normal + weights[k] * normal_at(k);
+                tint = tint + weights[k] * color_at(k);
+            }
+            const double size = std::hypot(normal.x, normal.y, normal.z);
+            point.normal = size > 0 ? normal / size : vec3<double>{};
+            // The corners' normals and the weights are rounded, and the sum; the shorter it is, the farther
+            // it turns.
+            point.normal_error = size > 0 ? 5 * u / size + 2 * u : 0;
+            point.base = base * tint * image;
+            point.base_error = image_error + 6 * u;
+            lit = lighting.light_point(point, material.look);
+        } else {
+            over_image =
+                range3({image.r, image.r, image.r}, {image.g, image.g, image.g}, {image.b, image.b, image.b});
+            if (of.shading.rate == rate::face) {
+                plain_point point;
+                rgb<double> tint;
+                for (std::size_t k = 0; k < 3; ++k) {
+                    point.position = point.position + found.corners[k] / 3.0;
+                    tint = tint + color_at(k) * (1.0 / 3);
+                }
+                point.normal = face * side;
+                point.normal_error = 2 * u;
+                point.base = base * tint;
+                point.base_error = 4 * u;
+                lit = lighting.light_point(point, material.look);
+            } else {
+                for (std::size_t k = 0; k < 3; ++k) {
+                    plain_point point{found.corners[k], normal_at(k), 2 * u, base * color_at(k), 2 * u};
+                    const plain_lit corner = lighting.light_point(point, material.look);
+                    lit.tinted = lit.tinted + corner.tinted * range(weights[k]).widened(4 * u);
+                    lit.untinted = lit.untinted + corner.untinted * range(weights[k]).widened(4 * u);
+                }
+            }
+        }
+        const range3 image_range(over_image.r.widened(image_error + u), over_image.g.widened(image_error + u),
+                                 over_image.b.widened(image_error + u));
+        const range3 color = lit.tinted * image_range + lit.untinted;
+        // Twice the bound on rounding: what is right stays below half its tolerance.
+        const auto tolerance = [](const range& of_range) {
+            return 2 * (of_range.tolerance() + 2 * u * of_range.high);
+        };
+        return {{color.r.value, color.g.value, color.b.value},
+                {tolerance(color.r), tolerance(color.g), tolerance(color.b)},
+                material.look.alpha,
+                static_cast<std::ptrdiff_t>(found.object)};
+    }
+};
+
+caster::caster(const scene& of) : parts_(std::make_unique<const parts>(of)) {}
+caster::~caster() = default;
+caster::caster(caster&&) noexcept = default;
+caster& caster::operator=(caster&&) noexcept = default;
+
+cast_color caster::at(double x, double y) const { return parts_->cast(x, y); }
+
+std::vector<cast_color> caster::around(double x, double y, double step) const {
+    return parts_->cast_around(x, y, step);
+}
+
+} // namespace yurvo::verify

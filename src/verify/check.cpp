@@ -1,0 +1,161 @@
+#include "yurvo/verify/check.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+#include "yurvo/scene/names.hpp"
+#include "yurvo/verify/cast.hpp"
+
+namespace yurvo::verify {
+
+namespace {
+
+constexpr int small_width = 320;
+constexpr int small_height = 200;
+constexpr double steps_per_pixel = 256; // corners are snapped to these
+// Alpha lies between 0 and 1 and is rounded once: twice unit roundoff, so that right ones stay below half.
+constexpr double unit_of_alpha = 0x1p-23;
+
+std::vector<double> components(const rgb<double>& color) { return {color.r, color.g, color.b}; }
+std::vector<double> components(const rgb<double>& color, double alpha) {
+    return {color.r, color.g, color.b, alpha};
+}
+
+struct verdict {
+    double used = 0;      // of the tolerance, by the worst component
+    double tolerance = 0; // of that component
+};
+
+// NaN uses all the tolerance there is, and more.
+verdict judge(const rgb<double>& found, const rgb<double>& expected, const rgb<double>& tolerance) {
+    verdict worst;
+    const auto component = [&](double a, double b, double allowed) {
+        const double off = std::abs(a - b);
+        const double used = off == 0 ? 0
+                            : off <= std::numeric_limits<double>::max()
+                                ? off / std::max(allowed, std::numeric_limits<double>::min())
+                                : std::numeric_limits<double>::infinity();
+        if (used >= worst.used) {
+            worst = {used, allowed};
+        }
+    };
+    component(found.r, expected.r, tolerance.r);
+    component(found.g, expected.g, tolerance.g);
+    component(found.b, expected.b, tolerance.b);
+    return worst;
+}
+
+check_result wrong_size(const scene& asked, const picture& found) {
+    check_result result;
+    result.kind = "second-method";
+    result.measured = {static_cast<double>(found.width), static_cast<double>(found.height)};
+    result.expected = {static_cast<double>(asked.view.width), static_cast<double>(asked.view.height)};
+    result.used = std::numeric_limits<double>::infinity();
+    result.remark = "the picture has another size than the scene's view";
+    return result;
+}
+
+bool same_size(const scene& asked, const picture& found) {
+    return found.width == asked.view.width && found.height == asked.view.height;
+}
+
+} // namespace
+
+check_result hold_against_second_method(const scene& drawn, const picture& found) {
+    if (!same_size(drawn, found)) {
+        return wrong_size(drawn, found);
+    }
+    const caster casts(drawn);
+    check_result result;
+    result.kind = "second-method";
+    std::size_t at_borders = 0;
+    result.used = -1;
+    for (int y = 0; y < found.height; ++y) {
+        for (int x = 0; x < found.width; ++x) {
+            const rgb<double> color(found.color(x, y));
+            const double alpha = found.alpha(x, y);
+            const auto judge_against = [&](const cast_color& cast) {
+                verdict one = judge(color, cast.color, cast.tolerance);
+                const double off_alpha = std::abs(alpha - cast.alpha) / unit_of_alpha;
+                if (!(off_alpha <= 1)) {
+                    one = {std::max(one.used, off_alpha), unit_of_alpha};
+                }
+                return one;
+            };
+            const cast_color cast = casts.at(x + 0.5, y + 0.5);
+            const verdict one = judge_against(cast);
+            if (!(one.used <= 1)) {
+                const std::vector<cast_color> near = casts.around(x + 0.5, y + 0.5, 1.0 / steps_per_pixel);
+                const bool agreed = std::any_of(near.begin(), near.end(), [&](const cast_color& other) {
+                    return judge_against(other).used <= 1;
+                });
+                if (agreed) {
+                    ++at_borders;
+                    continue;
+                }
+            }
+            if (one.used > result.used) {
+                result.used = one.used;
+                result.tolerance = one.tolerance;
+                result.x = x;
+                result.y = y;
+                result.measured = components(color, alpha);
+                result.expected = components(cast.color, cast.alpha);
+            }
+        }
+    }
+    const std::size_t most = std::max<std::size_t>(1, found.pixels() / 500);
+    result.remark =
+        std::to_string(found.pixels()) + " pixels, " + std::to_string(at_borders) + " of them on a border";
+    result.passed = result.used <= 1 && at_borders <= most;
+    if (at_borders > most) {
+        result.remark += ", more than " + std::to_string(most);
+    }
+    return result;
+}
+
+std::vector<check_result> check_reference(const reference_scene& reference, const subject& subject) {
+    std::vector<check_result> results;
+    for (const rate at : reference.rates) {
+        scene asked = reference.scene;
+        asked.shading.rate = at;
+        const std::string rate_name(name_of(at));
+        const bool any = std::any_of(reference.expectations.begin(), reference.expectations.end(),
+                                     [&](const expectation& expected) { return expected.rate == at; });
+        const picture found = any ? subject(asked) : picture();
+        for (const expectation& expected : reference.expectations) {
+            if (expected.rate != at) {
+                continue;
+            }
+            check_result result;
+            if (same_size(asked, found)) {
+                const rgb<double> color(found.color(expected.x, expected.y));
+                const verdict one = judge(color, expected.color, expected.tolerance);
+                result.x = expected.x;
+                result.y = expected.y;
+                result.measured = components(color);
+                result.expected = components(expected.color);
+                result.tolerance = one.tolerance;
+                result.used = one.used;
+                result.passed = one.used <= 1;
+                result.remark = expected.says;
+            } else {
+                result = wrong_size(asked, found);
+            }
+            result.name = rate_name + ", " + expected.name;
+            result.kind = "expectation";
+            result.scene = reference.name;
+            results.push_back(std::move(result));
+        }
+        asked.view.width = small_width;
+        asked.view.height = small_height;
+        check_result whole = hold_against_second_method(asked, subject(asked));
+        whole.name = rate_name + ", whole picture by cast rays";
+        whole.scene = reference.name;
+        results.push_back(std::move(whole));
+    }
+    return results;
+}
+
+} // namespace yurvo::verify

@@ -1,0 +1,240 @@
+#include "plain_lighting.hpp"
+
+#include <cmath>
+
+namespace yurvo::verify {
+
+namespace {
+
+constexpr double u = unit_roundoff;
+constexpr double right_angle = pi / 2;
+
+double magnitude(const vec3<double>& v) { return std::hypot(v.x, v.y, v.z); }
+
+double angle_between(const vec3<double>& a, const vec3<double>& b) {
+    const vec3<double> square{a.y * b.z - a.z * b.y, a.z * b.x - a.x * b.z, a.x * b.y - a.y * b.x};
+    return std::atan2(magnitude(square), a.x * b.x + a.y * b.y + a.z * b.z);
+}
+
+vec3<double> direction(const vec3<double>& v) {
+    const double size = magnitude(v);
+    return size > 0 ? vec3<double>{v.x / size, v.y / size, v.z / size} : vec3<double>{};
+}
+
+double falloff_of(const light& light, double d) {
+    switch (light.falloff) {
+    case falloff_kind::none:
+        return 1;
+    case falloff_kind::inverse_square:
+        return std::pow(d, -2);
+    case falloff_kind::polynomial:
+        return 1 /
+               (light.coefficients[0] + light.coefficients[1] * d + light.coefficients[2] * std::pow(d, 2));
+    case falloff_kind::linear:
+        return d < light.range ? 1 - d / light.range : 0;
+    case falloff_kind::windowed:
+        return d < light.range ? (1 - std::pow(d / light.range, 4)) / std::pow(d, 2) : 0;
+    }
+    return 0;
+}
+
+double rim_of(const light& light, double theta) {
+    if (light.rim == rim_kind::hard || (light.rim != rim_kind::power && light.inner == light.outer)) {
+        return theta <= light.outer ? 1 : 0;
+    }
+    if (light.rim == rim_kind::power) {
+        return theta <= light.outer && theta < right_angle ? std::pow(std::cos(theta), light.exponent) : 0;
+    }
+    if (theta >= light.outer) {
+        return 0;
+    }
+    if (theta <= light.inner) {
+        return 1;
+    }
+    // (cos θ − cos outer) / (cos inner − cos outer) with each difference as a product of sines, which keeps
+    // digits that subtracting would lose.
+    const auto less = [&](double a, double b) { return 2 * std::sin((a + b) / 2) * std::sin((b - a) / 2); };
+    const double t = less(theta, light.outer) / less(light.inner, light.outer);
+    if (light.rim == rim_kind::squared) {
+        return t * t;
+    }
+    return light.rim == rim_kind::smooth ? t * t * (3 - 2 * t) : t;
+}
+
+// What arrives: the brightness without colour, and how the light lies to the surface.
+struct plain_arrival {
+    range brightness;
+    vec3<double> to_light;
+    double to_light_error = 0; // radians
+};
+
+plain_arrival arrive_at(const plain_light& light, const vec3<double>& position, const vec3<double>& eye) {
+    plain_arrival in;
+    const double intensity = light.given.intensity;
+    if (light.given.kind == light_kind::directional) {
+        in.to_light = {-light.shines.x, -light.shines.y, -light.shines.z};
+        in.to_light_error = 2 * u;
+        in.brightness = range(intensity);
+        return in;
+    }
+    const vec3<double> whole = light.position - position;
+    const double d = magnitude(whole);
+    if (d == 0) {
+        return in;
+    }
+    // Both ends are measured from the eye and rounded there, their difference once more.
+    const double moved = u * (magnitude(position - eye) + magnitude(light.position - eye) + d);
+    in.to_light = direction(whole);
+    in.to_light_error = moved / d + 2 * u;
+    // The distance is rounded in its square, its root and the sum of squares; the law's own operations are
+    // fewer than eight.
+    in.brightness =
+        range(intensity) *
+        over([&](double at) { return falloff_of(light.given, std::max(at, 1e-300)); }, d, moved + 3 * u * d)
+            .widened(8 * u);
+    if (light.given.kind == light_kind::spot) {
+        const double theta = angle_between({-in.to_light.x, -in.to_light.y, -in.to_light.z}, light.shines);
+        // l and the axis are rounded; so is the versine, relatively, which is half of that in the angle; and
+        // so are the borders.
+        const double error = in.to_light_error + 2 * u + 4 * u * theta + 2 * u * light.given.outer;
+        const double exponent = light.given.rim == rim_kind::power ? light.given.exponent : 0;
+        in.brightness =
+            in.brightness * over([&](double at) { return rim_of(light.given, std::abs(at)); }, theta, error)
+                                .widened((8 + exponent) * u);
+    }
+    return in;
+}
+
+// cos^shininess of an angle, and only where the light is in front.
+range highlight(double angle, double error, double shininess, const range& in_front) {
+    const auto power = [&](double at) {
+        return std::abs(at) < right_angle ? std::pow(std::cos(at), shininess) : 0.0;
+    };
+    // exp rounds its argument, shininess × log cos, relatively.
+    const double argument = std::abs(angle) < right_angle ? -shininess * std::log(std::cos(angle)) : 0;
+    range value = over(power, angle, error).widened((6 + 3 * argument) * u);
+    if (angle < error) {
+        value.high = 1 + 6 * u; // the peak lies within the interval
+    }
+    return value * in_front;
+}
+
+range3 with_rounding(const range3& of, double operations) {
+    return {of.r.widened(operations * u), of.g.widened(operations * u), of.b.widened(operations * u)};
+}
+
+} // namespace
+
+plain_lighting::plain_lighting(const scene& of) : scene_(of) {
+    // View space spelled out: the pipeline's camera is not asked.
+    const vec3<double> backward = direction(of.view.eye - of.view.target);
+    const vec3<double> right = direction({of.view.up.y * backward.z - of.view.up.z * backward.y,
+                                          of.view.up.z * backward.x - of.view.up.x * backward.z,
+                                          of.view.up.x * backward.y - of.view.up.y * backward.x});
+    const vec3<double> above{backward.y * right.z - backward.z * right.y,
+                             backward.z * right.x - backward.x * right.z,
+                             backward.x * right.y - backward.y * right.x};
+    const auto turned = [&](const vec3<double>& v) { return v.x * right + v.y * above + v.z * backward; };
+    for (const named_light& named : of.lights) {
+        plain_light light{named.light, named.light.position, named.light.shines};
+        if (named.frame == frame::view) {
+            light.position = of.view.eye + turned(light.position);
+            light.shines = turned(light.shines);
+        }
+        light.shines = direction(light.shines);
+        lights_.push_back(light);
+    }
+}
+
+plain_lit plain_lighting::light_point(const plain_point& point, const material& look) const {
+    const shading_choice& shading = scene_.shading;
+    const vec3<double>& eye = scene_.view.eye;
+    const range3 base = with_rounding(range3(point.base), point.base_error / u + 1);
+    if (shading.model == model_kind::unlit) {
+        return {base, {}};
+    }
+    const vec3<double> to_eye = direction(eye - point.position);
+    const bool has_normal = magnitude(point.normal) > 0;
+    const bool shines = shading.model == model_kind::phong || shading.model == model_kind::blinn_phong;
+
+    range3 diffuse;
+    range3 specular;
+    range gradient;
+    for (const plain_light& light : lights_) {
+        if (!has_normal) {
+            break;
+        }
+        const plain_arrival in = arrive_at(light, point.position, eye);
+        if (in.brightness.high == 0) {
+            continue;
+        }
+        const double angle = angle_between(point.normal, in.to_light);
+        const double error = point.normal_error + in.to_light_error + 3 * u;
+        const range cosine =
+            over([](double at) { return at < right_angle ? std::cos(at) : 0.0; }, angle, error);
+        gradient = gradient + in.brightness * cosine;
+        const range3 arriving = range3(light.given.color) * in.brightness;
+        diffuse = diffuse + arriving * cosine;
+        if (!shines) {
+            continue;
+        }
+        const range in_front = over([](double at) { return at < right_angle ? 1.0 : 0.0; }, angle, error);
+        if (shading.model == model_kind::phong) {
+            // The reflection lies as far behind the normal as the light is before it.
+            const double cos_angle = std::cos(angle);
+            const vec3<double> r = 2 * cos_angle * point.normal - in.to_light;
+            const double off = angle_between(r, to_eye);
+            const double off_error = 2 * point.normal_error + in.to_light_error + 8 * u + 2 * u * off;
+            specular = specular + arriving * highlight(off, off_error, look.shininess, in_front);
+        } else {
+            const vec3<double> sum = in.to_light + to_eye;
+            const double size = magnitude(sum);
+            if (size == 0) {
+                continue;
+            }
+            const double off = angle_between(point.normal, sum);
+            const double off_error =
+                point.normal_error + (in.to_light_error + 4 * u) / size + 4 * u + 2 * u * off;
+            specular = specular + arriving * highlight(off, off_error, look.shininess, in_front);
+        }
+    }
+    // Additions over the lights, and the products with the factors.
+    const double operations = 6 + static_cast<double>(lights_.size());
+
+    if (shading.model == model_kind::cel) {
+        const cel_settings& cel = shading.cel;
+        const range g = gradient.widened(operations * u);
+        const auto band = [&](double at) {
+            std::size_t i = 0;
+            while (i < cel.thresholds.size() && cel.thresholds[i] <= std::min(at, 1.0)) {
+                ++i;
+            }
+            return cel.bands[i];
+        };
+        const auto spread = [](double a, double b, double c) {
+            return range(std::min({a, b, c}), b, std::max({a, b, c}));
+        };
+        // A threshold is rounded to float as well.
+        const double step = u;
+        const rgb<double> low = band(g.low - step);
+        const rgb<double> mid = band(g.value);
+        const rgb<double> high = band(g.high + step);
+        const range3 color =
+            range3(spread(low.r, mid.r, high.r), spread(low.g, mid.g, high.g), spread(low.b, mid.b, high.b)) *
+            range(1);
+        const double facing = has_normal ? std::cos(angle_between(point.normal, to_eye)) : 0;
+        const range outlined =
+            over([&](double at) { return at < cel.outline ? 1.0 : 0.0; }, facing, point.normal_error + 6 * u);
+        const range inside(1 - outlined.high, 1 - outlined.value, 1 - outlined.low);
+        return {with_rounding(color * base, 2) * inside, range3(cel.outline_color) * outlined};
+    }
+
+    const range3 ambient =
+        range3(scene_.ambient_color) * range(scene_.ambient_strength) * range3(look.ambient);
+    const range3 lit = diffuse * range3(look.diffuse);
+    const range3 both = shading.ambient_rule == ambient_rule::max ? larger(ambient, lit) : ambient + lit;
+    return {with_rounding(both, operations) * base,
+            with_rounding(specular * range3(look.specular) + range3(look.emission), operations)};
+}
+
+} // namespace yurvo::verify

@@ -1,0 +1,40 @@
+// plain_lighting: one point lit by angles and scalars, with the interval that float would leave.
+#pragma once
+
+#include <vector>
+
+#include "range.hpp"
+#include "yurvo/scene/scene.hpp"
+
+namespace yurvo::verify {
+
+struct plain_light {
+    light given;           // its place and direction in world space
+    vec3<double> position; // the same, found without the pipeline's camera
+    vec3<double> shines;   // unit
+};
+
+// The point to be lit.
+struct plain_point {
+    vec3<double> position;
+    vec3<double> normal;     // unit, or zero
+    double normal_error = 0; // radians by which float may have turned it
+    rgb<double> base;
+    double base_error = 0; // relative
+};
+
+struct plain_lit {
+    range3 tinted, untinted;
+};
+
+class plain_lighting {
+    const scene& scene_;
+    std::vector<plain_light> lights_;
+
+  public:
+    explicit plain_lighting(const scene& of);
+
+    [[nodiscard]] plain_lit light_point(const plain_point& point, const material& look) const;
+};
+
+} // namespace yurvo::verify

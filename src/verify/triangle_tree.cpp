@@ -1,0 +1,167 @@
+#include "triangle_tree.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace yurvo::verify {
+
+namespace {
+
+double component(const vec3<double>& v, int axis) { return axis == 0 ? v.x : axis == 1 ? v.y : v.z; }
+
+vec3<double> lower(const vec3<double>& a, const vec3<double>& b) {
+    return {std::min(a.x, b.x), std::min(a.y, b.y), std::min(a.z, b.z)};
+}
+vec3<double> upper(const vec3<double>& a, const vec3<double>& b) {
+    return {std::max(a.x, b.x), std::max(a.y, b.y), std::max(a.z, b.z)};
+}
+
+} // namespace
+
+triangle_tree::triangle_tree(std::vector<world_triangle> triangles) : triangles_(std::move(triangles)) {
+    order_.resize(triangles_.size());
+    for (std::size_t i = 0; i < order_.size(); ++i) {
+        order_[i] = static_cast<std::uint32_t>(i);
+    }
+    if (!triangles_.empty()) {
+        nodes_.reserve(2 * triangles_.size());
+        build(0, static_cast<std::uint32_t>(triangles_.size()));
+    }
+}
+
+void triangle_tree::build(std::uint32_t first, std::uint32_t count) {
+    constexpr double infinity = std::numeric_limits<double>::infinity();
+    const std::size_t here = nodes_.size();
+    node made{{infinity, infinity, infinity}, {-infinity, -infinity, -infinity}, first, count, 0};
+    for (std::uint32_t i = first; i < first + count; ++i) {
+        for (const vec3<double>& corner : triangles_[order_[i]].corners) {
+            made.low = lower(made.low, corner);
+            made.high = upper(made.high, corner);
+        }
+    }
+    nodes_.push_back(made);
+    if (count <= 4) {
+        return;
+    }
+    const vec3<double> extent = made.high - made.low;
+    const int axis = extent.x >= extent.y && extent.x >= extent.z ? 0 : extent.y >= extent.z ? 1 : 2;
+    const std::uint32_t half = count / 2;
+    const auto middle = [&](std::uint32_t i) {
+        const auto& corners = triangles_[i].corners;
+        return component(corners[0], axis) + component(corners[1], axis) + component(corners[2], axis);
+    };
+    const auto begin = order_.begin() + first;
+    std::nth_element(begin, begin + half, begin + count,
+                     [&](std::uint32_t a, std::uint32_t b) { return middle(a) < middle(b); });
+    nodes_[here].count = 0;
+    build(first, half);
+    nodes_[here].right = static_cast<std::uint32_t>(nodes_.size());
+    build(first + half, count - half);
+}
+
+template <class Leaf>
+void triangle_tree::walk(const vec3<double>& from, const vec3<double>& along, double nearest,
+                         const double& farthest, Leaf&& leaf) const {
+    if (nodes_.empty()) {
+        return;
+    }
+    const auto misses = [&](const node& box) {
+        double enter = nearest;
+        double leave = farthest;
+        for (int axis = 0; axis < 3; ++axis) {
+            const double direction = component(along, axis);
+            const double start = component(from, axis);
+            if (direction == 0) {
+                if (start < component(box.low, axis) || start > component(box.high, axis)) {
+                    return true;
+                }
+                continue;
+            }
+            double a = (component(box.low, axis) - start) / direction;
+            double b = (component(box.high, axis) - start) / direction;
+            if (a > b) {
+                std::swap(a, b);
+            }
+            // Room for rounding: a flat box must not lose its triangle.
+            enter = std::max(enter, a - 1e-9 * std::abs(a));
+            leave = std::min(leave, b + 1e-9 * std::abs(b));
+        }
+        return enter > leave;
+    };
+    std::array<std::uint32_t, 128> waiting{};
+    std::size_t depth = 1;
+    while (depth > 0) {
+        const std::uint32_t at = waiting[--depth];
+        const node& here = nodes_[at];
+        if (misses(here)) {
+            continue;
+        }
+        if (here.count > 0) {
+            for (std::uint32_t i = here.first; i < here.first + here.count; ++i) {
+                leaf(order_[i]);
+            }
+        } else {
+            waiting[depth++] = here.right;
+            waiting[depth++] = at + 1;
+        }
+    }
+}
+
+// Möller and Trumbore 1997, from both sides.
+triangle_hit triangle_tree::meet_plane(std::uint32_t triangle, const vec3<double>& from,
+                                       const vec3<double>& along) const {
+    const auto& corners = triangles_[triangle].corners;
+    const vec3<double> edge1 = corners[1] - corners[0];
+    const vec3<double> edge2 = corners[2] - corners[0];
+    const vec3<double> p = cross(along, edge2);
+    const double determinant = dot(edge1, p);
+    if (determinant == 0) {
+        return {};
+    }
+    const vec3<double> t = from - corners[0];
+    const vec3<double> q = cross(t, edge1);
+    return {dot(edge2, q) / determinant, triangle, dot(t, p) / determinant, dot(along, q) / determinant};
+}
+
+namespace {
+
+bool within(const triangle_hit& hit, double nearest, double farthest) {
+    return hit.second >= 0 && hit.third >= 0 && hit.second + hit.third <= 1 && hit.distance >= nearest &&
+           hit.distance <= farthest;
+}
+
+} // namespace
+
+triangle_hit triangle_tree::find(const vec3<double>& from, const vec3<double>& along, double nearest,
+                                 double farthest) const {
+    triangle_hit best;
+    double reach = farthest;
+    walk(from, along, nearest, reach, [&](std::uint32_t i) {
+        const triangle_hit hit = meet_plane(i, from, along);
+        if (!within(hit, nearest, farthest)) {
+            return;
+        }
+        // Surfaces that lie in one another are told apart by their order.
+        const double tie = std::isfinite(best.distance) ? 1e-9 * best.distance : 0;
+        if (hit.distance < best.distance - tie ||
+            (hit.distance <= best.distance + tie && i < best.triangle)) {
+            best = hit;
+            reach = std::min(farthest, hit.distance * (1 + 1e-9));
+        }
+    });
+    return best;
+}
+
+std::vector<triangle_hit> triangle_tree::find_all(const vec3<double>& from, const vec3<double>& along,
+                                                  double nearest, double farthest) const {
+    std::vector<triangle_hit> hits;
+    walk(from, along, nearest, farthest, [&](std::uint32_t i) {
+        const triangle_hit hit = meet_plane(i, from, along);
+        if (within(hit, nearest, farthest)) {
+            hits.push_back(hit);
+        }
+    });
+    return hits;
+}
+
+} // namespace yurvo::verify
