@@ -1,3 +1,5 @@
+#include <cmath>
+
 #include <fmt/format.h>
 
 #include "yurvo/files/scene_file.hpp"
@@ -18,13 +20,20 @@ std::string number(double value) {
 
 // Degrees that read back as the same radians, as short as may be.
 std::string angle(double value) {
-    for (int digits = 6; digits < 17; ++digits) {
+    for (int digits = 6; digits <= 17; ++digits) {
         const double rounded = std::stod(fmt::format("{:.{}g}", degrees(value), digits));
         if (radians(rounded) == value) {
             return number(rounded);
         }
     }
-    return number(degrees(value));
+    // The conversion rounds twice: the number that reads back may be a neighbour of the nearest.
+    const double nearest = degrees(value);
+    for (const double neighbour : {std::nextafter(nearest, -HUGE_VAL), std::nextafter(nearest, HUGE_VAL)}) {
+        if (radians(neighbour) == value) {
+            return number(neighbour);
+        }
+    }
+    return number(nearest);
 }
 
 std::string triple(double a, double b, double c) {

@@ -88,7 +88,7 @@ void section::only(const keys& known) const {
         const std::string_view meant = nearest(key.str(), known);
         const std::string where = path_.empty() ? std::string("the file") : "`" + path_ + "`";
         throw error(places_.at(key.source()), "unknown key " + shown(key.str()) + " in " + where,
-                    meant.empty() ? "known keys are " + quoted_list(known)
+                    meant.empty() ? "one of " + quoted_list(known)
                                   : "the nearest known key is `" + std::string(meant) + "`");
     }
 }
@@ -97,7 +97,7 @@ void section::unused(const keys& used, const std::string& what) const {
     for (const auto& [key, value] : table_) {
         if (std::find(used.begin(), used.end(), key.str()) == used.end()) {
             throw error(places_.at(key.source()), shown(key.str()) + " is not used by " + what,
-                        "leave it out; used are " + quoted_list(used));
+                        "leave it out, or use one of " + quoted_list(used));
         }
     }
 }

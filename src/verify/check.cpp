@@ -13,6 +13,7 @@ namespace {
 
 constexpr int small_width = 320;
 constexpr int small_height = 200;
+constexpr double right_share = 0.5;     // of the tolerance: what a right picture may use
 constexpr double steps_per_pixel = 256; // corners are snapped to these
 // Alpha lies between 0 and 1 and is rounded once: twice unit roundoff, so that right ones stay below half.
 constexpr double unit_of_alpha = 0x1p-23;
@@ -85,10 +86,10 @@ check_result hold_against_second_method(const scene& drawn, const picture& found
             };
             const cast_color cast = casts.at(x + 0.5, y + 0.5);
             const verdict one = judge_against(cast);
-            if (!(one.used <= 1)) {
+            if (!(one.used <= right_share)) {
                 const std::vector<cast_color> near = casts.around(x + 0.5, y + 0.5, 1.0 / steps_per_pixel);
                 const bool agreed = std::any_of(near.begin(), near.end(), [&](const cast_color& other) {
-                    return judge_against(other).used <= 1;
+                    return judge_against(other).used <= right_share;
                 });
                 if (agreed) {
                     ++at_borders;

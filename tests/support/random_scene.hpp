@@ -58,8 +58,9 @@ class random_scenes {
         made.coefficients = {between(0.1, 1), between(0, 1), between(0, 1)};
         made.range = between(2, 10);
         made.rim = any<rim_kind>(5);
-        made.outer = radians(between(5, made.rim == rim_kind::power ? 90 : 120));
-        made.inner = made.outer * between(0, 1);
+        const double outer = between(5, made.rim == rim_kind::power ? 90 : 120);
+        made.outer = radians(outer);
+        made.inner = radians(outer * between(0, 1));
         made.exponent = between(0.5, 30);
         if (chance(0.3)) {
             named.frame = frame::view;
@@ -113,7 +114,8 @@ class random_scenes {
             one.material = whole(0, materials - 1);
             one.normals = any<normals_kind>(3);
             one.placed.position = point(1.5);
-            one.placed.rotation = point(3);
+            one.placed.rotation = {radians(between(-180, 180)), radians(between(-180, 180)),
+                                   radians(between(-180, 180))};
             one.placed.scale = {between(0.4, 2), between(0.4, 2), between(0.4, 2)};
             if (chance(0.3)) {
                 one.placed.scale.x *= -1;

@@ -1,0 +1,114 @@
+#include "yurvo/command_line/command_line.hpp"
+
+#include <csignal>
+#include <new>
+
+#include "session.hpp"
+
+namespace yurvo {
+
+namespace {
+
+using app::session;
+
+const char* const overview = "Yurvo draws scenes with lighting models, shows what each term and rate does, "
+                             "and says whether a picture is "
+                             "right.";
+
+const char* const order_of_work =
+    "To begin with:\n"
+    "  yurvo demo                             the whole tour, into the folder demo\n"
+    "  yurvo scenes                           the scenes that come with the tool, and what is known of them\n"
+    "  yurvo draw lantern-quay -o quay.png    a picture\n"
+    "  yurvo rates lantern-quay -o rates.png  per face, per vertex, per fragment: where they differ, and by "
+    "how much\n"
+    "  yurvo check                            whether what is drawn is what is known to be right\n"
+    "`yurvo COMMAND --help` says more of each.\n"
+    "Exit status: 0 done and all held, 1 a check did not hold, 2 bad input or usage, 3 something is missing "
+    "here.";
+
+std::string one_line(std::string text) {
+    for (char& c : text) {
+        c = c == '\n' || c == '\r' ? ' ' : c;
+    }
+    while (!text.empty() && (text.back() == ' ' || text.back() == '.')) {
+        text.pop_back();
+    }
+    return text;
+}
+
+void require_known_command(const CLI::App& root, int argc, const char* const* argv) {
+    if (argc < 2) {
+        throw error({"yurvo", 0, 0}, "no command was given", "yurvo COMMAND; `yurvo --help` lists them");
+    }
+    const std::string first = argv[1];
+    std::vector<std::string_view> known;
+    for (const CLI::App* command : root.get_subcommands({})) {
+        known.emplace_back(command->get_name());
+    }
+    if (first.starts_with('-') || std::find(known.begin(), known.end(), first) != known.end()) {
+        return;
+    }
+    const std::string_view meant = nearest(first, known);
+    throw error({"yurvo", 0, 0}, "there is no command `" + first + "`",
+                meant.empty() ? "`yurvo --help` lists them" : "the nearest is `" + std::string(meant) + "`");
+}
+
+int parse_and_run(int argc, const char* const* argv, session& on) {
+    CLI::App root(overview, "yurvo");
+    root.set_version_flag("--version", "yurvo " YURVO_VERSION);
+    root.require_subcommand(1);
+    root.footer(order_of_work);
+    root.get_formatter()->column_width(34);
+    app::add_demo(root, on);
+    app::add_scenes(root, on);
+    app::add_draw(root, on);
+    app::add_rates(root, on);
+    app::add_check(root, on);
+    require_known_command(root, argc, argv);
+    try {
+        root.parse(argc, argv);
+    } catch (const CLI::Success& asked) { // --help, --version
+        std::ostringstream text;
+        root.exit(asked, text, text);
+        on.print("{}", text.str());
+        on.flush();
+        return app::all_held;
+    } catch (const CLI::ParseError& failed) {
+        const std::vector<CLI::App*> commands = root.get_subcommands();
+        const std::string name = commands.empty() ? "yurvo" : "yurvo " + commands.front()->get_name();
+        throw error({name, 0, 0}, one_line(failed.what()), "`" + name + " --help` says what it takes");
+    }
+    const int status = on.run();
+    on.flush();
+    return status;
+}
+
+int complain(const session& on, const char* line, int status) {
+    on.progress("");
+    fmt::print(stderr, "{}\n", one_line(line));
+    return status;
+}
+
+} // namespace
+
+int command_line(int argc, const char* const* argv, const tool& with) {
+    // A pipe that closes early is seen when it is written to.
+    std::signal(SIGPIPE, SIG_IGN);
+    session on(with);
+    try {
+        return parse_and_run(argc, argv, on);
+    } catch (const missing_error& failed) {
+        return complain(on, failed.what(), app::missing);
+    } catch (const error& failed) {
+        return complain(on, failed.what(), app::bad_input);
+    } catch (const std::bad_alloc&) {
+        return complain(on, "yurvo: there is not enough memory for this; a smaller size or fewer cells",
+                        app::bad_input);
+    } catch (const std::exception& failed) {
+        const std::string line = std::string("yurvo: ") + failed.what() + "; this is a defect of the tool";
+        return complain(on, line.c_str(), app::bad_input);
+    }
+}
+
+} // namespace yurvo

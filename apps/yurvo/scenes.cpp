@@ -1,0 +1,106 @@
+#include "session.hpp"
+
+#include <memory>
+
+#include "yurvo/files/scene_file.hpp"
+#include "yurvo/files/whole_file.hpp"
+#include "yurvo/verify/reference.hpp"
+
+namespace yurvo::app {
+
+namespace {
+
+struct scenes_options {
+    std::string name, output, json_file;
+};
+
+json data_of(const verify::reference_scene& reference) {
+    json data{{"name", reference.name},
+              {"title", reference.scene.title},
+              {"shows", reference.shows},
+              {"known", reference.known},
+              {"rates", json::array()}};
+    for (const rate at : reference.rates) {
+        data["rates"].push_back(name_of(at));
+    }
+    return data;
+}
+
+void print_reference(session& on, const verify::reference_scene& reference) {
+    on.print("{}\n    {}\n", reference.name, reference.shows);
+    for (const std::string& line : reference.known) {
+        on.print("    · {}\n", line);
+    }
+    on.print("\n");
+}
+
+int run(session& on, const scenes_options& options) {
+    json data{{"reference", json::array()}, {"demo", json::array()}};
+    if (options.name.empty()) {
+        if (!options.output.empty()) {
+            throw error({"yurvo scenes", 0, 0}, "-o was given without a scene",
+                        "the name of the scene to write");
+        }
+        if (speaks(options.json_file)) {
+            on.print("Reference scenes: what each shows, and what is known of it in closed form.\n\n");
+        }
+        for (const verify::reference_scene& reference : verify::reference_scenes()) {
+            if (speaks(options.json_file)) {
+                print_reference(on, reference);
+            }
+            data["reference"].push_back(data_of(reference));
+        }
+        if (speaks(options.json_file)) {
+            on.print("Demo scenes: to look at.\n\n");
+        }
+        for (const demo_scene& demo : demo_scenes()) {
+            if (speaks(options.json_file)) {
+                on.print("{}\n    {}\n", demo.name, demo.title);
+            }
+            data["demo"].push_back({{"name", demo.name}, {"title", demo.title}});
+        }
+        write_json(on, options.json_file, data);
+        return all_held;
+    }
+    const scene found = find_scene(options.name);
+    const verify::reference_scene* reference = verify::find_reference(options.name);
+    if (!options.output.empty()) {
+        write_whole(options.output, scene_text(found));
+    }
+    if (speaks(options.json_file)) {
+        if (reference != nullptr) {
+            print_reference(on, *reference);
+            for (const verify::expectation& expected : reference->expectations) {
+                on.print("    per {}, {}: pixel ({}, {}) is {}\n        {}\n", name_of(expected.rate),
+                         expected.name, expected.x, expected.y,
+                         triple({expected.color.r, expected.color.g, expected.color.b}, 6), expected.says);
+            }
+        } else {
+            on.print("{}\n    {}\n", options.name, found.title);
+        }
+        if (!options.output.empty()) {
+            on.print("{}: the scene file\n", options.output);
+        }
+    }
+    write_json(on, options.json_file,
+               reference != nullptr ? data_of(*reference)
+                                    : json{{"name", options.name}, {"title", found.title}});
+    return all_held;
+}
+
+} // namespace
+
+void add_scenes(CLI::App& to, session& on) {
+    CLI::App* command = to.add_subcommand(
+        "scenes", "List the scenes that come with the tool, or say what is known of one and write its file.");
+    auto options = std::make_shared<scenes_options>();
+    command->add_option("name", options->name, "one scene; all of them where none is named")
+        ->type_name("SCENE");
+    command->add_option("-o,--output", options->output, "write that scene's file here, to start from")
+        ->type_name("FILE");
+    command->add_option("--json", options->json_file, "the same as JSON; - for standard output")
+        ->type_name("FILE");
+    command->callback([&on, options] { on.run = [&on, options] { return run(on, *options); }; });
+}
+
+} // namespace yurvo::app

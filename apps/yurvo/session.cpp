@@ -1,0 +1,188 @@
+#include "session.hpp"
+
+#include <unistd.h>
+
+#include <algorithm>
+#include <cerrno>
+#include <charconv>
+#include <cstdio>
+#include <cstring>
+#include <filesystem>
+
+#include "embedded_scenes.hpp"
+#include "yurvo/files/scene_file.hpp"
+#include "yurvo/files/whole_file.hpp"
+#include "yurvo/scene/validate.hpp"
+#include "yurvo/verify/reference.hpp"
+
+namespace yurvo::app {
+
+void session::progress(const std::string& text) const {
+    if (::isatty(STDERR_FILENO) == 1) {
+        fmt::print(stderr, "\r\x1b[K{}", text);
+        std::fflush(stderr);
+    }
+}
+
+void session::remark(const std::string& text) const { fmt::print(stderr, "yurvo: {}\n", text); }
+
+void session::flush() {
+    const bool written = std::fwrite(output_.data(), 1, output_.size(), stdout) == output_.size();
+    const bool flushed = std::fflush(stdout) == 0;
+    output_.clear();
+    if ((!written || !flushed) && errno != EPIPE) {
+        throw error({"standard output", 0, 0}, std::string("cannot be written: ") + std::strerror(errno),
+                    "a place with room");
+    }
+}
+
+namespace {
+
+std::string_view stem(std::string_view file) { return file.substr(0, file.find_last_of('.')); }
+
+const embedded_file* find_embedded(std::string_view name) {
+    for (const embedded_file& file : embedded_scenes()) {
+        if (file.name == name) {
+            return &file;
+        }
+    }
+    return nullptr;
+}
+
+std::vector<std::string_view> scene_names() {
+    std::vector<std::string_view> names;
+    for (const verify::reference_scene& reference : verify::reference_scenes()) {
+        names.emplace_back(reference.name);
+    }
+    for (const embedded_file& file : embedded_scenes()) {
+        if (file.name.ends_with(".toml")) {
+            names.push_back(stem(file.name));
+        }
+    }
+    return names;
+}
+
+scene parse_embedded(const embedded_file& file) {
+    return parse_scene(std::string(file.bytes), std::string(file.name), [](const std::string& name) {
+        const embedded_file* found = find_embedded(name);
+        if (found == nullptr) {
+            throw error({name, 0, 0}, "cannot be read: it does not come with the tool", "one that does");
+        }
+        return std::string(found->bytes);
+    });
+}
+
+int whole_number(std::string_view text) {
+    int value = 0;
+    const auto [end, failed] = std::from_chars(text.data(), text.data() + text.size(), value);
+    return failed == std::errc{} && end == text.data() + text.size() ? value : 0;
+}
+
+template <class Enum> void change(Enum& value, const std::string& word, const std::string& option) {
+    if (word.empty()) {
+        return;
+    }
+    const std::optional<Enum> known = from_name<Enum>(word);
+    if (!known) {
+        throw error({option, 0, 0}, "`" + word + "` is not known", listed(all_names<Enum>()));
+    }
+    value = *known;
+}
+
+} // namespace
+
+scene find_scene(const std::string& name) {
+    if (const verify::reference_scene* reference = verify::find_reference(name)) {
+        return reference->scene;
+    }
+    if (const embedded_file* file = find_embedded(name + ".toml")) {
+        return parse_embedded(*file);
+    }
+    std::error_code ignored;
+    if (!std::filesystem::exists(name, ignored)) {
+        const std::string_view meant = nearest(name, scene_names());
+        throw error({name, 0, 0}, "there is no such scene, nor a file of that name",
+                    meant.empty() ? "a path, or a name that `yurvo scenes` lists"
+                                  : "the nearest scene is `" + std::string(meant) + "`");
+    }
+    return read_scene(name);
+}
+
+std::vector<demo_scene> demo_scenes() {
+    std::vector<demo_scene> scenes;
+    for (const embedded_file& file : embedded_scenes()) {
+        if (file.name.ends_with(".toml")) {
+            scenes.push_back({std::string(stem(file.name)), parse_embedded(file).title});
+        }
+    }
+    return scenes;
+}
+
+void scene_options::add_to(CLI::App& command, bool with_rate) {
+    command.add_option("scene", scene, "a scene's name (see `yurvo scenes`) or the path of a scene file")
+        ->required()
+        ->type_name("SCENE");
+    command.add_option("--size", size, "pixels, instead of the scene's own")->type_name("WIDTHxHEIGHT");
+    command.add_option("--model", model, "instead of the scene's: " + listed(all_names<model_kind>()))
+        ->type_name("MODEL");
+    if (with_rate) {
+        command.add_option("--rate", rate, "instead of the scene's: " + listed(all_names<yurvo::rate>()))
+            ->type_name("RATE");
+    }
+}
+
+scene scene_options::load() const {
+    yurvo::scene loaded = find_scene(scene);
+    if (!size.empty()) {
+        const std::size_t cross_at = size.find('x');
+        loaded.view.width = cross_at == std::string::npos ? 0 : whole_number(size.substr(0, cross_at));
+        loaded.view.height = cross_at == std::string::npos ? 0 : whole_number(size.substr(cross_at + 1));
+        const auto fits = [](int side) { return side >= 1 && side <= 16384; };
+        if (!fits(loaded.view.width) || !fits(loaded.view.height)) {
+            throw error({"--size", 0, 0}, "`" + size + "` is no size",
+                        "WIDTHxHEIGHT, such as 1280x800, each from 1 to 16384");
+        }
+    }
+    change(loaded.shading.model, model, "--model");
+    change(loaded.shading.rate, rate, "--rate");
+    if (const std::optional<fault> found = find_fault(loaded)) {
+        throw error({scene, 0, 0}, found->wrong, found->right);
+    }
+    return loaded;
+}
+
+void write_json(session& on, const std::string& file, const json& data) {
+    if (file.empty()) {
+        return;
+    }
+    // A name may hold bytes that are not UTF-8; they are replaced rather than refused.
+    const std::string text = data.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
+    if (file == "-") {
+        on.print("{}", text);
+    } else {
+        write_whole(file, text);
+    }
+}
+
+json json_of(const std::vector<double>& values) { return values; }
+json json_of(const rgb<float>& color) { return {color.r, color.g, color.b}; }
+
+std::string grouped(std::uint64_t number) {
+    std::string text = std::to_string(number);
+    for (auto at = static_cast<std::ptrdiff_t>(text.size()) - 3; at > 0; at -= 3) {
+        text.insert(static_cast<std::size_t>(at), ",");
+    }
+    return text;
+}
+
+std::string digits(double value) { return fmt::format("{:.3g}", value); }
+
+std::string triple(const std::vector<double>& values, int precision) {
+    std::string text;
+    for (const double value : values) {
+        text += fmt::format("{}{:.{}g}", text.empty() ? "" : ", ", value, precision);
+    }
+    return "(" + text + ")";
+}
+
+} // namespace yurvo::app

@@ -1,0 +1,109 @@
+// session: what every command has at hand.
+#pragma once
+
+#include <functional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include <CLI/CLI.hpp>
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include "yurvo/command_line/command_line.hpp"
+#include "yurvo/files/picture_file.hpp"
+#include "yurvo/pipeline/draw.hpp"
+#include "yurvo/scene/error.hpp"
+#include "yurvo/scene/names.hpp"
+#include "yurvo/scene/scene.hpp"
+
+namespace yurvo::app {
+
+using json = nlohmann::ordered_json;
+
+enum exit_status { all_held = 0, not_held = 1, bad_input = 2, missing = 3 };
+
+class session {
+    const tool& with_;
+    std::string
+        output_; // for standard output, written at once so that a command that fails prints no half of it
+
+  public:
+    std::function<int()> run; // the command that was asked for
+
+    explicit session(const tool& with) : with_(with) {}
+
+    template <class... Arguments>
+    void print(fmt::format_string<Arguments...> text, Arguments&&... arguments) {
+        output_ += fmt::format(text, std::forward<Arguments>(arguments)...);
+    }
+    // For standard error, and only where a person watches.
+    void progress(const std::string& text) const;
+    // For standard error, always.
+    void remark(const std::string& text) const;
+
+    // Writes what was printed. Throws yurvo::error where it cannot; a pipe that nobody reads any more is no
+    // error.
+    void flush();
+
+    [[nodiscard]] const tool& with() const { return with_; }
+};
+
+// The options by which commands change a scene before they draw it.
+struct scene_options {
+    std::string scene;
+    std::string size, rate, model;
+
+    void add_to(CLI::App& command, bool with_rate);
+    // The scene by its name or path, changed. Throws yurvo::error.
+    [[nodiscard]] yurvo::scene load() const;
+};
+
+// A reference scene, a demo scene, or a file.
+scene find_scene(const std::string& name);
+
+// The names of the scenes that come with the tool besides the reference scenes, and what each shows.
+struct demo_scene {
+    std::string name, title;
+};
+std::vector<demo_scene> demo_scenes();
+
+// Data to a file, or to standard output for `-`. Nothing where the name is empty.
+void write_json(session& on, const std::string& file, const json& data);
+
+// With JSON on standard output nothing else is printed there.
+inline bool speaks(const std::string& json_file) { return json_file != "-"; }
+
+json json_of(const std::vector<double>& values);
+json json_of(const rgb<float>& color);
+
+// `523,776`
+std::string grouped(std::uint64_t number);
+// Three significant digits, as a person would write them.
+std::string digits(double value);
+// `(0.56, 0.38, 0.18)`
+std::string triple(const std::vector<double>& values, int precision);
+
+void add_draw(CLI::App& to, session& on);
+void add_rates(CLI::App& to, session& on);
+void add_check(CLI::App& to, session& on);
+void add_scenes(CLI::App& to, session& on);
+void add_demo(CLI::App& to, session& on);
+
+// What `rates` makes, for `demo` as well.
+struct rates_result {
+    json data;
+    std::string text;
+    picture sheet;
+};
+rates_result compare_rates(const scene& of, const std::string& name);
+
+// What `check` finds, for `demo` as well.
+struct check_outcome {
+    json data;
+    std::string text;
+    std::size_t passed = 0, failed = 0;
+};
+check_outcome run_checks(session& on, const std::vector<std::string>& scenes);
+
+} // namespace yurvo::app

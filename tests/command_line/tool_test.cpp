@@ -1,0 +1,292 @@
+// The built tool, as users call it.
+#include <doctest/doctest.h>
+
+#include <algorithm>
+#include <cmath>
+#include <filesystem>
+
+#include <nlohmann/json.hpp>
+
+#include "support/run.hpp"
+#include "support/temporary_folder.hpp"
+#include "yurvo/files/picture_file.hpp"
+#include "yurvo/files/scene_file.hpp"
+#include "yurvo/picture/comparison.hpp"
+#include "yurvo/pipeline/draw.hpp"
+#include "yurvo/verify/reference.hpp"
+
+using namespace yurvo;
+using nlohmann::json;
+using testing::outcome;
+using testing::run;
+using testing::temporary_folder;
+
+namespace {
+
+const std::string tool = YURVO_TOOL;
+const std::string broken_tool = YURVO_BROKEN_TOOL;
+const std::string tests_folder = YURVO_TESTS;
+
+bool has(const std::string& text, const std::string& part) { return text.find(part) != std::string::npos; }
+
+} // namespace
+
+TEST_CASE("help, version, and usage that is wrong") {
+    CHECK(run(tool + " --version").out.starts_with("yurvo "));
+    const outcome help = run(tool + " --help");
+    CHECK(help.status == 0);
+    CHECK(help.err.empty());
+    for (const char* command : {"draw", "rates", "check", "scenes", "demo"}) {
+        CHECK(has(help.out, command));
+        const outcome own = run(tool + " " + command + " --help");
+        CHECK(own.status == 0);
+        CHECK(own.out.size() > 100);
+    }
+    for (const char* wrong : {"",
+                              "drwa",
+                              "draw",
+                              "draw lantern-quay",
+                              "draw lantern-quay -o a.gif",
+                              "draw --no-such",
+                              "draw lantern-quay -o a.png --size 0x5",
+                              "draw lantern-quay -o a.png --size 10",
+                              "draw lantern-quay -o a.png --size 99999x10",
+                              "draw lantern-quay -o a.png --rate pixel",
+                              "draw lantern-quay -o a.png --model shiny",
+                              "draw lantern-quay -o a.png --terms glow",
+                              "draw lantern-quay -o a.png --encode gamma",
+                              "draw lantern-quai -o a.png",
+                              "draw lantern-quay -o no/such/folder/a.png",
+                              "draw lantern-quay -o a.png --model cel --rate face",
+                              "check no-such-scene",
+                              "scenes no-such-scene",
+                              "scenes -o a.toml",
+                              "rates lantern-quay -o a.png --model cel",
+                              "demo -o /dev/null/folder",
+                              "check extra --json"}) {
+        CAPTURE(wrong);
+        const temporary_folder folder;
+        const outcome got = run("cd " + folder.path() + " && " + tool + " " + wrong);
+        CHECK(got.status == 2);
+        CHECK(got.out.empty());
+        CHECK(got.one_line_of_error());
+        CHECK(has(got.err, "; "));
+        CHECK(folder.count() == 0);
+    }
+    CHECK(has(run(tool + " drwa").err, "`draw`"));
+    CHECK(has(run(tool + " draw lantern-quai -o a.png").err, "`lantern-quay`"));
+}
+
+TEST_CASE("every broken scene: its one line, status 2, nothing left behind") {
+    std::size_t count = 0;
+    for (const auto& entry : std::filesystem::directory_iterator(tests_folder + "/files/broken")) {
+        const std::string path = entry.path().string();
+        CAPTURE(path);
+        const std::string text = read_whole(path);
+        const std::string expects = text.substr(11, text.find('\n') - 11); // after "# expects: "
+        const temporary_folder folder;
+        const outcome got = run(tool + " draw " + path + " -o " + (folder / "a.png"));
+        CHECK(got.status == 2);
+        CHECK(got.out.empty());
+        CHECK(got.one_line_of_error());
+        CHECK(got.err.starts_with(path + ":"));
+        CHECK(has(got.err, expects));
+        CHECK(folder.count() == 0);
+        ++count;
+    }
+    CHECK(count >= 40);
+}
+
+TEST_CASE("more that scene files can be: empty, a folder, a device without end, not there, unreadable") {
+    const temporary_folder folder;
+    write_whole(folder / "empty.toml", "");
+    for (const std::string& path :
+         {folder / "empty.toml", folder.path(), std::string("/dev/zero"), folder / "nowhere.toml"}) {
+        CAPTURE(path);
+        const outcome got = run(tool + " draw " + path + " -o " + (folder / "a.png"));
+        CHECK(got.status == 2);
+        CHECK(got.one_line_of_error());
+        CHECK(got.err.starts_with(path + ":"));
+    }
+    CHECK(folder.count() == 1);
+}
+
+TEST_CASE("draw: linear files hold what the library draws, a PNG its codes, at any size and rate") {
+    const temporary_folder folder;
+    const outcome got = run("cd " + folder.path() + " && " + tool +
+                            " draw lantern-quay -o a.pfm --size 160x100 --json - && " + tool +
+                            " draw lantern-quay -o a.exr --size 160x100 && " + tool +
+                            " draw lantern-quay -o a.png --size 160x100 && " + tool +
+                            " draw lantern-quay -o vertex.pfm --size 160x100 --rate vertex");
+    CHECK(got.status == 0);
+    CHECK(got.err.empty());
+    scene quay = verify::find_reference("lantern-quay")->scene;
+    quay.view.width = 160;
+    quay.view.height = 100;
+    const picture expected = draw(quay);
+    CHECK(read_picture(folder / "a.pfm") == expected);
+    CHECK(read_picture(folder / "a.exr") == expected);
+    CHECK(codes_of(read_picture(folder / "a.png")) == codes_of(expected));
+    quay.shading.rate = rate::vertex;
+    CHECK(read_picture(folder / "vertex.pfm") == draw(quay));
+    const json data = json::parse(got.out.substr(0, got.out.find("\n}") + 2));
+    CHECK(data["size"] == json::array({160, 100}));
+    CHECK(data["rate"] == "fragment");
+    CHECK(data["pixels"] == data["evaluations"]);
+}
+
+TEST_CASE("draw --terms: the terms add up to the whole") {
+    const temporary_folder folder;
+    CHECK(run("cd " + folder.path() + " && " + tool + " draw lantern-quay -o all.pfm --size 64x40 && " +
+              tool + " draw lantern-quay -o ambient.pfm --size 64x40 --terms ambient && " + tool +
+              " draw lantern-quay -o rest.pfm --size 64x40 --terms diffuse,specular,emission")
+              .status == 0);
+    const picture all = read_picture(folder / "all.pfm");
+    const picture ambient = read_picture(folder / "ambient.pfm");
+    const picture rest = read_picture(folder / "rest.pfm");
+    const rgb<float> background =
+        verify::find_reference("lantern-quay")->scene.view.background.r > 0 ? all.color(0, 0) : rgb<float>();
+    for (std::size_t i = 0; i < all.values.size(); i += 4) {
+        if (all.values[i] == background.r) {
+            continue; // the background has no terms
+        }
+        // Each part is tinted and rounded by itself, then their sum.
+        REQUIRE(std::abs(ambient.values[i] + rest.values[i] - all.values[i]) <= 4 * 0x1p-24 * all.values[i]);
+    }
+}
+
+TEST_CASE("rates: per vertex evenly dark, per fragment brightest below the lantern; the figures are right") {
+    const temporary_folder folder;
+    const outcome got = run(tool + " rates lantern-quay -o " + (folder / "rates.png") + " --json -");
+    CHECK(got.status == 0);
+    const json data = json::parse(got.out);
+    // The foot of the lantern is in the middle of the picture: h = 1, intensity 1.5, base · (ambient + color
+    // · 1.5).
+    const json& fragment = data["rates"][2];
+    CHECK(std::abs(fragment["brightest_at"][0].get<int>() - 640) <= 1);
+    CHECK(std::abs(fragment["brightest_at"][1].get<int>() - 400) <= 2);
+    const double foot = 0.45 * (0.025 + 1.5);
+    // The foot is on the corner of four pixels. At 6.7 m a pixel is 6.9 mm wide and, seen at 26.6°, 15.5 mm
+    // deep: the nearest centre is at most 8.5 mm off, which takes 3/2 · 0.0085² of the light.
+    const double off_foot = 1.5 * 0.0085 * 0.0085 * foot;
+    CHECK(std::abs(fragment["brightest"][0].get<double>() - foot) <=
+          1e-4 * foot); // half a pixel from the foot
+    // Per vertex: every corner at √18, from the first formula; the difference between the two at the foot.
+    const double corner = 0.45 * (0.025 + 1.5 / std::pow(19, 1.5));
+    CHECK(std::abs(data["rates"][1]["brightest"][0].get<double>() - corner) <= 40 * 0x1p-24 * corner);
+    CHECK(std::abs(data["differences"][1]["largest"].get<double>() - (foot - corner)) <= off_foot);
+    CHECK(data["rates"][0]["evaluations"] == 2);
+    CHECK(data["rates"][1]["evaluations"] == 4);
+    CHECK(data["rates"][2]["evaluations"] == data["rates"][2]["pixels"]);
+    // The printed figures are those of the pictures.
+    scene quay = verify::find_reference("lantern-quay")->scene;
+    const picture per_fragment = draw(quay);
+    quay.shading.rate = rate::vertex;
+    const difference found = compare(per_fragment, draw(quay));
+    CHECK(data["differences"][1]["mean"] == found.mean);
+    CHECK(data["differences"][1]["largest_at"] == json::array({found.largest_x, found.largest_y}));
+    const picture sheet = read_picture(folder / "rates.png");
+    CHECK(sheet.width == 1280);
+    CHECK(sheet.height > 600);
+}
+
+TEST_CASE("check: all held, and what it writes") {
+    const temporary_folder folder;
+    const outcome got = run(tool + " check --json " + (folder / "check.json"));
+    CHECK(got.status == 0);
+    CHECK(has(got.out, "held"));
+    const json data = json::parse(read_whole(folder / "check.json"));
+    CHECK(data["failed"] == 0);
+    CHECK(data["passed"] == data["checks"].size());
+    for (const json& check : data["checks"]) {
+        CHECK(check["passed"] == true);
+        CHECK(check["used"].get<double>() <= 0.5); // a right subject stays below half its tolerance
+        for (const char* field : {"name", "scene", "kind", "measured", "expected", "tolerance"}) {
+            CHECK(check.contains(field));
+        }
+    }
+    CHECK(run(tool + " check lantern-quay-cells").status == 0);
+}
+
+TEST_CASE("check: a formula broken on purpose is found, and the line says what was expected and found") {
+    for (const char* breakage :
+         {"falloff-missing", "cosine-missing", "falloff-not-squared", "slightly-bright"}) {
+        CAPTURE(breakage);
+        const outcome got = run(broken_tool + " " + breakage + " check");
+        CHECK(got.status == 1);
+        CHECK(got.out.starts_with("FAILED"));
+        CHECK(has(got.out, "expected ("));
+        CHECK(has(got.out, "found ("));
+        CHECK(has(got.out, "did not hold"));
+    }
+    // At the foot, without falloff's effect there (d = 1), the missing falloff shows where d is not 1.
+    const outcome missing = run(broken_tool + " falloff-missing check lantern-quay --json -");
+    const json data = json::parse(missing.out);
+    for (const json& check : data["checks"]) {
+        if (check["name"] == "fragment, 2 m from its foot") {
+            // base · (ambient + color · intensity · h / d) instead of ... / d³, d² = 1 + ρ², near ρ = 2.
+            CHECK(check["passed"] == false);
+            const double cosine = 1 / std::sqrt(5.0);
+            CHECK(std::abs(check["measured"][0].get<double>() - 0.45 * (0.025 + 1.5 * cosine)) < 2e-3);
+            CHECK(std::abs(check["expected"][0].get<double>() - 0.45 * (0.025 + 1.5 * cosine / 5)) < 2e-3);
+        }
+    }
+    CHECK(run(broken_tool + " wrong-size check").status == 1);
+    const outcome nan = run(broken_tool + " not-a-number check --json -");
+    CHECK(nan.status == 1);
+    CHECK(json::parse(nan.out)["passed"] == 0);
+    CHECK(run(broken_tool + " none check").status == 0);
+}
+
+TEST_CASE("scenes: every reference scene with what is known, and files to start from") {
+    const outcome got = run(tool + " scenes --json -");
+    CHECK(got.status == 0);
+    const json data = json::parse(got.out);
+    CHECK(data["reference"].size() == verify::reference_scenes().size());
+    for (const json& reference : data["reference"]) {
+        CHECK_FALSE(reference["known"].empty());
+        CHECK(has(run(tool + " scenes").out, reference["name"].get<std::string>()));
+    }
+    const temporary_folder folder;
+    for (const char* name : {"lantern-quay", "harbour"}) {
+        CHECK(run(tool + " scenes " + name + " -o " + (folder / "a.toml")).status == 0);
+        CHECK(run(tool + " draw " + (folder / "a.toml") + " -o " + (folder / "a.pfm") + " --size 96x60")
+                  .status == 0);
+        CHECK(run(tool + " draw " + name + " -o " + (folder / "b.pfm") + " --size 96x60").status == 0);
+        CHECK(read_whole(folder / "a.pfm") == read_whole(folder / "b.pfm"));
+    }
+}
+
+TEST_CASE("demo: from any folder, and it says what it made") {
+    const temporary_folder folder;
+    const outcome got = run("cd " + folder.path() + " && " + tool + " demo");
+    CHECK(got.status == 0);
+    CHECK(got.err.empty());
+    for (const auto& entry : std::filesystem::directory_iterator(folder / "demo")) {
+        CHECK(has(got.out, entry.path().filename().string()));
+    }
+    CHECK(has(got.out, " 0 did not"));
+    CHECK(read_picture(folder / "demo/harbour.png").width == 1280);
+}
+
+TEST_CASE("a closed pipe, a full disk, a folder that may not be written to") {
+    CHECK(run(tool + " scenes | true").err.empty());
+    CHECK(run(tool + " scenes > /dev/full").status == 2);
+    CHECK(run(tool + " scenes > /dev/full").one_line_of_error());
+    const temporary_folder folder;
+    // A limit on file sizes stands for the full disk.
+    const outcome full =
+        run("trap '' XFSZ; ulimit -f 8; " + tool + " draw lantern-quay -o " + (folder / "a.pfm"));
+    CHECK(full.status == 2);
+    CHECK(has(full.err, "cannot be written"));
+    CHECK(folder.count() == 0);
+    for (const char* ending : {"a.exr", "a.png"}) {
+        const outcome other =
+            run("trap '' XFSZ; ulimit -f 8; " + tool + " draw harbour -o " + (folder / ending));
+        CHECK(other.status == 2);
+        CHECK(folder.count() == 0);
+    }
+    const outcome nowhere = run(tool + " draw lantern-quay -o /proc/a.png");
+    CHECK(nowhere.status == 2);
+    CHECK(nowhere.one_line_of_error());
+}

@@ -1,0 +1,230 @@
+#include <doctest/doctest.h>
+
+#include <filesystem>
+#include <fstream>
+#include <limits>
+#include <random>
+
+#include "support/printing.hpp"
+#include "support/random_scene.hpp"
+#include "support/temporary_folder.hpp"
+#include "yurvo/files/picture_file.hpp"
+#include "yurvo/files/scene_file.hpp"
+#include "yurvo/files/whole_file.hpp"
+#include "yurvo/scene/error.hpp"
+
+using namespace yurvo;
+
+namespace {
+
+picture random_picture(int width, int height, float alpha) {
+    std::mt19937 engine(31);
+    std::uniform_real_distribution<float> values(-0.5F, 3.0F);
+    picture made(width, height);
+    for (int y = 0; y < height; ++y) {
+        for (int x = 0; x < width; ++x) {
+            made.set(x, y, {values(engine), values(engine), values(engine)}, alpha);
+        }
+    }
+    return made;
+}
+
+std::string line_of(const auto& fails) {
+    try {
+        fails();
+    } catch (const error& failed) {
+        return failed.what();
+    }
+    return "nothing was thrown";
+}
+
+} // namespace
+
+TEST_CASE("EXR and PFM keep every float; PNG keeps codes") {
+    const testing::temporary_folder folder;
+    const picture opaque = random_picture(13, 7, 1);
+    const picture half = random_picture(13, 7, 0.5F);
+    write_picture(folder / "a.pfm", opaque);
+    CHECK(read_picture(folder / "a.pfm") == opaque);
+    write_picture(folder / "a.exr", opaque);
+    CHECK(read_picture(folder / "a.exr") == opaque);
+    write_picture(folder / "half.exr", half);
+    CHECK(read_picture(folder / "half.exr") == half);
+    for (const encoding how : {encoding::srgb, encoding::linear}) {
+        for (const picture& each : {opaque, half}) {
+            write_picture(folder / "a.png", each, how);
+            CHECK(codes_of(read_picture(folder / "a.png", how), how) == codes_of(each, how));
+        }
+    }
+}
+
+TEST_CASE("a PNG has an alpha channel only where it needs one") {
+    const testing::temporary_folder folder;
+    // The color type stands at byte 25: 2 is RGB, 6 RGBA.
+    write_picture(folder / "opaque.png", random_picture(4, 4, 1));
+    CHECK(read_whole(folder / "opaque.png")[25] == 2);
+    write_picture(folder / "half.png", random_picture(4, 4, 0.5F));
+    CHECK(read_whole(folder / "half.png")[25] == 6);
+}
+
+TEST_CASE("PFM: bottom row first, little-endian, and the other byte order is read as well") {
+    const testing::temporary_folder folder;
+    picture two(1, 2);
+    two.set(0, 0, {1, 2, 3}, 1);
+    two.set(0, 1, {4, 5, 6}, 1);
+    write_picture(folder / "a.pfm", two);
+    const std::string bytes = read_whole(folder / "a.pfm");
+    CHECK(bytes.substr(0, 12) == "PF\n1 2\n-1.0\n");
+    CHECK(bytes.size() == 12 + 24);
+    CHECK(bytes.substr(12, 4) == std::string("\x00\x00\x80\x40", 4)); // 4.0, of the bottom row
+    std::string swapped = "PF\n1 2\n1.0\n";
+    for (std::size_t i = 12; i < bytes.size(); i += 4) {
+        swapped += {bytes[i + 3], bytes[i + 2], bytes[i + 1], bytes[i]};
+    }
+    write_whole(folder / "swapped.pfm", swapped);
+    CHECK(read_picture(folder / "swapped.pfm") == two);
+    write_whole(folder / "grey.pfm", std::string("Pf 1 1 -1\n") + std::string("\x00\x00\x00\x3f", 4));
+    CHECK(read_picture(folder / "grey.pfm").color(0, 0) == rgb<float>(0.5F));
+}
+
+TEST_CASE("broken pictures are one clear line each") {
+    const testing::temporary_folder folder;
+    const picture whole = random_picture(40, 30, 1);
+    for (const std::string ending : {".png", ".exr", ".pfm"}) {
+        const std::string name = folder / ("whole" + ending);
+        write_picture(name, whole);
+        const std::string bytes = read_whole(name);
+        const std::string broken = folder / ("broken" + ending);
+        for (const std::size_t length :
+             {std::size_t{0}, std::size_t{5}, std::size_t{40}, bytes.size() / 2, bytes.size() - 3}) {
+            CAPTURE(ending);
+            CAPTURE(length);
+            write_whole(broken, bytes.substr(0, length));
+            const std::string line = line_of([&] { (void)read_picture(broken); });
+            // A PNG's last bytes are a checksum of nothing: without them all its pixels are still there.
+            if (ending == ".png" && length == bytes.size() - 3 && line == "nothing was thrown") {
+                continue;
+            }
+            CHECK(line.starts_with(broken + ": "));
+            CHECK(line.find('\n') == std::string::npos);
+        }
+    }
+    write_whole(folder / "huge.pfm", "PF\n16384 16384\n-1.0\n");
+    CHECK(line_of([&] { (void)read_picture(folder / "huge.pfm"); }).find("ends before its last pixel") !=
+          std::string::npos);
+    write_whole(folder / "wide.pfm", "PF\n99999 1\n-1.0\n");
+    CHECK(line_of([&] { (void)read_picture(folder / "wide.pfm"); }).find("16384") != std::string::npos);
+    CHECK(line_of([&] { (void)read_picture(folder / "nowhere.png"); }).find("cannot be read") !=
+          std::string::npos);
+    CHECK(line_of([&] { (void)read_picture("picture.gif"); }).find(".png, .exr or .pfm") !=
+          std::string::npos);
+}
+
+TEST_CASE("a PNG that claims more pixels than its bytes can hold takes no memory") {
+    const testing::temporary_folder folder;
+    write_picture(folder / "small.png", random_picture(4, 4, 1));
+    std::string bytes = read_whole(folder / "small.png");
+    // Width and height stand at bytes 16 to 23, big-endian: 16384 each. The header's checksum is mended.
+    bytes.replace(16, 8, std::string("\x00\x00\x40\x00\x00\x00\x40\x00", 8));
+    std::uint32_t crc = 0xFFFFFFFFU;
+    for (std::size_t i = 12; i < 29; ++i) {
+        crc ^= static_cast<std::uint8_t>(bytes[i]);
+        for (int bit = 0; bit < 8; ++bit) {
+            crc = (crc & 1U) != 0 ? (crc >> 1U) ^ 0xEDB88320U : crc >> 1U;
+        }
+    }
+    crc = ~crc;
+    for (std::size_t i = 0; i < 4; ++i) {
+        bytes[29 + i] = static_cast<char>(crc >> (24 - 8 * i));
+    }
+    write_whole(folder / "huge.png", bytes);
+    CHECK(line_of([&] { (void)read_picture(folder / "huge.png"); }).find("claims far more pixels") !=
+          std::string::npos);
+}
+
+TEST_CASE("a file appears whole or not at all, and what was there stays") {
+    const testing::temporary_folder folder;
+    write_whole(folder / "kept.txt", "before");
+    const auto fails = [&] {
+        write_whole(folder / "kept.txt", [&](const std::string& temporary) {
+            std::ofstream(temporary) << "half";
+            throw error({"disk", 0, 0}, "full", "room");
+        });
+    };
+    CHECK_THROWS_AS(fails(), error);
+    CHECK(read_whole(folder / "kept.txt") == "before");
+    CHECK(folder.count() == 1);
+    CHECK_THROWS_AS(write_whole(folder / "missing/a.txt", "x"), error);
+    CHECK_THROWS_AS(write_whole(folder.path(), "x"), error);
+    // A link stays a link.
+    std::filesystem::create_symlink(folder / "kept.txt", folder / "link.txt");
+    write_whole(folder / "link.txt", "after");
+    CHECK(std::filesystem::is_symlink(folder / "link.txt"));
+    CHECK(read_whole(folder / "kept.txt") == "after");
+}
+
+TEST_CASE("a scene's text reads back as the same scene") {
+    for (std::uint64_t seed = 1; seed <= 100; ++seed) {
+        CAPTURE(seed);
+        scene made = testing::random_scenes(seed).next();
+        made.title = "Night \"harbour\" \\ \t ü";
+        made.objects[0].name = "quay";
+        // What a light does not use is not written, and reads back as its default.
+        for (named_light& named : made.lights) {
+            const light defaults;
+            light& light = named.light;
+            const bool spot = light.kind == light_kind::spot;
+            const bool directional = light.kind == light_kind::directional;
+            const bool ramped = spot && light.rim != rim_kind::hard && light.rim != rim_kind::power;
+            light.position = directional ? defaults.position : light.position;
+            light.shines = light.kind == light_kind::point ? defaults.shines : light.shines;
+            light.falloff = directional ? defaults.falloff : light.falloff;
+            light.rim = spot ? light.rim : defaults.rim;
+            light.outer = spot ? light.outer : defaults.outer;
+            light.inner = ramped ? light.inner : defaults.inner;
+            light.exponent = spot && light.rim == rim_kind::power ? light.exponent : defaults.exponent;
+            light.coefficients = light.falloff == falloff_kind::polynomial && !directional
+                                     ? light.coefficients
+                                     : defaults.coefficients;
+            const bool ranged =
+                light.falloff == falloff_kind::linear || light.falloff == falloff_kind::windowed;
+            light.range = ranged && !directional ? light.range : defaults.range;
+        }
+        const std::string text = scene_text(made);
+        const scene back = parse_scene(text, "back.toml", [](const std::string&) { return std::string(); });
+        CHECK(back == made);
+    }
+}
+
+TEST_CASE("a scene file: defaults, whole numbers for numbers, textures beside it") {
+    const testing::temporary_folder folder;
+    write_picture(folder / "planks.png", picture(2, 2, rgb<float>(0.25F)));
+    write_whole(folder / "quay.toml", R"(
+format = 1
+[view]
+eye = [0, 3, 6]
+target = [0, 0, 0]
+[materials.deck]
+texture = "planks.png"
+[[objects]]
+material = "deck"
+shape = "plane"
+[[lights]]
+kind = "spot"
+position = [0, 2, 0]
+shines = [0, -1, 0]
+inner = 15
+outer = 25
+)");
+    const scene read = read_scene(folder / "quay.toml");
+    CHECK(read.view == view{});
+    CHECK(read.shading == shading_choice{});
+    CHECK(read.ambient_strength == 0.05);
+    CHECK(std::get<plane_shape>(read.objects[0].shape) == plane_shape{{6, 6}, {1, 1}});
+    CHECK(read.lights[0].light.rim == rim_kind::smooth);
+    CHECK(read.lights[0].light.falloff == falloff_kind::inverse_square);
+    CHECK(read.lights[0].light.inner == radians(15));
+    REQUIRE(read.materials[0].image != nullptr);
+    // 0.25 is code 137, whose centre decodes to 0.2502.
+    CHECK(read.materials[0].image->sample(0.3, 0.3).r == read_picture(folder / "planks.png").color(0, 0).r);
+}

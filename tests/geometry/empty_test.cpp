@@ -1,1 +1,0 @@
-#include <doctest/doctest.h>

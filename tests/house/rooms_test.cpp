@@ -1,0 +1,91 @@
+// The table of rooms: no include runs upwards or sideways.
+#include <doctest/doctest.h>
+
+#include <filesystem>
+#include <map>
+#include <regex>
+#include <sstream>
+#include <string>
+
+#include "yurvo/files/scene_file.hpp"
+#include "yurvo/files/whole_file.hpp"
+#include "yurvo/verify/reference.hpp"
+
+using namespace yurvo;
+namespace fs = std::filesystem;
+
+namespace {
+
+const std::string root = YURVO_ROOT;
+
+const std::map<std::string, int> floors{{"numeric", 1}, {"shading", 2},  {"geometry", 2},    {"picture", 2},
+                                        {"scene", 3},   {"pipeline", 4}, {"verify", 5},      {"files", 6},
+                                        {"program", 6}, {"report", 7},   {"command_line", 8}};
+
+// Every include of a Yurvo header that the files under a folder have: file, line, room.
+template <class Use> void each_include(const std::string& folder, Use&& use) {
+    const std::regex include(R"rx(^\s*#\s*include\s*[<"]yurvo/([a-z_]+)/[^">]*[">])rx");
+    for (const auto& entry : fs::recursive_directory_iterator(folder)) {
+        if (entry.path().extension() != ".cpp" && entry.path().extension() != ".hpp") {
+            continue;
+        }
+        std::istringstream text(read_whole(entry.path().string()));
+        std::string line;
+        for (int number = 1; std::getline(text, line); ++number) {
+            std::smatch found;
+            if (std::regex_search(line, found, include)) {
+                use(entry.path().string() + ":" + std::to_string(number), found[1].str());
+            }
+        }
+    }
+}
+
+} // namespace
+
+TEST_CASE("each room includes itself and rooms below it") {
+    int seen = 0;
+    for (const std::string base : {"/include/yurvo/", "/src/"}) {
+        for (const auto& entry : fs::directory_iterator(root + base)) {
+            if (!entry.is_directory()) {
+                continue;
+            }
+            const std::string room = entry.path().filename().string();
+            CAPTURE(room);
+            REQUIRE(floors.count(room) == 1);
+            each_include(entry.path().string(), [&](const std::string& where, const std::string& other) {
+                CAPTURE(where);
+                REQUIRE(floors.count(other) == 1);
+                CHECK((other == room || floors.at(other) < floors.at(room)));
+                ++seen;
+            });
+        }
+    }
+    CHECK(seen > 50);
+}
+
+TEST_CASE("the core neither prints nor opens files") {
+    const std::regex forbidden(
+        R"rx(#\s*include\s*<(iostream|fstream|cstdio|fmt/.*|filesystem|unistd\.h)>)rx");
+    for (const std::string room :
+         {"numeric", "shading", "geometry", "picture", "scene", "pipeline", "verify"}) {
+        for (const std::string base : {"/include/yurvo/", "/src/"}) {
+            if (!fs::exists(root + base + room)) {
+                continue; // header-only
+            }
+            for (const auto& entry : fs::directory_iterator(root + base + room)) {
+                CAPTURE(entry.path().string());
+                CHECK_FALSE(std::regex_search(read_whole(entry.path().string()), forbidden));
+            }
+        }
+    }
+}
+
+TEST_CASE("the scene files of the reference scenes are those built in code") {
+    for (const verify::reference_scene& reference : verify::reference_scenes()) {
+        CAPTURE(reference.name);
+        const std::string path = root + "/scenes/reference/" + reference.name + ".toml";
+        // `yurvo scenes NAME -o FILE` writes it anew.
+        CHECK(read_whole(path) == scene_text(reference.scene));
+        CHECK(read_scene(path) == reference.scene);
+    }
+}

@@ -1,0 +1,93 @@
+#include <doctest/doctest.h>
+
+#include <cmath>
+#include <limits>
+#include <random>
+
+#include "yurvo/picture/comparison.hpp"
+#include "yurvo/picture/encoding.hpp"
+#include "yurvo/picture/texture.hpp"
+
+using namespace yurvo;
+
+namespace {
+
+// The curve as IEC 61966-2-1 states it, and rounding, in long double.
+int code_by_the_standard(long double linear) {
+    const long double clamped = linear < 0 ? 0 : linear > 1 ? 1 : linear;
+    const long double curve =
+        clamped <= 0.0031308L ? 12.92L * clamped : 1.055L * std::pow(clamped, 1 / 2.4L) - 0.055L;
+    return static_cast<int>(std::floor(curve * 255 + 0.5L));
+}
+
+} // namespace
+
+TEST_CASE("codes are those of the standard's curve") {
+    std::mt19937 engine(11);
+    MESSAGE("seed 11");
+    std::uniform_real_distribution<float> values(-0.1F, 1.1F);
+    std::uniform_real_distribution<float> small(0, 0.02F);
+    for (int i = 0; i < 20000; ++i) {
+        const float value = i % 2 == 0 ? values(engine) : small(engine);
+        REQUIRE(code_of(value) == code_by_the_standard(value));
+    }
+    CHECK(code_of(0) == 0);
+    CHECK(code_of(1) == 255);
+    CHECK(code_of(1e30F) == 255);
+    CHECK(code_of(-5) == 0);
+    CHECK(code_of(std::numeric_limits<float>::quiet_NaN()) == 0);
+    CHECK(code_of(std::numeric_limits<float>::infinity()) == 255);
+    CHECK(code_of(0.5F, encoding::linear) == 128);
+    CHECK(code_of(std::numeric_limits<float>::quiet_NaN(), encoding::linear) == 0);
+}
+
+TEST_CASE("every code survives being decoded and encoded") {
+    std::vector<std::uint8_t> codes;
+    for (int code = 0; code < 256; ++code) {
+        codes.insert(codes.end(), 4, static_cast<std::uint8_t>(code));
+    }
+    for (const encoding how : {encoding::srgb, encoding::linear}) {
+        CHECK(codes_of(picture_of(16, 16, codes, how), how) == codes);
+    }
+}
+
+TEST_CASE("alpha is rounded, never encoded") {
+    const picture half(1, 1, rgb<float>(0.5F), 0.5F);
+    CHECK(codes_of(half) == std::vector<std::uint8_t>{188, 188, 188, 128});
+    CHECK(has_transparency(half));
+    CHECK_FALSE(has_transparency(picture(2, 2)));
+}
+
+TEST_CASE("differences: largest, where, means") {
+    picture a(2, 2, rgb<float>(0.5F));
+    picture b = a;
+    b.set(1, 0, {0.25F, 0.5F, 0.5F}, 1);
+    b.set(0, 1, {0.5F, 0.5F, 1.5F}, 0.5F);
+    const difference found = compare(a, b);
+    CHECK(found.largest == 1);
+    CHECK(found.largest_x == 0);
+    CHECK(found.largest_y == 1);
+    CHECK(found.mean == 1.25 / 12);
+    CHECK(found.mean_signed == 0.75 / 12);
+    CHECK(found.root_mean_square == std::sqrt((1 + 0.0625) / 12));
+    CHECK(found.pixels_that_differ == 2);
+    CHECK(found.largest_alpha == 0.5);
+    CHECK(compare(a, a).largest == 0);
+}
+
+TEST_CASE("textures: centres at half numbers, bottom left at (0, 0), repeated in both directions") {
+    texture image;
+    image.width = 2;
+    image.height = 2;
+    image.texels = {{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {1, 1, 1}}; // the top row first
+    CHECK(image.sample(0.25, 0.25) == rgb<float>{0, 0, 1});
+    CHECK(image.sample(0.75, 0.75) == rgb<float>{0, 1, 0});
+    CHECK(image.sample(0.25, 0.75) == rgb<float>{1, 0, 0});
+    CHECK(image.sample(0.5, 0.25) == rgb<float>{0.5F, 0.5F, 1});
+    CHECK(image.sample(0.0, 0.25) == rgb<float>{0.5F, 0.5F, 1}); // across the border
+    CHECK(image.sample(3.25, -7.75) == image.sample(0.25, 0.25));
+    CHECK(image.sample(0.5, 0.5) == rgb<float>{0.5F, 0.5F, 0.5F});
+    // Just below 1, where the product may round up to the width.
+    CHECK(image.sample(std::nextafter(1.0, 0.0), -1e-18) == image.sample(0.0, 0.0));
+    CHECK(texture{}.sample(0.3, 0.9) == rgb<float>(1.0F));
+}

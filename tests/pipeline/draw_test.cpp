@@ -1,0 +1,300 @@
+// Whole pictures against closed forms.
+#include <doctest/doctest.h>
+
+#include <cmath>
+#include <limits>
+
+#include "yurvo/pipeline/draw.hpp"
+#include "yurvo/scene/error.hpp"
+
+using namespace yurvo;
+
+namespace {
+
+constexpr double u = 0x1p-24;
+
+// One white material, unlit unless a test says more.
+scene bare(const any_shape& shape) {
+    scene made;
+    made.view.width = 64;
+    made.view.height = 40;
+    made.shading.model = model_kind::unlit;
+    made.materials.push_back({"paint", {}, "", nullptr});
+    object one;
+    one.shape = shape;
+    made.objects.push_back(one);
+    return made;
+}
+
+std::size_t lit_pixels(const picture& of) {
+    std::size_t count = 0;
+    for (std::size_t i = 0; i < of.values.size(); i += 4) {
+        count += of.values[i] > 0 ? 1U : 0U;
+    }
+    return count;
+}
+
+// Where the ray through a pixel's centre meets y = 0.
+vec3<double> on_level(const scene& of, int x, int y) {
+    const camera seen = make_camera(of.view);
+    const vec3<double> ray = seen.ray(x + 0.5, y + 0.5);
+    return of.view.eye + ray * (-of.view.eye.y / ray.y);
+}
+
+} // namespace
+
+TEST_CASE("a lamp over a level plane: base · cosine / d², at every pixel") {
+    scene made = bare(plane_shape{{6, 6}, {1, 1}});
+    made.shading.model = model_kind::lambert;
+    made.ambient_strength = 0;
+    named_light lamp;
+    lamp.light.position = {0.5, 1.25, -0.5};
+    made.lights.push_back(lamp);
+    const picture drawn = draw(made);
+    std::size_t seen = 0;
+    for (int y = 0; y < 40; ++y) {
+        for (int x = 0; x < 64; ++x) {
+            const vec3<double> p = on_level(made, x, y);
+            if (std::abs(p.x) > 2.99 || std::abs(p.z) > 2.99 || p.z > made.view.eye.z) {
+                continue;
+            }
+            ++seen;
+            const double d = length(lamp.light.position - p);
+            // The rounding of both places, 3 powers of d; 20 operations.
+            const double tolerance = u * (20 + 3 * (2 * 8 + d) / d);
+            REQUIRE(std::abs(drawn.color(x, y).g / (1.25 / (d * d * d)) - 1) <= tolerance);
+        }
+    }
+    CHECK(seen > 500);
+}
+
+TEST_CASE("close above a plane of two kilometres that passes under the eye, only rounding is lost") {
+    scene made = bare(plane_shape{{2000, 2000}, {1, 1}});
+    made.view.eye = {0, 0.5, 0};
+    made.view.target = {0, 0.3, -1};
+    made.view.near = 0.01;
+    made.view.far = 100;
+    made.shading.model = model_kind::lambert;
+    made.ambient_strength = 0;
+    named_light lamp;
+    lamp.light.position = {0.3, 0.5, -1};
+    made.lights.push_back(lamp);
+    const picture drawn = draw(made);
+    std::size_t seen = 0;
+    for (int y = 0; y < 40; ++y) {
+        for (int x = 0; x < 64; ++x) {
+            const vec3<double> p = on_level(made, x, y);
+            if (p.z >= 0 || -dot(p - made.view.eye, make_camera(made.view).axes.backward) > 99.9) {
+                continue;
+            }
+            ++seen;
+            const double d = length(lamp.light.position - p);
+            const double from_eye = length(p - made.view.eye) + 2;
+            REQUIRE(std::abs(drawn.color(x, y).r / (0.5 / (d * d * d)) - 1) <=
+                    u * (20 + 3 * (from_eye + d) / d));
+        }
+    }
+    CHECK(seen > 1000);
+}
+
+TEST_CASE("near and far are inclusive and cut pixel by pixel") {
+    scene made = bare(plane_shape{{8, 8}, {1, 1}});
+    made.objects[0].placed.rotation.x = radians(90); // facing +Z
+    made.view.eye = {0, 0, 5};
+    made.view.near = 5; // the plane is exactly at near
+    CHECK(lit_pixels(draw(made)) == 64 * 40);
+    made.view.near = 1;
+    made.view.far = 5; // and exactly at far
+    CHECK(lit_pixels(draw(made)) == 64 * 40);
+    made.view.far = 4.999;
+    CHECK(lit_pixels(draw(made)) == 0);
+    made.view.near = 5.001;
+    made.view.far = 100;
+    CHECK(lit_pixels(draw(made)) == 0);
+    // A level plane cut at far 20: rows whose ray meets it within 20 are there, the others are not.
+    made = bare(plane_shape{{500, 500}, {1, 1}});
+    made.view.eye = {0, 2, 0};
+    made.view.target = {0, 1.5, -5};
+    made.view.far = 20;
+    const picture drawn = draw(made);
+    const camera seen = make_camera(made.view);
+    for (int y = 0; y < 40; ++y) {
+        const vec3<double> ray = seen.ray(32, y + 0.5);
+        const double depth = ray.y < 0 ? -2 / ray.y : 1e9; // its component along the view is 1
+        CHECK((drawn.color(32, y).r > 0) == (depth <= 20));
+    }
+}
+
+TEST_CASE("of two surfaces in one place the first drawn is seen; a nearer one covers both") {
+    scene made = bare(plane_shape{{4, 4}, {1, 1}});
+    made.materials[0].look.base = {1, 0, 0};
+    made.materials.push_back({"other", {{0, 1, 0}}, "", nullptr});
+    made.objects.push_back(made.objects[0]);
+    made.objects[1].material = 1;
+    CHECK(draw(made).color(32, 20) == rgb<float>{1, 0, 0});
+    std::swap(made.objects[0], made.objects[1]);
+    CHECK(draw(made).color(32, 20) == rgb<float>{0, 1, 0});
+    made.objects[1].placed.position.y = 1e-4;
+    CHECK(draw(made).color(32, 20) == rgb<float>{1, 0, 0});
+}
+
+TEST_CASE("depth tells surfaces a thousandth apart at far / near = 10 000") {
+    scene made = bare(plane_shape{{4000, 4000}, {1, 1}});
+    made.view.eye = {0, 0, 0};
+    made.view.target = {0, 0, -1};
+    made.view.near = 0.1;
+    made.view.far = 1000;
+    made.objects[0].placed = {{0, 0, -900.9}, {radians(90), 0, 0}, {1, 1, 1}};
+    made.materials[0].look.base = {1, 0, 0};
+    made.materials.push_back({"nearer", {{0, 1, 0}}, "", nullptr});
+    made.objects.push_back(made.objects[0]);
+    made.objects[1].material = 1;
+    made.objects[1].placed.position.z = -900;
+    const picture drawn = draw(made);
+    for (std::size_t i = 0; i < drawn.values.size(); i += 4) {
+        REQUIRE(drawn.values[i + 1] == 1);
+    }
+}
+
+TEST_CASE(
+    "a surface from behind is unlit unless its material is two-sided; a mirror does not turn it inside out") {
+    scene made = bare(plane_shape{{8, 8}, {1, 1}});
+    made.view.eye = {0, -5, 0.1};
+    made.shading.model = model_kind::lambert;
+    made.ambient_strength = 0;
+    named_light moon;
+    moon.light.kind = light_kind::directional;
+    moon.light.shines = {0, 1, 0}; // from below, where the eye is
+    made.lights.push_back(moon);
+    for (const rate at : {rate::face, rate::vertex, rate::fragment}) {
+        made.shading.rate = at;
+        for (const double scale : {1.0, -1.0}) {
+            made.objects[0].placed.scale = {scale, 1, 1};
+            made.materials[0].look.two_sided = false;
+            CHECK(draw(made).color(32, 20).r == 0);
+            made.materials[0].look.two_sided = true;
+            CHECK(std::abs(draw(made).color(32, 20).r - 1) <= 4 * u); // normalised and multiplied
+            // And from the front it is not turned.
+            scene above = made;
+            above.view.eye = {0, 5, 0.1};
+            CHECK(draw(above).color(32, 20).r == 0);
+        }
+    }
+}
+
+TEST_CASE("the rates run the model as often as they say") {
+    scene made = bare(plane_shape{{6, 6}, {3, 2}});
+    made.shading.model = model_kind::lambert;
+    work_done done;
+    made.shading.rate = rate::face;
+    draw(made, {}, &done);
+    CHECK(done.evaluations == 12);
+    made.shading.rate = rate::vertex;
+    draw(made, {}, &done);
+    CHECK(done.evaluations == 12);
+    made.materials[0].look.two_sided = true;
+    draw(made, {}, &done);
+    CHECK(done.evaluations == 24);
+    made.shading.rate = rate::fragment;
+    const picture drawn = draw(made, {}, &done);
+    CHECK(done.evaluations == done.pixels);
+    CHECK(done.pixels == lit_pixels(drawn));
+}
+
+TEST_CASE("terms add up to the whole picture") {
+    scene made = bare(sphere_shape{1.5, {24, 12}});
+    made.shading.model = model_kind::blinn_phong;
+    made.materials[0].look.specular = {0.5, 0.5, 0.5};
+    made.materials[0].look.emission = {0.01, 0.02, 0.03};
+    named_light lamp;
+    lamp.light.position = {2, 3, 3};
+    lamp.light.intensity = 8;
+    made.lights.push_back(lamp);
+    const picture whole = draw(made);
+    const picture parts[] = {
+        draw(made, {{true, false, false, false}}), draw(made, {{false, true, false, false}}),
+        draw(made, {{false, false, true, false}}), draw(made, {{false, false, false, true}})};
+    for (std::size_t i = 0; i < whole.values.size(); ++i) {
+        if (i % 4 == 3) {
+            continue;
+        }
+        double sum = 0;
+        for (const picture& part : parts) {
+            sum += part.values[i];
+        }
+        REQUIRE(std::abs(sum - whole.values[i]) <=
+                4 * u * whole.values[i]); // three additions, in another order
+    }
+}
+
+TEST_CASE("double follows float to rounding, and alpha is the material's") {
+    scene made = bare(sphere_shape{1.5, {24, 12}});
+    made.shading.model = model_kind::lambert;
+    made.materials[0].look.alpha = 0.25;
+    made.view.background_alpha = 0.5;
+    named_light moon;
+    moon.light.kind = light_kind::directional;
+    made.lights.push_back(moon);
+    const picture single = draw(made);
+    const picture twice = draw_with<formula, double>(made);
+    for (std::size_t i = 0; i < single.values.size(); ++i) {
+        // Directions to 4 units, ambient and diffuse at most 1.05.
+        REQUIRE(std::abs(single.values[i] - twice.values[i]) <= 12 * u);
+    }
+    CHECK(single.alpha(32, 20) == 0.25F);
+    CHECK(single.alpha(0, 0) == 0.5F);
+}
+
+TEST_CASE("never NaN: a lamp on the surface, one beyond all measure, and a mesh with no pixels") {
+    scene made = bare(plane_shape{{6, 6}, {1, 1}});
+    made.shading.model = model_kind::blinn_phong;
+    made.materials[0].look.specular = {1, 1, 1};
+    made.materials[0].look.base = {0, 1, 1};
+    named_light lamp;
+    lamp.light.position = {0, 0, 0};
+    made.lights.push_back(lamp);
+    lamp.light.intensity = 1e308;
+    lamp.light.color = {0, 1, 1};
+    lamp.light.position = {0, 1e-30, 0};
+    made.lights.push_back(lamp);
+    for (const rate at : {rate::face, rate::vertex, rate::fragment}) {
+        made.shading.rate = at;
+        for (const float value : draw(made).values) {
+            REQUIRE(value == value);
+        }
+    }
+    made.objects[0].placed.position = {0, 0, 50}; // behind the eye
+    CHECK(lit_pixels(draw(made)) == 0);
+    made.objects.clear();
+    CHECK(draw(made).values.size() == 64 * 40 * 4);
+}
+
+TEST_CASE("a scene that is not valid is not drawn") {
+    scene made = bare(plane_shape{});
+    made.view.near = -1;
+    CHECK_THROWS_AS(draw(made), error);
+}
+
+namespace {
+
+struct wrapped_diffuse {
+    float wrap = 0.5F;
+    template <class Real> reflected<Real> operator()(const surface<Real>& s, const arrival<Real>& in) const {
+        const Real shifted = (dot(s.normal, in.to_light) + Real(wrap)) / (Real(1) + Real(wrap));
+        return {in.light * max(shifted, Real(0)), {}};
+    }
+};
+
+} // namespace
+
+TEST_CASE("a model of one's own runs at every rate") {
+    scene made = bare(plane_shape{{6, 6}, {1, 1}});
+    made.ambient_strength = 0;
+    named_light moon;
+    moon.light.kind = light_kind::directional;
+    moon.light.shines = {1, 0, 0}; // grazing: the cosine is 0, wrapped (0 + 0.5) / 1.5
+    made.lights.push_back(moon);
+    for (const rate at : {rate::face, rate::vertex, rate::fragment}) {
+        CHECK(std::abs(draw(made, wrapped_diffuse{}, at).color(32, 20).r - 1.0 / 3) <= 4 * u);
+    }
+}
