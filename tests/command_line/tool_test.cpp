@@ -169,8 +169,7 @@ TEST_CASE("rates: per vertex evenly dark, per fragment brightest below the lante
     // The foot is on the corner of four pixels. At 6.7 m a pixel is 6.9 mm wide and, seen at 26.6°, 15.5 mm
     // deep: the nearest centre is at most 8.5 mm off, which takes 3/2 · 0.0085² of the light.
     const double off_foot = 1.5 * 0.0085 * 0.0085 * foot;
-    CHECK(std::abs(fragment["brightest"][0].get<double>() - foot) <=
-          1e-4 * foot); // half a pixel from the foot
+    CHECK(std::abs(fragment["brightest"][0].get<double>() - foot) <= off_foot);
     // Per vertex: every corner at √18, from the first formula; the difference between the two at the foot.
     const double corner = 0.45 * (0.025 + 1.5 / std::pow(19, 1.5));
     CHECK(std::abs(data["rates"][1]["brightest"][0].get<double>() - corner) <= 40 * 0x1p-24 * corner);
