@@ -37,6 +37,7 @@ mesh with_flat_normals(const mesh& given) {
     flat.normals.reserve(given.triangles.size() * 3);
     flat.triangles.reserve(given.triangles.size());
     flat.texcoords = given.texcoords;
+    flat.materials = given.materials;
     for (std::size_t t = 0; t < given.triangles.size(); ++t) {
         const triangle& corners = given.triangles[t];
         const vec3<double> normal = triangle_normal(given.positions[corners[0]], given.positions[corners[1]],
@@ -61,6 +62,7 @@ mesh with_shared_normals(const mesh& given) {
     constexpr auto unset = std::numeric_limits<std::uint32_t>::max();
     mesh shared;
     shared.texcoords = given.texcoords;
+    shared.materials = given.materials;
     std::vector<std::uint32_t> merged_to(given.positions.size(), unset);
     std::unordered_map<vec3<double>, std::uint32_t, position_hash> merged;
     merged.reserve(given.positions.size());

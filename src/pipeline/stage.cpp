@@ -15,15 +15,31 @@ stage make_stage(const scene& from) {
     for (const named_light& light : from.lights) {
         made.lights.front().push_back(light_in_world(light, made.seen_from));
     }
-    for (const object& object : from.objects) {
+    for (std::size_t i = 0; i < from.objects.size(); ++i) {
+        const object& object = from.objects[i];
         staged_object staged;
-        staged.shape = std::make_shared<const mesh>(build_mesh(object));
+        staged.source = i;
         staged.to_world = object_to_world(object.placed);
         staged.to_world_of_light = staged.to_world;
         staged.normal_to_world = normal_matrix(staged.to_world);
         staged.mirrored = mirrors(staged.to_world);
         staged.material = object.material;
-        made.objects.push_back(std::move(staged));
+        if (const auto* given = std::get_if<field_shape>(&object.shape)) {
+            staged.shape = std::make_shared<const mesh>();
+            staged.field = std::make_shared<const field>(given->field);
+            made.objects.push_back(std::move(staged));
+            continue;
+        }
+        const auto* given = std::get_if<mesh_shape>(&object.shape);
+        // A mesh of several materials is drawn as several objects in one place.
+        for (mesh_part& part : split_by_material(build_mesh(object))) {
+            staged_object one = staged;
+            one.shape = std::make_shared<const mesh>(std::move(part.shape));
+            if (given != nullptr && part.material != mesh::no_material) {
+                one.material = given->materials[part.material];
+            }
+            made.objects.push_back(std::move(one));
+        }
     }
     return made;
 }

@@ -6,7 +6,7 @@
 namespace yurvo {
 
 std::vector<std::string_view> shape_names() {
-    return {"plane", "box", "sphere", "cylinder", "cone", "torus"};
+    return {"plane", "box", "sphere", "cylinder", "cone", "torus", "mesh", "field"};
 }
 
 std::string_view shape_name(const any_shape& shape) { return shape_names()[shape.index()]; }

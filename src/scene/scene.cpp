@@ -26,7 +26,9 @@ std::uint64_t triangle_count(const any_shape& shape) {
                   return grid(cylinder.cells) + 2 * static_cast<std::uint64_t>(cylinder.cells[0]);
               },
               [&](const cone_shape& cone) { return grid(cone.cells); },
-              [&](const torus_shape& torus) { return grid(torus.cells); }},
+              [&](const torus_shape& torus) { return grid(torus.cells); },
+                            [&](const mesh_shape& given) { return std::uint64_t{given.data->triangles.size()}; },
+                            [&](const field_shape&) { return std::uint64_t{0}; }},
         shape);
 }
 
@@ -48,7 +50,8 @@ mesh build_mesh(const object& from) {
                          },
                          [](const torus_shape& torus) {
                              return make_torus(torus.radius, torus.tube, torus.cells[0], torus.cells[1]);
-                         }},
+              },
+              [](const mesh_shape& given) { return *given.data; }, [](const field_shape&) { return mesh(); }},
                    from.shape);
     switch (from.normals) {
     case normals_kind::flat:

@@ -1,5 +1,6 @@
 #include "yurvo/scene/validate.hpp"
 
+#include <algorithm>
 #include <cmath>
 #include <set>
 
@@ -98,8 +99,41 @@ void check_shape(checker& check, const any_shape& shape) {
             check.positive("tube", torus.tube);
             check.cells(torus.cells[0], 3, torus.cells[1], 3);
         }
+        void operator()(const mesh_shape& given) const {
+            check.require(given.data != nullptr, "file", "the mesh has not been read", "a mesh");
+        }
+        void operator()(const field_shape& given) const {
+            const std::vector<field_part>& parts = given.field.parts;
+            check.require(!parts.empty(), "parts", "`parts` is empty", "at least one part");
+            check.positive("blend", given.field.blend);
+            for (std::size_t i = 0; i < parts.size(); ++i) {
+                const bool several = given.field.kind == field_kind::smooth_union;
+                part(parts[i], several ? "parts[" + std::to_string(i) + "]." : "");
+            }
+        }
+        void part(const field_part& one, const std::string& prefix) const {
+            check.finite(prefix + "position", one.position);
+            if (one.kind == field_kind::rounded_box) {
+                const double least = std::min({one.size.x, one.size.y, one.size.z});
+                check.require(std::isfinite(one.size.x + one.size.y + one.size.z) && least > 0, prefix + "size",
+                              "`size` has a side that is not above 0, or not finite", "three finite numbers above 0");
+                check.require_number(one.rounding > 0 && one.rounding <= least / 2, prefix + "rounding", one.rounding,
+                                     "above 0 and at most half the smallest side");
+                return;
+            }
+            check.positive(prefix + "radius", one.radius);
+            if (one.kind == field_kind::torus) {
+                check.positive(prefix + "tube", one.tube);
+            }
+            if (one.kind == field_kind::capsule) {
+                check.positive(prefix + "height", one.height);
+            }
+        }
     };
     std::visit(visitor{check}, shape);
+    if (std::holds_alternative<mesh_shape>(shape) && std::get<mesh_shape>(shape).data == nullptr) {
+        return;
+    }
     const std::uint64_t triangles = triangle_count(shape);
     check.require(triangles <= most_triangles, "cells",
                   "`cells` makes " + std::to_string(triangles) + " triangles",
@@ -232,6 +266,10 @@ std::optional<fault> find_fault(const scene& of) {
         check.require(object.material < of.materials.size(), "material", "there is no such material",
                       "the index of one of the scene's");
         check_shape(check, object.shape);
+        const bool per_fragment = of.shading.rate == rate::fragment;
+        check.require(per_fragment || !std::holds_alternative<field_shape>(object.shape), "shape",
+                      "the shape `field` at rate `" + std::string(name_of(of.shading.rate)) + "`",
+                      "a field is drawn per fragment only: rate = \"fragment\"");
         check.finite("position", object.placed.position);
         check.finite("rotation", object.placed.rotation);
         const vec3<double>& scale = object.placed.scale;

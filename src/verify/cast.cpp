@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <limits>
 
 #include "plain_lighting.hpp"
 #include "triangle_tree.hpp"
@@ -12,6 +13,7 @@ namespace yurvo::verify {
 namespace {
 
 constexpr double u = unit_roundoff;
+constexpr double infinity = std::numeric_limits<double>::infinity();
 
 vec3<double> turned(const vec3<double>& v, const vec3<double>& angles) {
     const double cx = std::cos(angles.x);
@@ -25,8 +27,9 @@ vec3<double> turned(const vec3<double>& v, const vec3<double>& angles) {
     return {cz * about_y.x - sz * about_y.y, sz * about_y.x + cz * about_y.y, about_y.z};
 }
 
-// A bilinear look-up in double: the texels' weights are the areas of the rectangle between their centres.
-rgb<double> texel_at(const texture& image, double s, double t) {
+// A bilinear look-up in double: the texels' weights are the areas of the rectangle between their centres. In float
+// two weighted means follow one another, of six operations, each rounded by unit roundoff × the greatest texel.
+range3 texel_at(const texture& image, double s, double t) {
     const double x = s * image.width - 0.5;
     const double y = (1 - t) * image.height - 0.5;
     const auto wrapped = [](double at, int size) {
@@ -34,6 +37,7 @@ rgb<double> texel_at(const texture& image, double s, double t) {
         return static_cast<int>(rest < 0 ? rest + size : rest) % size;
     };
     rgb<double> sum;
+    rgb<double> greatest;
     for (int i = 0; i < 2; ++i) {
         for (int j = 0; j < 2; ++j) {
             const double left = std::floor(x) + i;
@@ -41,11 +45,15 @@ rgb<double> texel_at(const texture& image, double s, double t) {
             const double area = (1 - std::abs(x - left)) * (1 - std::abs(y - top));
             const auto row = static_cast<std::size_t>(wrapped(top, image.height));
             const auto column = static_cast<std::size_t>(wrapped(left, image.width));
-            sum =
-                sum + rgb<double>(image.texels[row * static_cast<std::size_t>(image.width) + column]) * area;
+            const rgb<double> texel(image.texels[row * static_cast<std::size_t>(image.width) + column]);
+            sum = sum + texel * area;
+            greatest = max(greatest, texel);
         }
     }
-    return sum;
+    const auto known = [](double value, double most) {
+        return range(std::max(0.0, value - 6 * u * most), value, value + 6 * u * most);
+    };
+    return {known(sum.r, greatest.r), known(sum.g, greatest.g), known(sum.b, greatest.b)};
 }
 
 } // namespace
@@ -117,13 +125,119 @@ struct caster::parts {
     }
 
     [[nodiscard]] cast_color color_of(const triangle_hit& hit, const vec3<double>& along) const {
-        return color_of(tree.triangle(hit.triangle), {1 - hit.second - hit.third, hit.second, hit.third},
-                        along);
+        return color_of(tree.triangle(hit.triangle), {1 - hit.second - hit.third, hit.second, hit.third}, along);
+    }
+
+    // A ray in the space of an object: scale, then rotation, then position, undone one by one.
+    struct object_ray {
+        vec3<double> from, along;
+    };
+    [[nodiscard]] object_ray to_object(std::size_t o, const vec3<double>& along) const {
+        const placement& placed = of.objects[o].placed;
+        const auto back = [&](const vec3<double>& v) {
+            const vec3<double> about_z = turned(v, {0, 0, -placed.rotation.z});
+            const vec3<double> about_y = turned(about_z, {0, -placed.rotation.y, 0});
+            const vec3<double> about_x = turned(about_y, {-placed.rotation.x, 0, 0});
+            return vec3<double>{about_x.x / placed.scale.x, about_x.y / placed.scale.y, about_x.z / placed.scale.z};
+        };
+        return {back(of.view.eye - placed.position), back(along)};
+    }
+
+    // The depth at which a ray first crosses a field: steps no longer than the distance, then halving.
+    [[nodiscard]] double meet_field(std::size_t o, const field& shape, const vec3<double>& along) const {
+        const object_ray ray = to_object(o, along);
+        const double unit = std::hypot(ray.along.x, ray.along.y, ray.along.z);
+        const auto distance = [&](double t) { return evaluate(shape, ray.from + ray.along * t).distance; };
+        const bounds box = bounds_of(shape);
+        const vec3<double> extent = box.high - box.low;
+        const double size = std::hypot(extent.x, extent.y, extent.z);
+        // Nothing of it is farther from the eye than this.
+        const vec3<double> middle = (box.low + box.high) * 0.5 - ray.from;
+        const double last = std::min(of.view.far, (std::hypot(middle.x, middle.y, middle.z) + size) / unit);
+        double t = of.view.near;
+        double before = distance(t);
+        while (t <= last) {
+            const double next = t + std::max(std::abs(before), 1e-5 * size) / unit;
+            const double now = distance(next);
+            if ((now < 0) != (before < 0)) {
+                double low = t;
+                double high = next;
+                for (int i = 0; i < 80; ++i) {
+                    const double half = (low + high) / 2;
+                    ((distance(half) < 0) == (before < 0) ? low : high) = half;
+                }
+                return low <= of.view.far ? low : infinity;
+            }
+            t = next;
+            before = now;
+        }
+        return infinity;
+    }
+
+    // The normal by central differences: the field's own gradient is not asked.
+    [[nodiscard]] cast_color color_of_field(std::size_t o, const field& shape, double depth,
+                                            const vec3<double>& along) const {
+        const object_ray ray = to_object(o, along);
+        const vec3<double> met = ray.from + ray.along * depth;
+        const bounds box = bounds_of(shape);
+        const vec3<double> extent = box.high - box.low;
+        const double step = 1e-6 * std::max({extent.x, extent.y, extent.z});
+        const auto slope = [&](const vec3<double>& axis) {
+            return (evaluate(shape, met + axis * step).distance - evaluate(shape, met - axis * step).distance) /
+                   (2 * step);
+        };
+        const object& object = of.objects[o];
+        const material& look = of.materials[object.material].look;
+        plain_point point;
+        point.position = of.view.eye + along * depth;
+        point.normal = normal_to_world(object.placed, {slope({1, 0, 0}), slope({0, 1, 0}), slope({0, 0, 1})});
+        if (look.two_sided && dot(point.normal, along) > 0) {
+            point.normal = -point.normal;
+        }
+        // Rounded once. Differences over 1e-6 of its size leave less than 1e-9, of curvature and of rounding.
+        point.normal_error = 2 * u + 1e-9;
+        point.base = range3(look.base, 2 * u);
+        const plain_lit lit = lighting.light_point(point, look);
+        return finished(lit.tinted + lit.untinted, look.alpha, o);
+    }
+
+    static cast_color finished(const range3& color, double alpha, std::size_t o) {
+        // Twice the bound on rounding: what is right stays below half its tolerance.
+        const auto tolerance = [](const range& of_range) {
+            return 2 * (of_range.tolerance() + 2 * u * of_range.high);
+        };
+        return {{color.r.value, color.g.value, color.b.value},
+                {tolerance(color.r), tolerance(color.g), tolerance(color.b)},
+                alpha,
+                static_cast<std::ptrdiff_t>(o)};
+    }
+
+    struct field_hit {
+        std::size_t object = 0;
+        const field* shape = nullptr;
+        double depth = infinity;
+    };
+    // The nearest field. A triangle in the same place counts as drawn first or last by the objects' order.
+    [[nodiscard]] field_hit find_field(const vec3<double>& along) const {
+        field_hit best;
+        for (std::size_t o = 0; o < of.objects.size(); ++o) {
+            if (const auto* given = std::get_if<field_shape>(&of.objects[o].shape)) {
+                const double depth = meet_field(o, given->field, along);
+                if (depth < best.depth) {
+                    best = {o, &given->field, depth};
+                }
+            }
+        }
+        return best;
     }
 
     [[nodiscard]] cast_color cast(double x, double y) const {
         const vec3<double> along = ray(x, y);
         const triangle_hit hit = tree.find(of.view.eye, along, of.view.near, of.view.far);
+        const field_hit implicit = find_field(along);
+        if (implicit.depth < hit.distance) {
+            return color_of_field(implicit.object, *implicit.shape, implicit.depth, along);
+        }
         return std::isfinite(hit.distance) ? color_of(hit, along) : nothing();
     }
 
@@ -135,14 +249,18 @@ struct caster::parts {
         for (int i = 0; i < 9; ++i) {
             const vec3<double> along = ray(x + (i % 3 - 1) * step, y + (i / 3 - 1) * step);
             const triangle_hit nearest = tree.find(of.view.eye, along, of.view.near, of.view.far);
-            if (!std::isfinite(nearest.distance)) {
+            const field_hit implicit = find_field(along);
+            const double depth = std::min(nearest.distance, implicit.depth);
+            if (!std::isfinite(depth)) {
                 empty = true;
                 continue;
             }
             // Nearness, 1 / depth, is rounded to float once for each surface: closer than that they are tied.
-            const double room = 2 * u * nearest.distance;
-            for (const triangle_hit& hit :
-                 tree.find_all(of.view.eye, along, nearest.distance - room, nearest.distance + room)) {
+            const double room = 2 * u * depth;
+            if (implicit.depth <= depth + room) {
+                colors.push_back(color_of_field(implicit.object, *implicit.shape, implicit.depth, along));
+            }
+            for (const triangle_hit& hit : tree.find_all(of.view.eye, along, depth - room, depth + room)) {
                 if (std::find(asked.begin(), asked.end(), hit.triangle) == asked.end()) {
                     asked.push_back(hit.triangle);
                     colors.push_back(color_of(tree.meet_plane(hit.triangle, of.view.eye, centre), centre));
@@ -200,7 +318,10 @@ struct caster::parts {
                                       const vec3<double>& along) const {
         const object& object = of.objects[found.object];
         const mesh& shape = meshes[found.object];
-        const named_material& material = of.materials[object.material];
+        const auto* given = std::get_if<mesh_shape>(&object.shape);
+        const std::uint32_t own = shape.materials.empty() ? mesh::no_material : shape.materials[found.index];
+        const named_material& material =
+            of.materials[given != nullptr && own != mesh::no_material ? given->materials[own] : object.material];
         const triangle& corners = shape.triangles[found.index];
         const vec3<double>& scale = object.placed.scale;
         const bool mirrored = scale.x * scale.y * scale.z < 0;
@@ -208,8 +329,7 @@ struct caster::parts {
         face = face * ((mirrored ? -1 : 1) / std::hypot(face.x, face.y, face.z));
         const double side = material.look.two_sided && dot(face, along) > 0 ? -1 : 1;
 
-        rgb<double> image(1.0);
-        double image_error = 0;
+        range3 image(rgb<double>(1.0));
         if (material.image) {
             const triangle& at = shape.texcoord_corners(found.index);
             double s = 0;
@@ -219,7 +339,6 @@ struct caster::parts {
                 t += weights[k] * shape.texcoords[at[k]].v;
             }
             image = texel_at(*material.image, s, t);
-            image_error = 6 * u; // two lerps of three operations in float
         }
         const auto color_at = [&](std::size_t k) {
             return shape.colors.empty() ? rgb<double>(1.0) : shape.colors[corners[k]];
@@ -245,12 +364,10 @@ struct caster::parts {
             // The corners' normals and the weights are rounded, and the sum; the shorter it is, the farther
             // it turns.
             point.normal_error = size > 0 ? 5 * u / size + 2 * u : 0;
-            point.base = base * tint * image;
-            point.base_error = image_error + 6 * u;
+            point.base = range3(base * tint, 6 * u) * image;
             lit = lighting.light_point(point, material.look);
         } else {
-            over_image =
-                range3({image.r, image.r, image.r}, {image.g, image.g, image.g}, {image.b, image.b, image.b});
+            over_image = image;
             if (of.shading.rate == rate::face) {
                 plain_point point;
                 rgb<double> tint;
@@ -260,29 +377,18 @@ struct caster::parts {
                 }
                 point.normal = face * side;
                 point.normal_error = 2 * u;
-                point.base = base * tint;
-                point.base_error = 4 * u;
+                point.base = range3(base * tint, 4 * u);
                 lit = lighting.light_point(point, material.look);
             } else {
                 for (std::size_t k = 0; k < 3; ++k) {
-                    plain_point point{found.corners[k], normal_at(k), 2 * u, base * color_at(k), 2 * u};
+                    plain_point point{found.corners[k], normal_at(k), 2 * u, range3(base * color_at(k), 2 * u)};
                     const plain_lit corner = lighting.light_point(point, material.look);
                     lit.tinted = lit.tinted + corner.tinted * range(weights[k]).widened(4 * u);
                     lit.untinted = lit.untinted + corner.untinted * range(weights[k]).widened(4 * u);
                 }
             }
         }
-        const range3 image_range(over_image.r.widened(image_error + u), over_image.g.widened(image_error + u),
-                                 over_image.b.widened(image_error + u));
-        const range3 color = lit.tinted * image_range + lit.untinted;
-        // Twice the bound on rounding: what is right stays below half its tolerance.
-        const auto tolerance = [](const range& of_range) {
-            return 2 * (of_range.tolerance() + 2 * u * of_range.high);
-        };
-        return {{color.r.value, color.g.value, color.b.value},
-                {tolerance(color.r), tolerance(color.g), tolerance(color.b)},
-                material.look.alpha,
-                static_cast<std::ptrdiff_t>(found.object)};
+        return finished(lit.tinted * over_image + lit.untinted, material.look.alpha, found.object);
     }
 };
 

@@ -149,7 +149,7 @@ plain_lighting::plain_lighting(const scene& of) : scene_(of) {
 plain_lit plain_lighting::light_point(const plain_point& point, const material& look) const {
     const shading_choice& shading = scene_.shading;
     const vec3<double>& eye = scene_.view.eye;
-    const range3 base = with_rounding(range3(point.base), point.base_error / u + 1);
+    const range3 base = with_rounding(point.base, 1);
     if (shading.model == model_kind::unlit) {
         return {base, {}};
     }

@@ -19,8 +19,7 @@ struct plain_point {
     vec3<double> position;
     vec3<double> normal;     // unit, or zero
     double normal_error = 0; // radians by which float may have turned it
-    rgb<double> base;
-    double base_error = 0; // relative
+    range3 base;
 };
 
 struct plain_lit {

@@ -51,6 +51,10 @@ struct range3 {
     range3() = default;
     range3(const range& r_, const range& g_, const range& b_) : r(r_), g(g_), b(b_) {}
     explicit range3(const rgb<double>& color) : r(color.r), g(color.g), b(color.b) {}
+    // Known to a relative error.
+    range3(const rgb<double>& color, double relative)
+        : r(range(color.r).widened(relative)), g(range(color.g).widened(relative)), b(range(color.b).widened(relative)) {
+    }
 };
 
 inline range3 operator+(const range3& a, const range3& b) { return {a.r + b.r, a.g + b.g, a.b + b.b}; }

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <cstdint>
+#include <memory>
 #include <random>
 
 #include "yurvo/scene/scene.hpp"
@@ -10,6 +11,7 @@ namespace yurvo::testing {
 
 class random_scenes {
     std::mt19937_64 engine_;
+    bool textures_;
 
     double between(double low, double high) {
         return std::uniform_real_distribution<double>(low, high)(engine_);
@@ -26,8 +28,40 @@ class random_scenes {
         return static_cast<Enum>(whole(0, static_cast<std::uint32_t>(count - 1)));
     }
 
+    field_shape random_field() {
+        field made;
+        made.parts.clear();
+        made.kind = any<field_kind>(5);
+        made.blend = between(0.1, 0.5);
+        const bool several = made.kind == field_kind::smooth_union;
+        const std::uint32_t count = several ? whole(2, 4) : 1;
+        for (std::uint32_t i = 0; i < count; ++i) {
+            field_part part;
+            part.kind = several ? any<field_kind>(4) : made.kind;
+            part.position = several ? point(0.5) : vec3<double>{};
+            part.radius = between(0.3, 0.8);
+            part.size = {between(0.5, 1.5), between(0.5, 1.5), between(0.5, 1.5)};
+            part.rounding = between(0.02, 0.24);
+            part.tube = between(0.1, 0.25);
+            part.height = between(0.2, 1);
+            made.parts.push_back(part);
+        }
+        return {made};
+    }
+
+    std::shared_ptr<const texture> picture_of_planks() {
+        texture made;
+        made.width = static_cast<int>(whole(1, 9));
+        made.height = static_cast<int>(whole(1, 9));
+        made.texels.clear();
+        for (int i = 0; i < made.width * made.height; ++i) {
+            made.texels.emplace_back(color());
+        }
+        return std::make_shared<const texture>(made);
+    }
+
     any_shape shape() {
-        switch (whole(0, 5)) {
+        switch (whole(0, 6)) {
         case 0:
             return plane_shape{{between(0.5, 5), between(0.5, 5)}, {whole(1, 6), whole(1, 6)}};
         case 1:
@@ -38,6 +72,8 @@ class random_scenes {
             return cone_shape{between(0.2, 1), between(0.3, 2), {whole(3, 24), whole(1, 4)}};
         case 4:
             return torus_shape{between(0.5, 1), between(0.1, 0.4), {whole(3, 24), whole(3, 12)}};
+        case 5:
+            return random_field();
         default:
             return sphere_shape{between(0.3, 1.2), {whole(3, 24), whole(2, 12)}};
         }
@@ -70,7 +106,8 @@ class random_scenes {
     }
 
   public:
-    explicit random_scenes(std::uint64_t seed) : engine_(seed) {}
+    // Textures are made here, not read: a scene file would not find them.
+    explicit random_scenes(std::uint64_t seed, bool textures = false) : engine_(seed), textures_(textures) {}
 
     scene next(int width = 64, int height = 40) {
         scene made;
@@ -105,6 +142,10 @@ class random_scenes {
             material.look.shininess = between(1, 200);
             material.look.emission = chance(0.3) ? color() * 0.2 : rgb<double>();
             material.look.two_sided = chance(0.4);
+            if (textures_ && chance(0.4)) {
+                material.texture_file = "planks.png";
+                material.image = picture_of_planks();
+            }
             made.materials.push_back(material);
         }
         const std::uint32_t objects = whole(1, 5);
@@ -119,6 +160,9 @@ class random_scenes {
             one.placed.scale = {between(0.4, 2), between(0.4, 2), between(0.4, 2)};
             if (chance(0.3)) {
                 one.placed.scale.x *= -1;
+            }
+            if (std::holds_alternative<field_shape>(one.shape)) {
+                made.shading.rate = rate::fragment;
             }
             made.objects.push_back(one);
         }

@@ -28,6 +28,10 @@ struct mesh {
     std::vector<triangle> triangles;     // indices of positions, normals and colors
     std::vector<texcoord> texcoords;     // none, or pointed into by texcoord_triangles
     std::vector<triangle> texcoord_triangles; // none (then `triangles` serves), or as many as triangles
+    std::vector<std::uint32_t> materials;     // none, or as many as triangles: which of several materials
+
+    // Marks a triangle without a material of its own.
+    static constexpr std::uint32_t no_material = 0xFFFFFFFFU;
 
     // The corners of triangle t in `texcoords`. A texture is looked up per fragment at every rate, so its
     // seams need no vertices of their own.
@@ -37,5 +41,14 @@ struct mesh {
 
     friend bool operator==(const mesh&, const mesh&) = default;
 };
+
+// The triangles of one material with the vertices they use, in their order.
+struct mesh_part {
+    std::uint32_t material = mesh::no_material;
+    mesh shape;
+};
+
+// A mesh by its materials, in the order in which they first appear; one part where it has none.
+std::vector<mesh_part> split_by_material(mesh whole);
 
 } // namespace yurvo

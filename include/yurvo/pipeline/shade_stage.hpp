@@ -218,36 +218,60 @@ template <class Formula, class Scalar, class Model> class shade_stage {
         ++done_.pixels;
     }
 
-    void fragments(const prepared_object& object, std::size_t o,
-                   const std::vector<place_in_picture>& places) {
-        corners_at_hand hand;
+    // Shades what `put(i, place)` puts into the block, for all places, and writes it.
+    template <class Put>
+    void shade_places(const prepared_object& object, const std::vector<place_in_picture>& places, Put&& put) {
         for (std::size_t begin = 0; begin < places.size(); begin += block_size) {
             points_->count = std::min(block_size, places.size() - begin);
             for (std::size_t i = 0; i < points_->count; ++i) {
-                const place_in_picture& p = places[begin + i];
-                const std::uint32_t t = seen_at(p) - vertices_.first_triangle[o];
-                if (t != hand.triangle) {
-                    fetch(hand, object, o, t);
-                }
-                const std::array<double, 3> weights = hand.weights.at(p.x + 0.5, p.y + 0.5);
-                points_->position.put(i, vec3<Scalar>(weights[0] * hand.positions[0] +
-                                                      weights[1] * hand.positions[1] +
-                                                      weights[2] * hand.positions[2]));
-                points_->normal.put(i, Formula::interpolated_normal(blend(weights, hand.normals)));
-                rgb<Scalar> base = object.factors.base;
-                if (!object.shape.colors.empty()) {
-                    base = base * blend(weights, hand.colors);
-                }
-                if (object.material.image) {
-                    base = base * texture_at(*object.material.image, weights, hand.texcoords);
-                }
-                points_->base.put(i, base);
+                put(i, places[begin + i]);
             }
             shade(object);
             for (std::size_t i = 0; i < points_->count; ++i) {
                 write(places[begin + i], object, points_->tinted.color(i) + points_->untinted.color(i));
             }
         }
+    }
+
+    void fragments(const prepared_object& object, std::size_t o, const std::vector<place_in_picture>& places) {
+        corners_at_hand hand;
+        shade_places(object, places, [&](std::size_t i, const place_in_picture& p) {
+            const std::uint32_t t = seen_at(p) - vertices_.first_triangle[o];
+            if (t != hand.triangle) {
+                fetch(hand, object, o, t);
+            }
+            const std::array<double, 3> weights = hand.weights.at(p.x + 0.5, p.y + 0.5);
+            points_->position.put(i, vec3<Scalar>(weights[0] * hand.positions[0] + weights[1] * hand.positions[1] +
+                                                  weights[2] * hand.positions[2]));
+            points_->normal.put(i, Formula::interpolated_normal(blend(weights, hand.normals)));
+            rgb<Scalar> base = object.factors.base;
+            if (!object.shape.colors.empty()) {
+                base = base * blend(weights, hand.colors);
+            }
+            if (object.material.image) {
+                base = base * texture_at(*object.material.image, weights, hand.texcoords);
+            }
+            points_->base.put(i, base);
+        });
+    }
+
+    // The ray is met again from the depth that was kept, so that the point has all its digits.
+    void field_fragments(const prepared_object& object, const std::vector<place_in_picture>& places) {
+        const field_rays rays(object.staged, from_.seen_from);
+        shade_places(object, places, [&](std::size_t i, const place_in_picture& p) {
+            const vec3<double> along = rays.along(p.x + 0.5, p.y + 0.5);
+            const std::size_t at = static_cast<std::size_t>(p.y) * static_cast<std::size_t>(visible_.width) +
+                                   static_cast<std::size_t>(p.x);
+            const double depth =
+                polish(rays.of, rays.from, along, 1 / static_cast<double>(visible_.nearness[at]));
+            const vec3<double> met = rays.from + along * depth;
+            const vec3<double> gradient = evaluate(rays.of, met).gradient;
+            vec3<double> normal = normalize(transform_direction(object.staged.normal_to_world, gradient));
+            if (object.material.look.two_sided && dot(gradient, along) > 0) {
+                normal = -normal;
+            }
+            put_point(i, object, transform_point(object.from_eye_of_light, met), normal, rgb<double>(1.0));
+        });
     }
 
     void spread(const prepared_object& object, std::size_t o, const std::vector<place_in_picture>& places,
@@ -322,7 +346,9 @@ template <class Formula, class Scalar, class Model> class shade_stage {
                 continue;
             }
             const prepared_object object(from_, from_.objects[o]);
-            if (from_.rate == rate::fragment) {
+            if (object.staged.field) {
+                field_fragments(object, places[o]);
+            } else if (from_.rate == rate::fragment) {
                 fragments(object, o, places[o]);
             } else {
                 spread(object, o, places[o],

@@ -3,6 +3,7 @@
 
 #include <cstdint>
 #include <limits>
+#include <optional>
 #include <vector>
 
 #include "yurvo/pipeline/coverage.hpp"
@@ -17,6 +18,19 @@ struct projected {
 };
 
 projected project_vertices(const stage& from);
+
+// The picture's rays in the space of a field.
+struct field_rays {
+    const field& of;
+    const camera& seen_from;
+    matrix4 to_object;
+    vec3<double> from; // the eye
+
+    field_rays(const staged_object& object, const camera& seen_from);
+    [[nodiscard]] vec3<double> along(double x, double y) const; // its length in world space is 1 along the view
+    // The depth at which the ray through a place in pixels first meets the field, from near to far.
+    [[nodiscard]] std::optional<double> meet(double x, double y) const;
+};
 
 struct visibility {
     static constexpr std::uint32_t nothing = std::numeric_limits<std::uint32_t>::max();

@@ -41,6 +41,11 @@ template <> struct names_of<frame> {
     static constexpr std::array<std::string_view, 2> list{"world", "view"};
 };
 
+template <> struct names_of<field_kind> {
+    static constexpr std::array<std::string_view, 5> list{"sphere", "rounded-box", "torus", "capsule",
+                                                          "smooth-union"};
+};
+
 template <class Enum> constexpr std::string_view name_of(Enum value) {
     return names_of<Enum>::list[static_cast<std::size_t>(value)];
 }

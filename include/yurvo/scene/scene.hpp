@@ -7,6 +7,7 @@
 #include <variant>
 #include <vector>
 
+#include "yurvo/geometry/field.hpp"
 #include "yurvo/geometry/mesh.hpp"
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/picture/texture.hpp"
@@ -64,7 +65,24 @@ struct torus_shape {
     std::uint32_t cells[2] = {32, 16}; // around the ring, around the tube
     friend bool operator==(const torus_shape&, const torus_shape&) = default;
 };
-using any_shape = std::variant<plane_shape, box_shape, sphere_shape, cylinder_shape, cone_shape, torus_shape>;
+// A mesh from a file.
+struct mesh_shape {
+    std::string file;                   // as written in the scene file
+    std::shared_ptr<const mesh> data;   // not null in a valid scene
+    std::vector<std::size_t> materials; // the scene's index for each of the mesh's own materials
+
+    friend bool operator==(const mesh_shape& a, const mesh_shape& b) {
+        const bool same = a.data == b.data || (a.data && b.data && *a.data == *b.data);
+        return a.file == b.file && same && a.materials == b.materials;
+    }
+};
+// An implicit surface, met by each pixel's ray; per fragment only.
+struct field_shape {
+    yurvo::field field{field_kind::sphere, {field_part{}}, 0.25};
+    friend bool operator==(const field_shape&, const field_shape&) = default;
+};
+using any_shape = std::variant<plane_shape, box_shape, sphere_shape, cylinder_shape, cone_shape, torus_shape,
+                               mesh_shape, field_shape>;
 
 struct object {
     std::string name;         // may be empty; unique otherwise
@@ -82,6 +100,7 @@ struct named_material {
     yurvo::material look;
     std::string texture_file;             // as written in the scene file; empty without one
     std::shared_ptr<const texture> image; // decoded; null without one
+    bool from_mesh = false;               // came with a mesh's file, not with the scene's
 
     friend bool operator==(const named_material& a, const named_material& b) {
         const bool same_image = a.image == b.image || (a.image && b.image && *a.image == *b.image);
@@ -124,7 +143,7 @@ struct scene {
 // The number of triangles of a shape, without building it.
 std::uint64_t triangle_count(const any_shape& shape);
 
-// The object's mesh in its own space, with the normals it asks for.
+// The object's mesh in its own space, with the normals it asks for; empty for a field.
 mesh build_mesh(const object& from);
 
 // The camera of a view.

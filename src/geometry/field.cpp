@@ -1,0 +1,202 @@
+#include "yurvo/geometry/field.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace yurvo {
+
+namespace {
+
+field_value sphere(const field_part& part, const vec3<double>& p) {
+    return {length(p) - part.radius, normalize(p)};
+}
+
+field_value rounded_box(const field_part& part, const vec3<double>& p) {
+    const vec3<double> half = part.size * 0.5;
+    const double r = part.rounding;
+    const vec3<double> q{std::abs(p.x) - half.x + r, std::abs(p.y) - half.y + r, std::abs(p.z) - half.z + r};
+    const auto with_sign = [&](const vec3<double>& v) {
+        return vec3<double>{std::copysign(v.x, p.x), std::copysign(v.y, p.y), std::copysign(v.z, p.z)};
+    };
+    if (q.x <= 0 && q.y <= 0 && q.z <= 0) {
+        const double most = std::max({q.x, q.y, q.z});
+        const vec3<double> axis = q.x == most   ? vec3<double>{1, 0, 0}
+                                  : q.y == most ? vec3<double>{0, 1, 0}
+                                                : vec3<double>{0, 0, 1};
+        return {most - r, {axis.x == 0 ? 0 : std::copysign(1.0, p.x), axis.y == 0 ? 0 : std::copysign(1.0, p.y),
+                           axis.z == 0 ? 0 : std::copysign(1.0, p.z)}};
+    }
+    const vec3<double> out{std::max(q.x, 0.0), std::max(q.y, 0.0), std::max(q.z, 0.0)};
+    return {length(out) - r, with_sign(normalize(out))};
+}
+
+field_value torus(const field_part& part, const vec3<double>& p) {
+    const double around = std::hypot(p.x, p.z);
+    const double out = around - part.radius;
+    const double d = std::hypot(out, p.y);
+    // On the axis every way out is as good; on the tube's centre line there is none.
+    const double x = around > 0 ? p.x / around : 1;
+    const double z = around > 0 ? p.z / around : 0;
+    const vec3<double> gradient = d > 0 ? vec3<double>{x * out / d, p.y / d, z * out / d} : vec3<double>{x, 0, z};
+    return {d - part.tube, gradient};
+}
+
+field_value capsule(const field_part& part, const vec3<double>& p) {
+    const double half = part.height / 2;
+    const vec3<double> from_line{p.x, p.y - std::clamp(p.y, -half, half), p.z};
+    return {length(from_line) - part.radius, normalize(from_line)};
+}
+
+field_value simple(const field_part& part, const vec3<double>& at) {
+    const vec3<double> p = at - part.position;
+    switch (part.kind) {
+    case field_kind::rounded_box:
+        return rounded_box(part, p);
+    case field_kind::torus:
+        return torus(part, p);
+    case field_kind::capsule:
+        return capsule(part, p);
+    case field_kind::sphere:
+    case field_kind::smooth_union:
+        break;
+    }
+    return sphere(part, p);
+}
+
+// The smaller of two distances, rounded where they are closer than `blend`: min(a, b) − blend · h² / 4 with
+// h = max(1 − |a − b| / blend, 0). Each distance's share in the change is its weight in the gradient.
+field_value blended(const field_value& a, const field_value& b, double blend) {
+    const double h = std::max(1 - std::abs(a.distance - b.distance) / blend, 0.0);
+    const bool a_smaller = a.distance < b.distance;
+    const double share_of_a = a_smaller ? 1 - h / 2 : h / 2;
+    return {std::min(a.distance, b.distance) - blend * h * h / 4,
+            a.gradient * share_of_a + b.gradient * (1 - share_of_a)};
+}
+
+vec3<double> half_extent(const field_part& part) {
+    switch (part.kind) {
+    case field_kind::rounded_box:
+        return part.size * 0.5;
+    case field_kind::torus:
+        return {part.radius + part.tube, part.tube, part.radius + part.tube};
+    case field_kind::capsule:
+        return {part.radius, part.radius + part.height / 2, part.radius};
+    case field_kind::sphere:
+    case field_kind::smooth_union:
+        break;
+    }
+    return {part.radius, part.radius, part.radius};
+}
+
+} // namespace
+
+field_value evaluate(const field& of, const vec3<double>& at) {
+    field_value value = simple(of.parts.front(), at);
+    for (std::size_t i = 1; i < of.parts.size(); ++i) {
+        value = blended(value, simple(of.parts[i], at), of.blend);
+    }
+    return value;
+}
+
+bounds bounds_of(const field& of) {
+    // Each blending moves the surface out by at most a quarter of its width.
+    const double room = of.blend / 4 * static_cast<double>(of.parts.size() - 1);
+    bounds box;
+    for (std::size_t i = 0; i < of.parts.size(); ++i) {
+        const vec3<double> half = half_extent(of.parts[i]) + vec3<double>{room, room, room};
+        const vec3<double> low = of.parts[i].position - half;
+        const vec3<double> high = of.parts[i].position + half;
+        if (i == 0) {
+            box = {low, high};
+        } else {
+            box.low = {std::min(box.low.x, low.x), std::min(box.low.y, low.y), std::min(box.low.z, low.z)};
+            box.high = {std::max(box.high.x, high.x), std::max(box.high.y, high.y), std::max(box.high.z, high.z)};
+        }
+    }
+    return box;
+}
+
+namespace {
+
+// The part of a ray inside a box, or nothing.
+bool clip_to(const bounds& box, const vec3<double>& from, const vec3<double>& along, double& nearest,
+             double& farthest) {
+    const double starts[] = {from.x, from.y, from.z};
+    const double directions[] = {along.x, along.y, along.z};
+    const double lows[] = {box.low.x, box.low.y, box.low.z};
+    const double highs[] = {box.high.x, box.high.y, box.high.z};
+    for (int axis = 0; axis < 3; ++axis) {
+        if (directions[axis] == 0) {
+            if (starts[axis] < lows[axis] || starts[axis] > highs[axis]) {
+                return false;
+            }
+            continue;
+        }
+        const double a = (lows[axis] - starts[axis]) / directions[axis];
+        const double b = (highs[axis] - starts[axis]) / directions[axis];
+        nearest = std::max(nearest, std::min(a, b));
+        farthest = std::min(farthest, std::max(a, b));
+    }
+    return nearest <= farthest;
+}
+
+} // namespace
+
+double polish(const field& of, const vec3<double>& from, const vec3<double>& along, double t) {
+    for (int i = 0; i < 4; ++i) {
+        const field_value here = evaluate(of, from + along * t);
+        const double slope = dot(here.gradient, along);
+        // Where the ray only grazes, the slope says nothing.
+        if (here.distance == 0 || std::abs(slope) < 1e-6 * length(along)) {
+            break;
+        }
+        t -= here.distance / slope;
+    }
+    return t;
+}
+
+std::optional<double> march(const field& of, const vec3<double>& from, const vec3<double>& along, double nearest,
+                            double farthest) {
+    double first = nearest;
+    double last = farthest;
+    bounds box = bounds_of(of);
+    const vec3<double> extent = box.high - box.low;
+    const double size = length(extent);
+    const double room = 1e-6 * size;
+    box.low = box.low - vec3<double>{room, room, room};
+    box.high = box.high + vec3<double>{room, room, room};
+    if (!clip_to(box, from, along, first, last)) {
+        return std::nullopt;
+    }
+    const double unit = length(along);
+    // Near enough for Newton's method to go on from; a ray that grazes comes this near without meeting.
+    const double close = 1e-7 * size;
+    double t = first;
+    double before = evaluate(of, from + along * t).distance;
+    constexpr int most_steps = 2000;
+    for (int i = 0; i < most_steps && t <= last; ++i) {
+        if (std::abs(before) <= close) {
+            const double met = polish(of, from, along, t);
+            const bool on_surface = std::abs(evaluate(of, from + along * met).distance) <= 1e-12 * (size + unit * met);
+            if (on_surface && std::abs(met - t) * unit <= 1e-2 * size) {
+                if (met >= nearest && met <= farthest) {
+                    return met;
+                }
+            }
+        }
+        // Never less than a little: past what is grazed, and past what is cut off by `nearest`.
+        t += std::max(std::abs(before), close) / unit;
+        const double now = evaluate(of, from + along * t).distance;
+        if ((now < 0) != (before < 0) && t <= last + size) {
+            // The surface was crossed on the way.
+            const double met = polish(of, from, along, t);
+            if (met >= nearest && met <= farthest) {
+                return met;
+            }
+        }
+        before = now;
+    }
+    return std::nullopt;
+}
+
+} // namespace yurvo
