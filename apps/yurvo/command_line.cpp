@@ -65,6 +65,7 @@ int parse_and_run(int argc, const char* const* argv, session& on) {
     app::add_draw(root, on);
     app::add_rates(root, on);
     app::add_check(root, on);
+    app::add_export(root, on);
     require_known_command(root, argc, argv);
     try {
         root.parse(argc, argv);

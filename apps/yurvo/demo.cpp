@@ -17,17 +17,17 @@ int run(session& on, const demo_options& options) {
     const auto path = [&](const std::string& name) { return options.folder + "/" + name; };
 
     on.progress("drawing the harbour");
-    const scene harbour = find_scene("harbour");
+    const scene harbour = find_scene(on, "harbour");
     write_picture(path("harbour.png"), draw(harbour));
 
-    scene quay = find_scene("lantern-quay");
+    scene quay = find_scene(on, "lantern-quay");
     for (const rate at : {rate::vertex, rate::fragment}) {
         on.progress("drawing the quay");
         quay.shading.rate = at;
         write_picture(path("quay-" + std::string(name_of(at)) + ".png"), draw(quay));
     }
     on.progress("comparing the rates");
-    const rates_result rates = compare_rates(find_scene("lantern-quay"), "lantern-quay");
+    const rates_result rates = compare_rates(find_scene(on, "lantern-quay"), "lantern-quay");
     write_picture(path("rates.png"), rates.sheet);
     const check_outcome checked = run_checks(on, {});
     write_whole(path("check.json"), checked.data.dump(2) + "\n");

@@ -41,7 +41,7 @@ int run(session& on, const draw_options& options) {
     if (options.encode != "srgb" && options.encode != "linear") {
         throw error({"--encode", 0, 0}, "`" + options.encode + "` is not known", "srgb or linear");
     }
-    const scene drawn = options.from.load();
+    const scene drawn = options.from.load(on);
     work_done done;
     const picture made = draw(drawn, draw_settings{terms_from(options.terms)}, &done);
     write_picture(options.output, made, options.encode == "linear" ? encoding::linear : encoding::srgb);

@@ -47,7 +47,7 @@ std::string triple_of(const rgb<float>& color) { return triple({color.r, color.g
 
 int run(session& on, const rates_options& options) {
     require_picture_name(options.output);
-    const rates_result result = compare_rates(options.from.load(), options.from.scene);
+    const rates_result result = compare_rates(options.from.load(on), options.from.scene);
     write_picture(options.output, result.sheet);
     if (speaks(options.json_file)) {
         on.print("{}{}: the sheet\n", result.text, options.output);

@@ -62,7 +62,7 @@ int run(session& on, const scenes_options& options) {
         write_json(on, options.json_file, data);
         return all_held;
     }
-    const scene found = find_scene(options.name);
+    const scene found = find_scene(on, options.name);
     const verify::reference_scene* reference = verify::find_reference(options.name);
     if (!options.output.empty()) {
         write_whole(options.output, scene_text(found));

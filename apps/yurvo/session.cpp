@@ -91,7 +91,7 @@ template <class Enum> void change(Enum& value, const std::string& word, const st
 
 } // namespace
 
-scene find_scene(const std::string& name) {
+scene find_scene(const session& on, const std::string& name) {
     if (const verify::reference_scene* reference = verify::find_reference(name)) {
         return reference->scene;
     }
@@ -105,7 +105,12 @@ scene find_scene(const std::string& name) {
                     meant.empty() ? "a path, or a name that `yurvo scenes` lists"
                                   : "the nearest scene is `" + std::string(meant) + "`");
     }
-    return read_scene(name);
+    std::vector<std::string> remarks;
+    scene read = read_scene(name, &remarks);
+    for (const std::string& remark : remarks) {
+        on.remark(remark);
+    }
+    return read;
 }
 
 std::vector<demo_scene> demo_scenes() {
@@ -131,8 +136,8 @@ void scene_options::add_to(CLI::App& command, bool with_rate) {
     }
 }
 
-scene scene_options::load() const {
-    yurvo::scene loaded = find_scene(scene);
+scene scene_options::load(const session& on) const {
+    yurvo::scene loaded = find_scene(on, scene);
     if (!size.empty()) {
         const std::size_t cross_at = size.find('x');
         loaded.view.width = cross_at == std::string::npos ? 0 : whole_number(size.substr(0, cross_at));

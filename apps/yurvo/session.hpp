@@ -56,11 +56,12 @@ struct scene_options {
 
     void add_to(CLI::App& command, bool with_rate);
     // The scene by its name or path, changed. Throws yurvo::error.
-    [[nodiscard]] yurvo::scene load() const;
+    [[nodiscard]] yurvo::scene load(const session& on) const;
 };
 
 // A reference scene, a demo scene, or a file.
-scene find_scene(const std::string& name);
+// What its files lack is remarked.
+scene find_scene(const session& on, const std::string& name);
 
 // The names of the scenes that come with the tool besides the reference scenes, and what each shows.
 struct demo_scene {
@@ -89,6 +90,7 @@ void add_rates(CLI::App& to, session& on);
 void add_check(CLI::App& to, session& on);
 void add_scenes(CLI::App& to, session& on);
 void add_demo(CLI::App& to, session& on);
+void add_export(CLI::App& to, session& on);
 
 // What `rates` makes, for `demo` as well.
 struct rates_result {

@@ -54,33 +54,6 @@ bool ends_in(const std::string& path, std::string_view ending) {
 // ---- PNG
 // ---------------------------------------------------------------------------------------------------
 
-std::string png_bytes(const picture& from, encoding how) {
-    const std::vector<std::uint8_t> codes = codes_of(from, how);
-    std::vector<std::uint8_t> opaque;
-    png_image image{};
-    image.version = PNG_IMAGE_VERSION;
-    image.width = static_cast<png_uint_32>(from.width);
-    image.height = static_cast<png_uint_32>(from.height);
-    image.flags = PNG_IMAGE_FLAG_FAST;
-    image.format = PNG_FORMAT_RGBA;
-    const std::uint8_t* data = codes.data();
-    if (!has_transparency(from)) {
-        image.format = PNG_FORMAT_RGB;
-        opaque.resize(codes.size() / 4 * 3);
-        for (std::size_t i = 0, j = 0; i < codes.size(); i += 4, j += 3) {
-            std::memcpy(&opaque[j], &codes[i], 3);
-        }
-        data = opaque.data();
-    }
-    std::string bytes(PNG_IMAGE_PNG_SIZE_MAX(image), '\0');
-    png_alloc_size_t size = bytes.size();
-    if (png_image_write_to_memory(&image, bytes.data(), &size, 0, data, 0, nullptr) == 0) {
-        throw error({"PNG", 0, 0}, image.message, "a picture that fits in memory");
-    }
-    bytes.resize(size);
-    return bytes;
-}
-
 struct png_codes {
     int width = 0, height = 0;
     std::vector<std::uint8_t> codes; // RGBA
@@ -285,6 +258,33 @@ void require_picture_name(const std::string& path) {
         throw error({path, 0, 0}, "the name says no kind of picture",
                     "a name that ends in .png, .exr or .pfm");
     }
+}
+
+std::string png_bytes(const picture& from, encoding how) {
+    const std::vector<std::uint8_t> codes = codes_of(from, how);
+    std::vector<std::uint8_t> opaque;
+    png_image image{};
+    image.version = PNG_IMAGE_VERSION;
+    image.width = static_cast<png_uint_32>(from.width);
+    image.height = static_cast<png_uint_32>(from.height);
+    image.flags = PNG_IMAGE_FLAG_FAST;
+    image.format = PNG_FORMAT_RGBA;
+    const std::uint8_t* data = codes.data();
+    if (!has_transparency(from)) {
+        image.format = PNG_FORMAT_RGB;
+        opaque.resize(codes.size() / 4 * 3);
+        for (std::size_t i = 0, j = 0; i < codes.size(); i += 4, j += 3) {
+            std::memcpy(&opaque[j], &codes[i], 3);
+        }
+        data = opaque.data();
+    }
+    std::string bytes(PNG_IMAGE_PNG_SIZE_MAX(image), '\0');
+    png_alloc_size_t size = bytes.size();
+    if (png_image_write_to_memory(&image, bytes.data(), &size, 0, data, 0, nullptr) == 0) {
+        throw error({"PNG", 0, 0}, image.message, "a picture that fits in memory");
+    }
+    bytes.resize(size);
+    return bytes;
 }
 
 void write_picture(const std::string& path, const picture& from, encoding how) {

@@ -1,5 +1,6 @@
 #include "yurvo/files/scene_file.hpp"
 
+#include <algorithm>
 #include <set>
 
 #include "toml_section.hpp"
@@ -27,6 +28,7 @@ class scene_reader {
     const toml::table& root_;
     value_places& places_;
     const file_source& files_;
+    std::vector<std::string>* remarks_;
     scene made_;
     std::vector<std::string> material_names_;
 
@@ -194,6 +196,12 @@ class scene_reader {
         if (shape == "torus") {
             return {"radius", "tube", "cells"};
         }
+        if (shape == "mesh") {
+            return {"file"};
+        }
+        if (shape == "field") {
+            return {"field", "radius", "size", "rounding", "tube", "height", "parts", "blend"};
+        }
         return {"radius", "height", "cells"}; // cylinder, cone
     }
 
@@ -248,9 +256,123 @@ class scene_reader {
         return read_round<torus_shape>(from);
     }
 
+    // A mesh's own materials become materials of the scene: one that the scene has by that name, or the
+    // object's, changed as the file says.
+    mesh_shape load_mesh(section& from, std::size_t material) {
+        std::string file;
+        from.read("file", file);
+        const mesh_file read = read_mesh(file, files_);
+        mesh_shape shape{file, std::make_shared<const mesh>(read.shape), {}};
+        for (const file_material& given : read.materials) {
+            const auto known = std::find(material_names_.begin(), material_names_.end(), given.name);
+            if (known != material_names_.end()) {
+                shape.materials.push_back(static_cast<std::size_t>(known - material_names_.begin()));
+                continue;
+            }
+            named_material own = made_.materials[material];
+            own.name = file + ":" + given.name;
+            own.from_mesh = true;
+            own.look.base = given.base.value_or(own.look.base);
+            own.look.specular = given.specular.value_or(own.look.specular);
+            own.look.emission = given.emission.value_or(own.look.emission);
+            own.look.shininess = given.shininess.value_or(own.look.shininess);
+            own.look.alpha = given.alpha.value_or(own.look.alpha);
+            own.look.two_sided = given.two_sided.value_or(own.look.two_sided);
+            if (given.image) {
+                own.texture_file = given.texture_file;
+                own.image = given.image;
+            }
+            shape.materials.push_back(made_.materials.size());
+            made_.materials.push_back(own);
+        }
+        if (remarks_ != nullptr) {
+            for (const std::string& remark : read.remarks) {
+                remarks_->push_back(file + ": " + remark);
+            }
+        }
+        return shape;
+    }
+
+    static keys keys_of_field(field_kind kind) {
+        switch (kind) {
+        case field_kind::sphere:
+            return {"radius"};
+        case field_kind::rounded_box:
+            return {"size", "rounding"};
+        case field_kind::torus:
+            return {"radius", "tube"};
+        case field_kind::capsule:
+            return {"radius", "height"};
+        case field_kind::smooth_union:
+            break;
+        }
+        return {"parts", "blend"};
+    }
+
+    // Requires and reads the sizes of a simple field.
+    static void read_field_sizes(section& from, field_part& part) {
+        for (const std::string_view key : keys_of_field(part.kind)) {
+            from.require(key, "for the field `" + std::string(name_of(part.kind)) + "`", "metres, above 0");
+        }
+        from.read("radius", part.radius);
+        from.read("size", part.size);
+        from.read("rounding", part.rounding);
+        from.read("tube", part.tube);
+        from.read("height", part.height);
+    }
+
+    field_shape read_field(section& from, const keys& common) {
+        field_shape shape;
+        field& made = shape.field;
+        made.parts.clear();
+        from.require("field", "for the shape `field`", quoted(all_names<field_kind>()));
+        from.read_enum("field", made.kind);
+        keys used = together(common, keys_of_field(made.kind));
+        used.emplace_back("field");
+        from.unused(used, "the field `" + std::string(name_of(made.kind)) + "`");
+        if (made.kind != field_kind::smooth_union) {
+            field_part part;
+            part.kind = made.kind;
+            read_field_sizes(from, part);
+            made.parts.push_back(part);
+            return shape;
+        }
+        const std::string right =
+            "a list of tables, such as [{ field = \"sphere\", radius = 0.5, position = [0, 1, 0] }]";
+        from.require("parts", "for the field `smooth-union`", right);
+        from.read("blend", made.blend);
+        const toml::node* node = from.find("parts");
+        const toml::array* list = node->as_array();
+        if (list == nullptr) {
+            from.fail("parts", "`parts` is not a list of tables", right);
+        }
+        for (std::size_t i = 0; i < list->size(); ++i) {
+            const toml::table* entry = list->get(i)->as_table();
+            if (entry == nullptr) {
+                from.fail("parts", "`parts` is not a list of tables", right);
+            }
+            section one(*entry, from.path() + ".parts[" + std::to_string(i) + "]", places_);
+            one.only({"field", "position", "radius", "size", "rounding", "tube", "height"});
+            const keys simple{"sphere", "rounded-box", "torus", "capsule"};
+            one.require("field", "in `" + one.path() + "`", quoted(simple));
+            field_part part;
+            one.read_enum("field", part.kind);
+            if (part.kind == field_kind::smooth_union) {
+                one.fail("field", "a smooth union within a smooth union", quoted(simple));
+            }
+            one.unused(together({"field", "position"}, keys_of_field(part.kind)),
+                       "the field `" + std::string(name_of(part.kind)) + "`");
+            one.read("position", part.position);
+            read_field_sizes(one, part);
+            made.parts.push_back(part);
+        }
+        return shape;
+    }
+
     void read_object(section& from) {
         const keys common{"name", "material", "shape", "position", "rotation", "scale", "normals"};
-        from.only(together(common, {"size", "cells", "radius", "height", "tube"}));
+        from.only(together(common, {"size", "cells", "radius", "height", "tube", "file", "field", "rounding",
+                                    "parts", "blend"}));
         from.require("shape", "in `" + from.path() + "`", quoted(shape_names()));
         from.require("material", "in `" + from.path() + "`", "the name of a material");
         std::string shape;
@@ -260,14 +382,23 @@ class scene_reader {
             from.fail_word("shape", shape, known);
         }
         from.unused(together(common, keys_of_shape(shape)), "the shape `" + shape + "`");
-        object& object = made_.objects.emplace_back();
+        object object;
         from.read("name", object.name);
         object.material = material_index(from);
-        object.shape = read_shape(from, shape);
+        if (shape == "mesh") {
+            from.require("file", "for the shape `mesh`",
+                         "an OBJ, glTF or GLB file, named relative to the scene file");
+            object.shape = load_mesh(from, object.material);
+        } else if (shape == "field") {
+            object.shape = read_field(from, common);
+        } else {
+            object.shape = read_shape(from, shape);
+        }
         from.read("position", object.placed.position);
         from.read_angles("rotation", object.placed.rotation);
         from.read_scale("scale", object.placed.scale);
         from.read_enum("normals", object.normals);
+        made_.objects.push_back(std::move(object));
     }
 
     static std::string quoted(const keys& names) { return files::quoted_list(names); }
@@ -343,8 +474,9 @@ class scene_reader {
     }
 
   public:
-    scene_reader(const toml::table& root, value_places& places, const file_source& files)
-        : root_(root), places_(places), files_(files) {}
+    scene_reader(const toml::table& root, value_places& places, const file_source& files,
+                 std::vector<std::string>* remarks)
+        : root_(root), places_(places), files_(files), remarks_(remarks) {}
 
     scene read() {
         section root(root_, "", places_);
@@ -370,7 +502,8 @@ class scene_reader {
 
 } // namespace
 
-scene parse_scene(const std::string& text, const std::string& name, const file_source& files) {
+scene parse_scene(const std::string& text, const std::string& name, const file_source& files,
+                  std::vector<std::string>* remarks) {
     value_places places(name);
     toml::table root;
     try {
@@ -382,12 +515,13 @@ scene parse_scene(const std::string& text, const std::string& name, const file_s
         }
         throw error(places.at(failed.source()), "this is not TOML: " + why, "valid TOML in UTF-8");
     }
-    return scene_reader(root, places, files).read();
+    return scene_reader(root, places, files, remarks).read();
 }
 
-scene read_scene(const std::string& path) {
-    return parse_scene(read_whole(path, largest_scene_file), path,
-                       [&](const std::string& name) { return read_whole(beside(path, name)); });
+scene read_scene(const std::string& path, std::vector<std::string>* remarks) {
+    return parse_scene(
+        read_whole(path, largest_scene_file), path,
+        [&](const std::string& name) { return read_whole(beside(path, name)); }, remarks);
 }
 
 } // namespace yurvo

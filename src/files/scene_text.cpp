@@ -1,4 +1,6 @@
 #include <cmath>
+#include <utility>
+#include <vector>
 
 #include <fmt/format.h>
 
@@ -75,8 +77,49 @@ template <class Cells> std::string pair(const Cells& cells) {
     return fmt::format("[{}, {}]", cells[0], cells[1]);
 }
 
+std::vector<std::pair<std::string, std::string>> sizes_of(const field_part& part) {
+    switch (part.kind) {
+    case field_kind::rounded_box:
+        return {{"size", triple(part.size)}, {"rounding", number(part.rounding)}};
+    case field_kind::torus:
+        return {{"radius", number(part.radius)}, {"tube", number(part.tube)}};
+    case field_kind::capsule:
+        return {{"radius", number(part.radius)}, {"height", number(part.height)}};
+    case field_kind::sphere:
+    case field_kind::smooth_union:
+        break;
+    }
+    return {{"radius", number(part.radius)}};
+}
+
+void write_field(writer& to, const field& shape) {
+    to.line("field", word(name_of(shape.kind)));
+    if (shape.kind != field_kind::smooth_union) {
+        for (const auto& [key, value] : sizes_of(shape.parts.front())) {
+            to.line(key, value);
+        }
+        return;
+    }
+    to.line("blend", number(shape.blend));
+    std::string parts = "[\n";
+    for (const field_part& part : shape.parts) {
+        parts +=
+            fmt::format("  {{ field = {}, position = {}", word(name_of(part.kind)), triple(part.position));
+        for (const auto& [key, value] : sizes_of(part)) {
+            parts += fmt::format(", {} = {}", key, value);
+        }
+        parts += " },\n";
+    }
+    to.line("parts", parts + "]");
+}
+
 void write_shape(writer& to, const any_shape& shape) {
     to.line("shape", word(shape_name(shape)));
+    if (const auto* given = std::get_if<mesh_shape>(&shape)) {
+        to.line("file", text_of(given->file));
+    } else if (const auto* implicit = std::get_if<field_shape>(&shape)) {
+        write_field(to, implicit->field);
+    }
     std::visit(
         [&](const auto& given) {
             if constexpr (requires { given.size.x; }) {
@@ -183,6 +226,9 @@ std::string scene_text(const scene& of) {
     to.line("strength", number(of.ambient_strength));
 
     for (const named_material& material : of.materials) {
+        if (material.from_mesh) {
+            continue;
+        }
         const yurvo::material& look = material.look;
         to.heading("[materials." + text_of(material.name) + "]");
         to.line("base", triple(look.base));

@@ -23,8 +23,9 @@ field_value rounded_box(const field_part& part, const vec3<double>& p) {
         const vec3<double> axis = q.x == most   ? vec3<double>{1, 0, 0}
                                   : q.y == most ? vec3<double>{0, 1, 0}
                                                 : vec3<double>{0, 0, 1};
-        return {most - r, {axis.x == 0 ? 0 : std::copysign(1.0, p.x), axis.y == 0 ? 0 : std::copysign(1.0, p.y),
-                           axis.z == 0 ? 0 : std::copysign(1.0, p.z)}};
+        return {most - r,
+                {axis.x == 0 ? 0 : std::copysign(1.0, p.x), axis.y == 0 ? 0 : std::copysign(1.0, p.y),
+                 axis.z == 0 ? 0 : std::copysign(1.0, p.z)}};
     }
     const vec3<double> out{std::max(q.x, 0.0), std::max(q.y, 0.0), std::max(q.z, 0.0)};
     return {length(out) - r, with_sign(normalize(out))};
@@ -37,7 +38,8 @@ field_value torus(const field_part& part, const vec3<double>& p) {
     // On the axis every way out is as good; on the tube's centre line there is none.
     const double x = around > 0 ? p.x / around : 1;
     const double z = around > 0 ? p.z / around : 0;
-    const vec3<double> gradient = d > 0 ? vec3<double>{x * out / d, p.y / d, z * out / d} : vec3<double>{x, 0, z};
+    const vec3<double> gradient =
+        d > 0 ? vec3<double>{x * out / d, p.y / d, z * out / d} : vec3<double>{x, 0, z};
     return {d - part.tube, gradient};
 }
 
@@ -110,7 +112,8 @@ bounds bounds_of(const field& of) {
             box = {low, high};
         } else {
             box.low = {std::min(box.low.x, low.x), std::min(box.low.y, low.y), std::min(box.low.z, low.z)};
-            box.high = {std::max(box.high.x, high.x), std::max(box.high.y, high.y), std::max(box.high.z, high.z)};
+            box.high = {std::max(box.high.x, high.x), std::max(box.high.y, high.y),
+                        std::max(box.high.z, high.z)};
         }
     }
     return box;
@@ -155,8 +158,8 @@ double polish(const field& of, const vec3<double>& from, const vec3<double>& alo
     return t;
 }
 
-std::optional<double> march(const field& of, const vec3<double>& from, const vec3<double>& along, double nearest,
-                            double farthest) {
+std::optional<double> march(const field& of, const vec3<double>& from, const vec3<double>& along,
+                            double nearest, double farthest) {
     double first = nearest;
     double last = farthest;
     bounds box = bounds_of(of);
@@ -177,7 +180,8 @@ std::optional<double> march(const field& of, const vec3<double>& from, const vec
     for (int i = 0; i < most_steps && t <= last; ++i) {
         if (std::abs(before) <= close) {
             const double met = polish(of, from, along, t);
-            const bool on_surface = std::abs(evaluate(of, from + along * met).distance) <= 1e-12 * (size + unit * met);
+            const bool on_surface =
+                std::abs(evaluate(of, from + along * met).distance) <= 1e-12 * (size + unit * met);
             if (on_surface && std::abs(met - t) * unit <= 1e-2 * size) {
                 if (met >= nearest && met <= farthest) {
                     return met;

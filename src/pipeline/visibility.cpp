@@ -71,7 +71,9 @@ pixel_box pixels_around(const staged_object& object, const camera& seen_from) {
         high_x = std::max(high_x, p.x / p.z);
         high_y = std::max(high_y, p.y / p.z);
     }
-    const auto within = [](double value, int most) { return static_cast<int>(std::clamp(value, 0.0, 1.0 * most)); };
+    const auto within = [](double value, int most) {
+        return static_cast<int>(std::clamp(value, 0.0, 1.0 * most));
+    };
     return {within(std::floor(low_x) - 1, whole.right), within(std::floor(low_y) - 1, whole.bottom),
             within(std::ceil(high_x) + 1, whole.right), within(std::ceil(high_y) + 1, whole.bottom)};
 }
@@ -79,7 +81,9 @@ pixel_box pixels_around(const staged_object& object, const camera& seen_from) {
 } // namespace
 
 field_rays::field_rays(const staged_object& object, const camera& seen_from_)
-    : of(*object.field), seen_from(seen_from_), to_object(object.to_world.inverse()),
+    : of(*object.field),
+      seen_from(seen_from_),
+      to_object(object.to_world.inverse()),
       from(transform_point(to_object, seen_from.eye)) {}
 
 vec3<double> field_rays::along(double x, double y) const {
@@ -111,7 +115,8 @@ visibility find_visible(const stage& from, const projected& vertices) {
                 for (int x = box.left; x < box.right; ++x) {
                     const std::optional<double> depth = rays.meet(x + 0.5, y + 0.5);
                     const std::size_t at =
-                        static_cast<std::size_t>(y) * static_cast<std::size_t>(found.width) + static_cast<std::size_t>(x);
+                        static_cast<std::size_t>(y) * static_cast<std::size_t>(found.width) +
+                        static_cast<std::size_t>(x);
                     const float nearness = depth ? static_cast<float>(1 / *depth) : 0.0F;
                     if (nearness > found.nearness[at]) {
                         found.nearness[at] = nearness;

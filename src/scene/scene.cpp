@@ -27,32 +27,32 @@ std::uint64_t triangle_count(const any_shape& shape) {
               },
               [&](const cone_shape& cone) { return grid(cone.cells); },
               [&](const torus_shape& torus) { return grid(torus.cells); },
-                            [&](const mesh_shape& given) { return std::uint64_t{given.data->triangles.size()}; },
-                            [&](const field_shape&) { return std::uint64_t{0}; }},
+              [&](const mesh_shape& given) { return std::uint64_t{given.data->triangles.size()}; },
+              [&](const field_shape&) { return std::uint64_t{0}; }},
         shape);
 }
 
 mesh build_mesh(const object& from) {
-    mesh smooth =
-        std::visit(cases{[](const plane_shape& plane) {
-                             return make_plane(plane.size[0], plane.size[1], plane.cells[0], plane.cells[1]);
-                         },
-                         [](const box_shape& box) { return make_box(box.size); },
-                         [](const sphere_shape& sphere) {
-                             return make_sphere(sphere.radius, sphere.cells[0], sphere.cells[1]);
-                         },
-                         [](const cylinder_shape& cylinder) {
-                             return make_cylinder(cylinder.radius, cylinder.height, cylinder.cells[0],
-                                                  cylinder.cells[1]);
-                         },
-                         [](const cone_shape& cone) {
-                             return make_cone(cone.radius, cone.height, cone.cells[0], cone.cells[1]);
-                         },
-                         [](const torus_shape& torus) {
-                             return make_torus(torus.radius, torus.tube, torus.cells[0], torus.cells[1]);
+    mesh smooth = std::visit(
+        cases{[](const plane_shape& plane) {
+                  return make_plane(plane.size[0], plane.size[1], plane.cells[0], plane.cells[1]);
+              },
+              [](const box_shape& box) { return make_box(box.size); },
+              [](const sphere_shape& sphere) {
+                  return make_sphere(sphere.radius, sphere.cells[0], sphere.cells[1]);
+              },
+              [](const cylinder_shape& cylinder) {
+                  return make_cylinder(cylinder.radius, cylinder.height, cylinder.cells[0],
+                                       cylinder.cells[1]);
+              },
+              [](const cone_shape& cone) {
+                  return make_cone(cone.radius, cone.height, cone.cells[0], cone.cells[1]);
+              },
+              [](const torus_shape& torus) {
+                  return make_torus(torus.radius, torus.tube, torus.cells[0], torus.cells[1]);
               },
               [](const mesh_shape& given) { return *given.data; }, [](const field_shape&) { return mesh(); }},
-                   from.shape);
+        from.shape);
     switch (from.normals) {
     case normals_kind::flat:
         return with_flat_normals(smooth);

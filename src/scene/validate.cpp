@@ -115,10 +115,11 @@ void check_shape(checker& check, const any_shape& shape) {
             check.finite(prefix + "position", one.position);
             if (one.kind == field_kind::rounded_box) {
                 const double least = std::min({one.size.x, one.size.y, one.size.z});
-                check.require(std::isfinite(one.size.x + one.size.y + one.size.z) && least > 0, prefix + "size",
-                              "`size` has a side that is not above 0, or not finite", "three finite numbers above 0");
-                check.require_number(one.rounding > 0 && one.rounding <= least / 2, prefix + "rounding", one.rounding,
-                                     "above 0 and at most half the smallest side");
+                check.require(std::isfinite(one.size.x + one.size.y + one.size.z) && least > 0,
+                              prefix + "size", "`size` has a side that is not above 0, or not finite",
+                              "three finite numbers above 0");
+                check.require_number(one.rounding > 0 && one.rounding <= least / 2, prefix + "rounding",
+                                     one.rounding, "above 0 and at most half the smallest side");
                 return;
             }
             check.positive(prefix + "radius", one.radius);

@@ -27,8 +27,9 @@ vec3<double> turned(const vec3<double>& v, const vec3<double>& angles) {
     return {cz * about_y.x - sz * about_y.y, sz * about_y.x + cz * about_y.y, about_y.z};
 }
 
-// A bilinear look-up in double: the texels' weights are the areas of the rectangle between their centres. In float
-// two weighted means follow one another, of six operations, each rounded by unit roundoff × the greatest texel.
+// A bilinear look-up in double: the texels' weights are the areas of the rectangle between their centres. In
+// float two weighted means follow one another, of six operations, each rounded by unit roundoff × the
+// greatest texel.
 range3 texel_at(const texture& image, double s, double t) {
     const double x = s * image.width - 0.5;
     const double y = (1 - t) * image.height - 0.5;
@@ -125,7 +126,8 @@ struct caster::parts {
     }
 
     [[nodiscard]] cast_color color_of(const triangle_hit& hit, const vec3<double>& along) const {
-        return color_of(tree.triangle(hit.triangle), {1 - hit.second - hit.third, hit.second, hit.third}, along);
+        return color_of(tree.triangle(hit.triangle), {1 - hit.second - hit.third, hit.second, hit.third},
+                        along);
     }
 
     // A ray in the space of an object: scale, then rotation, then position, undone one by one.
@@ -138,7 +140,8 @@ struct caster::parts {
             const vec3<double> about_z = turned(v, {0, 0, -placed.rotation.z});
             const vec3<double> about_y = turned(about_z, {0, -placed.rotation.y, 0});
             const vec3<double> about_x = turned(about_y, {-placed.rotation.x, 0, 0});
-            return vec3<double>{about_x.x / placed.scale.x, about_x.y / placed.scale.y, about_x.z / placed.scale.z};
+            return vec3<double>{about_x.x / placed.scale.x, about_x.y / placed.scale.y,
+                                about_x.z / placed.scale.z};
         };
         return {back(of.view.eye - placed.position), back(along)};
     }
@@ -183,7 +186,8 @@ struct caster::parts {
         const vec3<double> extent = box.high - box.low;
         const double step = 1e-6 * std::max({extent.x, extent.y, extent.z});
         const auto slope = [&](const vec3<double>& axis) {
-            return (evaluate(shape, met + axis * step).distance - evaluate(shape, met - axis * step).distance) /
+            return (evaluate(shape, met + axis * step).distance -
+                    evaluate(shape, met - axis * step).distance) /
                    (2 * step);
         };
         const object& object = of.objects[o];
@@ -321,7 +325,8 @@ struct caster::parts {
         const auto* given = std::get_if<mesh_shape>(&object.shape);
         const std::uint32_t own = shape.materials.empty() ? mesh::no_material : shape.materials[found.index];
         const named_material& material =
-            of.materials[given != nullptr && own != mesh::no_material ? given->materials[own] : object.material];
+            of.materials[given != nullptr && own != mesh::no_material ? given->materials[own]
+                                                                      : object.material];
         const triangle& corners = shape.triangles[found.index];
         const vec3<double>& scale = object.placed.scale;
         const bool mirrored = scale.x * scale.y * scale.z < 0;
@@ -381,7 +386,8 @@ struct caster::parts {
                 lit = lighting.light_point(point, material.look);
             } else {
                 for (std::size_t k = 0; k < 3; ++k) {
-                    plain_point point{found.corners[k], normal_at(k), 2 * u, range3(base * color_at(k), 2 * u)};
+                    plain_point point{found.corners[k], normal_at(k), 2 * u,
+                                      range3(base * color_at(k), 2 * u)};
                     const plain_lit corner = lighting.light_point(point, material.look);
                     lit.tinted = lit.tinted + corner.tinted * range(weights[k]).widened(4 * u);
                     lit.untinted = lit.untinted + corner.untinted * range(weights[k]).widened(4 * u);

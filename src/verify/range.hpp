@@ -53,8 +53,9 @@ struct range3 {
     explicit range3(const rgb<double>& color) : r(color.r), g(color.g), b(color.b) {}
     // Known to a relative error.
     range3(const rgb<double>& color, double relative)
-        : r(range(color.r).widened(relative)), g(range(color.g).widened(relative)), b(range(color.b).widened(relative)) {
-    }
+        : r(range(color.r).widened(relative)),
+          g(range(color.g).widened(relative)),
+          b(range(color.b).widened(relative)) {}
 };
 
 inline range3 operator+(const range3& a, const range3& b) { return {a.r + b.r, a.g + b.g, a.b + b.b}; }

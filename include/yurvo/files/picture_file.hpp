@@ -20,6 +20,9 @@ void write_picture(const std::string& path, const picture& from, encoding how = 
 // than 16384 pixels in a direction.
 picture read_picture(const std::string& path, encoding how = encoding::srgb);
 
+// A picture as the bytes of a PNG.
+std::string png_bytes(const picture& from, encoding how = encoding::srgb);
+
 // A PNG's bytes as a texture: decoded from sRGB, alpha ignored. `name` is for messages.
 texture read_texture(const std::string& bytes, const std::string& name);
 

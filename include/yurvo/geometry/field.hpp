@@ -15,11 +15,11 @@ enum class field_kind : std::uint8_t { sphere, rounded_box, torus, capsule, smoo
 struct field_part {
     field_kind kind = field_kind::sphere; // not smooth_union
     vec3<double> position;
-    double radius = 1;         // sphere; capsule; torus: to the tube's centre
+    double radius = 1;          // sphere; capsule; torus: to the tube's centre
     vec3<double> size{1, 1, 1}; // rounded box: outside to outside
-    double rounding = 0.1;     // rounded box: of its edges; at most half the smallest side
-    double tube = 0.25;        // torus
-    double height = 1;         // capsule: along Y, from centre to centre of its ends
+    double rounding = 0.1;      // rounded box: of its edges; at most half the smallest side
+    double tube = 0.25;         // torus
+    double height = 1;          // capsule: along Y, from centre to centre of its ends
 
     friend bool operator==(const field_part&, const field_part&) = default;
 };
@@ -46,10 +46,10 @@ struct bounds {
 };
 bounds bounds_of(const field& of);
 
-// Where from + t · along first meets the surface, t from `nearest` to `farthest`; along may have any length but
-// zero. The ray is marched by the distance (Hart 1996), and the meeting polished by Newton's method.
-std::optional<double> march(const field& of, const vec3<double>& from, const vec3<double>& along, double nearest,
-                            double farthest);
+// Where from + t · along first meets the surface, t from `nearest` to `farthest`; along may have any length
+// but zero. The ray is marched by the distance (Hart 1996), and the meeting polished by Newton's method.
+std::optional<double> march(const field& of, const vec3<double>& from, const vec3<double>& along,
+                            double nearest, double farthest);
 
 // A place near the surface moved onto it, along the ray.
 double polish(const field& of, const vec3<double>& from, const vec3<double>& along, double t);

@@ -233,7 +233,8 @@ template <class Formula, class Scalar, class Model> class shade_stage {
         }
     }
 
-    void fragments(const prepared_object& object, std::size_t o, const std::vector<place_in_picture>& places) {
+    void fragments(const prepared_object& object, std::size_t o,
+                   const std::vector<place_in_picture>& places) {
         corners_at_hand hand;
         shade_places(object, places, [&](std::size_t i, const place_in_picture& p) {
             const std::uint32_t t = seen_at(p) - vertices_.first_triangle[o];
@@ -241,7 +242,8 @@ template <class Formula, class Scalar, class Model> class shade_stage {
                 fetch(hand, object, o, t);
             }
             const std::array<double, 3> weights = hand.weights.at(p.x + 0.5, p.y + 0.5);
-            points_->position.put(i, vec3<Scalar>(weights[0] * hand.positions[0] + weights[1] * hand.positions[1] +
+            points_->position.put(i, vec3<Scalar>(weights[0] * hand.positions[0] +
+                                                  weights[1] * hand.positions[1] +
                                                   weights[2] * hand.positions[2]));
             points_->normal.put(i, Formula::interpolated_normal(blend(weights, hand.normals)));
             rgb<Scalar> base = object.factors.base;

@@ -15,8 +15,8 @@ struct staged_object {
     std::shared_ptr<const mesh> shape;         // empty where there is a field
     std::shared_ptr<const yurvo::field> field; // or null
     std::size_t source = 0;                    // which of the scene's objects it comes from
-    matrix4 to_world;          // places the picture's geometry
-    matrix4 to_world_of_light; // places the points that are lit
+    matrix4 to_world;                          // places the picture's geometry
+    matrix4 to_world_of_light;                 // places the points that are lit
     matrix3 normal_to_world;
     bool mirrored = false; // the determinant of to_world is negative
     std::size_t material = 0;

@@ -1,0 +1,470 @@
+#include <cstdint>
+#include <cstring>
+#include <limits>
+#include <set>
+
+#include <Eigen/Geometry>
+#include <Eigen/LU>
+
+// The library only parses; pictures are decoded here.
+#define TINYGLTF_NO_STB_IMAGE_WRITE
+#define TINYGLTF_NO_STB_IMAGE
+#define TINYGLTF_NO_INCLUDE_STB_IMAGE
+#define TINYGLTF_NO_INCLUDE_STB_IMAGE_WRITE
+#include <tiny_gltf.h>
+
+#include "mesh_reading.hpp"
+#include "yurvo/files/picture_file.hpp"
+#include "yurvo/geometry/transform.hpp"
+
+namespace yurvo::files {
+
+namespace {
+
+constexpr std::uint64_t most_triangles = 16'000'000;
+constexpr std::size_t most_nodes = 100'000;
+
+// Hands the library's questions for files to the source at hand. What the source throws must not pass through
+// the library's callbacks, so it is kept and thrown afterwards.
+struct file_access {
+    const std::string& from;
+    const file_source& files;
+    std::exception_ptr failed;
+};
+
+tinygltf::FsCallbacks callbacks_for(file_access& access) {
+    tinygltf::FsCallbacks callbacks{};
+    callbacks.user_data = &access;
+    callbacks.FileExists = [](const std::string&, void*) { return true; };
+    callbacks.ExpandFilePath = [](const std::string& path, void*) { return path; };
+    callbacks.ReadWholeFile = [](std::vector<unsigned char>* into, std::string*, const std::string& path,
+                                 void* data) {
+        auto& reading = *static_cast<file_access*>(data);
+        try {
+            const std::string bytes = reading.files(named_from(reading.from, path));
+            into->assign(bytes.begin(), bytes.end());
+            return true;
+        } catch (...) {
+            reading.failed = std::current_exception();
+            return false;
+        }
+    };
+    callbacks.WriteWholeFile = [](std::string*, const std::string&, const std::vector<unsigned char>&,
+                                  void*) { return false; };
+    return callbacks;
+}
+
+// Keeps a picture's bytes as they are, to be decoded if a material asks for it.
+bool keep_bytes(tinygltf::Image* image, const int, std::string*, std::string*, int, int,
+                const unsigned char* bytes, int size, void*) {
+    image->image.assign(bytes, bytes + size);
+    return true;
+}
+
+class gltf_reader {
+    const std::string& name_;
+    const tinygltf::Model& model_;
+    mesh_file made_;
+    std::vector<bool> missing_normals_;
+    std::set<int> above_; // the nodes on the way down, to find cycles
+    std::size_t nodes_ = 0;
+    bool other_modes_ = false;
+
+    [[noreturn]] void broken(const std::string& why, const std::string& right) const {
+        broken_mesh(name_, 0, "not a whole glTF file: " + why, right);
+    }
+
+    template <class List>
+    const typename List::value_type& at(const List& list, int index, const char* what) const {
+        if (index < 0 || static_cast<std::size_t>(index) >= list.size()) {
+            broken(std::string("it names ") + what + " " + std::to_string(index) + " of " +
+                       std::to_string(list.size()),
+                   "indices of what is in the file");
+        }
+        return list[static_cast<std::size_t>(index)];
+    }
+
+    // An accessor's elements, checked against what holds them.
+    struct elements {
+        const unsigned char* first = nullptr;
+        std::size_t count = 0, stride = 0;
+        int components = 0, type = 0;
+        bool normalized = false;
+    };
+
+    elements find(int index, const char* what) const {
+        const tinygltf::Accessor& accessor = at(model_.accessors, index, "accessor");
+        if (accessor.sparse.isSparse) {
+            broken(std::string("its ") + what + " are sparse", "accessors written out");
+        }
+        const tinygltf::BufferView& view = at(model_.bufferViews, accessor.bufferView, "buffer view");
+        const tinygltf::Buffer& buffer = at(model_.buffers, view.buffer, "buffer");
+        elements found;
+        found.components = tinygltf::GetNumComponentsInType(static_cast<std::uint32_t>(accessor.type));
+        const int size =
+            tinygltf::GetComponentSizeInBytes(static_cast<std::uint32_t>(accessor.componentType));
+        if (found.components <= 0 || size <= 0) {
+            broken(std::string("its ") + what + " are of no known type", "a type of the standard");
+        }
+        found.type = accessor.componentType;
+        found.normalized = accessor.normalized;
+        found.count = accessor.count;
+        const std::size_t element =
+            static_cast<std::size_t>(found.components) * static_cast<std::size_t>(size);
+        found.stride = view.byteStride > 0 ? view.byteStride : element;
+        const std::size_t limit = buffer.data.size();
+        const bool view_fits = view.byteOffset <= limit && view.byteLength <= limit - view.byteOffset;
+        // Divided rather than multiplied: a huge count must not wrap around.
+        const bool fits =
+            view_fits && found.stride >= element && found.count >= 1 &&
+            accessor.byteOffset <= view.byteLength && element <= view.byteLength - accessor.byteOffset &&
+            (found.count - 1) <= (view.byteLength - accessor.byteOffset - element) / found.stride;
+        if (!fits) {
+            broken(std::string("its ") + what + " do not fit in their buffer",
+                   "counts and offsets within it");
+        }
+        found.first = buffer.data.data() + view.byteOffset + accessor.byteOffset;
+        return found;
+    }
+
+    template <class Number> static Number read(const unsigned char* from) {
+        Number value;
+        std::memcpy(&value, from, sizeof value);
+        return value;
+    }
+
+    [[nodiscard]] double number(const elements& from, std::size_t i, int component, const char* what) const {
+        const unsigned char* element = from.first + i * from.stride;
+        const auto c = static_cast<std::size_t>(component);
+        switch (from.type) {
+        case TINYGLTF_COMPONENT_TYPE_FLOAT: {
+            const auto value = static_cast<double>(read<float>(element + 4 * c));
+            if (!std::isfinite(value)) {
+                broken(std::string("one of its ") + what + " is not finite", "finite numbers");
+            }
+            return value;
+        }
+        case TINYGLTF_COMPONENT_TYPE_UNSIGNED_BYTE:
+            return from.normalized ? element[c] / 255.0 : element[c];
+        case TINYGLTF_COMPONENT_TYPE_UNSIGNED_SHORT:
+            return from.normalized ? read<std::uint16_t>(element + 2 * c) / 65535.0
+                                   : read<std::uint16_t>(element + 2 * c);
+        default:
+            broken(std::string("its ") + what + " are of a type they may not have", "floats");
+        }
+    }
+
+    [[nodiscard]] std::uint32_t index(const elements& from, std::size_t i) const {
+        const unsigned char* element = from.first + i * from.stride;
+        switch (from.type) {
+        case TINYGLTF_COMPONENT_TYPE_UNSIGNED_BYTE:
+            return element[0];
+        case TINYGLTF_COMPONENT_TYPE_UNSIGNED_SHORT:
+            return read<std::uint16_t>(element);
+        case TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT:
+            return read<std::uint32_t>(element);
+        default:
+            broken("its indices are of a type they may not have", "unsigned bytes, shorts or ints");
+        }
+    }
+
+    // Vertices of a primitive, appended; gives the first one's index.
+    std::uint32_t add_vertices(const tinygltf::Primitive& primitive, const matrix4& to_mesh,
+                               std::size_t& count) {
+        const auto attribute = [&](const std::string& key) {
+            const auto found = primitive.attributes.find(key);
+            return found == primitive.attributes.end() ? -1 : found->second;
+        };
+        mesh& shape = made_.shape;
+        const elements positions = find(at_attribute(attribute("POSITION"), "POSITION"), "positions");
+        require_components(positions, 3, 3, "positions");
+        count = positions.count;
+        const auto first = static_cast<std::uint32_t>(shape.positions.size());
+        const bool identity = to_mesh.isIdentity(0);
+        const matrix3 of_normals = identity ? matrix3(matrix3::Identity()) : normal_matrix(to_mesh);
+        const int normal_index = attribute("NORMAL");
+        const elements normals = normal_index < 0 ? elements{} : find(normal_index, "normals");
+        const int texcoord_index = attribute("TEXCOORD_" + std::to_string(texcoord_set(primitive)));
+        const elements texcoords =
+            texcoord_index < 0 ? elements{} : find(texcoord_index, "texture coordinates");
+        const int color_index = attribute("COLOR_0");
+        const elements colors = color_index < 0 ? elements{} : find(color_index, "colours");
+        require_same_count(normals, count, 3, 3, "normals");
+        require_same_count(texcoords, count, 2, 2, "texture coordinates");
+        require_same_count(colors, count, 3, 4, "colours");
+        if (colors.count > 0) {
+            shape.colors.resize(shape.positions.size(), rgb<double>(1.0));
+        }
+        const bool colored = colors.count > 0 || !shape.colors.empty();
+        for (std::size_t i = 0; i < count; ++i) {
+            const auto triple = [&](const elements& from, const char* what) {
+                return vec3<double>{number(from, i, 0, what), number(from, i, 1, what),
+                                    number(from, i, 2, what)};
+            };
+            const vec3<double> position = triple(positions, "positions");
+            shape.positions.push_back(identity ? position : transform_point(to_mesh, position));
+            vec3<double> normal;
+            if (normals.count > 0) {
+                normal = triple(normals, "normals");
+                normal = identity ? normal : normalize(transform_direction(of_normals, normal));
+            }
+            shape.normals.push_back(normal);
+            missing_normals_.push_back(normals.count == 0);
+            // The format's origin is the top left.
+            shape.texcoords.push_back(texcoords.count > 0
+                                          ? texcoord{number(texcoords, i, 0, "texture coordinates"),
+                                                     1 - number(texcoords, i, 1, "texture coordinates")}
+                                          : texcoord{});
+            if (colored) {
+                const vec3<double> color =
+                    colors.count > 0 ? triple(colors, "colours") : vec3<double>{1, 1, 1};
+                shape.colors.emplace_back(color.x, color.y, color.z);
+            }
+        }
+        return first;
+    }
+
+    [[nodiscard]] int at_attribute(int index, const char* what) const {
+        if (index < 0) {
+            broken(std::string("a primitive has no ") + what, "primitives with positions");
+        }
+        return index;
+    }
+
+    void require_components(const elements& from, int least, int most, const char* what) const {
+        if (from.components < least || from.components > most) {
+            broken(std::string("its ") + what + " have " + std::to_string(from.components) + " components",
+                   std::to_string(least) + (least == most ? "" : " or " + std::to_string(most)));
+        }
+    }
+    void require_same_count(const elements& from, std::size_t count, int least, int most,
+                            const char* what) const {
+        if (from.count == 0) {
+            return;
+        }
+        require_components(from, least, most, what);
+        if (from.count != count) {
+            broken(std::string("it has ") + std::to_string(from.count) + " " + what + " for " +
+                       std::to_string(count) + " positions",
+                   "as many of each");
+        }
+    }
+
+    [[nodiscard]] int texcoord_set(const tinygltf::Primitive& primitive) const {
+        return primitive.material < 0 ? 0
+                                      : at(model_.materials, primitive.material, "material")
+                                            .pbrMetallicRoughness.baseColorTexture.texCoord;
+    }
+
+    void add_primitive(const tinygltf::Primitive& primitive, const matrix4& to_mesh) {
+        const int mode = primitive.mode < 0 ? TINYGLTF_MODE_TRIANGLES : primitive.mode;
+        if (mode != TINYGLTF_MODE_TRIANGLES && mode != TINYGLTF_MODE_TRIANGLE_STRIP &&
+            mode != TINYGLTF_MODE_TRIANGLE_FAN) {
+            other_modes_ = true;
+            return;
+        }
+        std::size_t vertices = 0;
+        const std::uint32_t first = add_vertices(primitive, to_mesh, vertices);
+        const elements indices = primitive.indices < 0 ? elements{} : find(primitive.indices, "indices");
+        const std::size_t count = primitive.indices < 0 ? vertices : indices.count;
+        const auto corner = [&](std::size_t i) {
+            const std::uint32_t local =
+                primitive.indices < 0 ? static_cast<std::uint32_t>(i) : index(indices, i);
+            if (local >= vertices) {
+                broken("a triangle names vertex " + std::to_string(local) + " of " + std::to_string(vertices),
+                       "indices of what is in the file");
+            }
+            return first + local;
+        };
+        const bool turned = mirrors(to_mesh);
+        const std::uint32_t material =
+            primitive.material < 0 ? mesh::no_material : static_cast<std::uint32_t>(primitive.material);
+        const auto add = [&](std::size_t a, std::size_t b, std::size_t c) {
+            triangle corners{corner(a), corner(b), corner(c)};
+            if (turned) { // what a mirrored node shows from the front keeps its front
+                std::swap(corners[1], corners[2]);
+            }
+            made_.shape.triangles.push_back(corners);
+            made_.shape.materials.push_back(material);
+        };
+        if (made_.shape.triangles.size() + count / 3 > most_triangles) {
+            broken("it has more than " + std::to_string(most_triangles) + " triangles", "fewer");
+        }
+        if (mode == TINYGLTF_MODE_TRIANGLES) {
+            if (count % 3 != 0) {
+                broken(std::to_string(count) + " corners are no whole number of triangles", "three for each");
+            }
+            for (std::size_t i = 0; i + 2 < count; i += 3) {
+                add(i, i + 1, i + 2);
+            }
+            return;
+        }
+        for (std::size_t i = 0; i + 2 < count; ++i) {
+            if (mode == TINYGLTF_MODE_TRIANGLE_FAN) {
+                add(0, i + 1, i + 2);
+            } else {
+                i % 2 == 0 ? add(i, i + 1, i + 2) : add(i + 1, i, i + 2);
+            }
+        }
+    }
+
+    [[nodiscard]] matrix4 transform_of(const tinygltf::Node& node) const {
+        Eigen::Affine3d made = Eigen::Affine3d::Identity();
+        if (node.matrix.size() == 16) {
+            made.matrix() = Eigen::Map<const matrix4>(node.matrix.data());
+        } else {
+            if (node.translation.size() == 3) {
+                made.translate(Eigen::Vector3d(node.translation.data()));
+            }
+            if (node.rotation.size() == 4) {
+                made.rotate(
+                    Eigen::Quaterniond(node.rotation[3], node.rotation[0], node.rotation[1], node.rotation[2])
+                        .normalized());
+            }
+            if (node.scale.size() == 3) {
+                made.scale(Eigen::Vector3d(node.scale.data()));
+            }
+        }
+        return made.matrix();
+    }
+
+    void add_node(int which, const matrix4& above) {
+        const tinygltf::Node& node = at(model_.nodes, which, "node");
+        if (!above_.insert(which).second) {
+            broken("node " + std::to_string(which) + " lies below itself", "nodes that form a tree");
+        }
+        if (++nodes_ > most_nodes || above_.size() > 1000) {
+            broken("its nodes are nested or repeated beyond measure",
+                   "at most " + std::to_string(most_nodes));
+        }
+        const matrix4 to_mesh = above * transform_of(node);
+        if (node.mesh >= 0) {
+            const double determinant = to_mesh.topLeftCorner<3, 3>().determinant();
+            if (!to_mesh.allFinite() || determinant == 0) {
+                broken("node " + std::to_string(which) + " has a matrix that is singular or not finite",
+                       "one that keeps three dimensions");
+            }
+            for (const tinygltf::Primitive& primitive : at(model_.meshes, node.mesh, "mesh").primitives) {
+                add_primitive(primitive, to_mesh);
+            }
+        }
+        for (const int child : node.children) {
+            add_node(child, to_mesh);
+        }
+        above_.erase(which);
+    }
+
+    void add_material(const tinygltf::Material& given, const file_source& files) {
+        file_material made;
+        made.name = given.name;
+        const auto triple = [&](const std::vector<double>& list, const char* what) {
+            for (const double component : list) {
+                if (!(std::isfinite(component) && component >= 0)) {
+                    broken(std::string("`") + what + "` has a component that is below 0 or not finite",
+                           "finite numbers, 0 or more");
+                }
+            }
+            return rgb<double>{list[0], list[1], list[2]};
+        };
+        const tinygltf::PbrMetallicRoughness& look = given.pbrMetallicRoughness;
+        if (look.baseColorFactor.size() == 4) {
+            made.base = triple(look.baseColorFactor, "baseColorFactor");
+            if (given.alphaMode == "BLEND") {
+                made.alpha = std::min(1.0, look.baseColorFactor[3]);
+            }
+        }
+        if (given.emissiveFactor.size() == 3) {
+            made.emission = triple(given.emissiveFactor, "emissiveFactor");
+        }
+        made.two_sided = given.doubleSided;
+        if (look.baseColorTexture.index >= 0) {
+            const tinygltf::Texture& texture = at(model_.textures, look.baseColorTexture.index, "texture");
+            const tinygltf::Image& image = at(model_.images, texture.source, "image");
+            made.texture_file = image.uri;
+            const std::string shown = image.uri.empty() ? name_ + ", image " + std::to_string(texture.source)
+                                                        : named_from(name_, image.uri);
+            made.image = std::make_shared<const yurvo::texture>(
+                read_texture(std::string(image.image.begin(), image.image.end()), shown));
+            (void)files;
+        }
+        made_.materials.push_back(std::move(made));
+    }
+
+  public:
+    gltf_reader(const std::string& name, const tinygltf::Model& model) : name_(name), model_(model) {}
+
+    mesh_file read(const file_source& files) {
+        for (const tinygltf::Material& material : model_.materials) {
+            add_material(material, files);
+        }
+        const matrix4 identity = matrix4::Identity();
+        if (model_.scenes.empty()) {
+            std::set<int> children;
+            for (const tinygltf::Node& node : model_.nodes) {
+                children.insert(node.children.begin(), node.children.end());
+            }
+            for (int i = 0; i < static_cast<int>(model_.nodes.size()); ++i) {
+                if (children.count(i) == 0) {
+                    add_node(i, identity);
+                }
+            }
+        } else {
+            for (const int node : at(model_.scenes, std::max(0, model_.defaultScene), "scene").nodes) {
+                add_node(node, identity);
+            }
+        }
+        for (const vec3<double>& position : made_.shape.positions) {
+            if (!finite(position)) {
+                broken("a position is beyond all measure", "finite numbers");
+            }
+        }
+        const auto& materials = made_.shape.materials;
+        if (std::all_of(materials.begin(), materials.end(),
+                        [](std::uint32_t m) { return m == mesh::no_material; })) {
+            made_.shape.materials.clear();
+        }
+        compute_missing_normals(made_, missing_normals_);
+        if (other_modes_) {
+            made_.remarks.emplace_back("points and lines are left out");
+        }
+        return std::move(made_);
+    }
+};
+
+} // namespace
+
+mesh_file read_gltf(const std::string& name, const file_source& files) {
+    const std::string bytes = files(name);
+    if (bytes.size() > std::numeric_limits<unsigned int>::max()) {
+        broken_mesh(name, 0, "the file is larger than 4 GiB", "a smaller one");
+    }
+    file_access access{name, files, nullptr};
+    tinygltf::TinyGLTF loader;
+    loader.SetFsCallbacks(callbacks_for(access));
+    loader.SetImageLoader(keep_bytes, nullptr);
+    tinygltf::Model model;
+    std::string failure;
+    std::string warning;
+    const auto size = static_cast<unsigned int>(bytes.size());
+    bool read = false;
+    try {
+        read = name.ends_with(".glb")
+                   ? loader.LoadBinaryFromMemory(&model, &failure, &warning,
+                                                 reinterpret_cast<const unsigned char*>(bytes.data()), size,
+                                                 "") // NOLINT
+                   : loader.LoadASCIIFromString(&model, &failure, &warning, bytes.data(), size, "");
+    } catch (const std::exception& failed) {
+        failure = failed.what();
+    }
+    if (access.failed) {
+        std::rethrow_exception(access.failed);
+    }
+    if (!read || !failure.empty()) {
+        std::string why = failure.substr(0, failure.find('\n'));
+        broken_mesh(name, 0, "not a whole glTF file: " + (why.empty() ? "it cannot be parsed" : why),
+                    "valid glTF 2.0");
+    }
+    return gltf_reader(name, model).read(files);
+}
+
+} // namespace yurvo::files

@@ -1,0 +1,275 @@
+#include <cstdint>
+#include <map>
+#include <regex>
+#include <sstream>
+
+#include <tiny_obj_loader.h>
+
+#include "mesh_reading.hpp"
+
+namespace yurvo::files {
+
+namespace {
+
+constexpr std::uint64_t most_triangles = 16'000'000;
+
+// The first line of what the library says, and the number of the line it says it of.
+[[noreturn]] void complain(const std::string& name, const std::string& said, const std::string& right) {
+    std::string first = said.substr(0, said.find('\n'));
+    std::size_t line = 0;
+    std::smatch found;
+    if (std::regex_search(first, found, std::regex("[Ll]ine:? *([0-9]+)")) && found[1].length() < 10) {
+        line = std::stoul(found[1].str());
+    }
+    while (!first.empty() && (first.back() == '.' || first.back() == ' ')) {
+        first.pop_back();
+    }
+    broken_mesh(name, line, "not a whole OBJ file: " + first, right);
+}
+
+// Gives the library the MTL files that the OBJ names.
+class material_source : public tinyobj::MaterialReader {
+    const std::string& obj_;
+    const file_source& files_;
+
+  public:
+    std::string last_file;
+
+    material_source(const std::string& obj, const file_source& files) : obj_(obj), files_(files) {}
+
+    bool operator()(const std::string& name, std::vector<tinyobj::material_t>* materials,
+                    std::map<std::string, int>* indices, std::string* warning,
+                    std::string* failure) override {
+        last_file = named_from(obj_, name);
+        std::istringstream text(files_(last_file));
+        tinyobj::LoadMtl(indices, materials, &text, warning, failure);
+        return true;
+    }
+};
+
+rgb<double> color_of(const tinyobj::real_t (&c)[3], const std::string& name, const char* key) {
+    for (const tinyobj::real_t component : c) {
+        if (!(std::isfinite(component) && component >= 0)) {
+            broken_mesh(name, 0, std::string("`") + key + "` has a component that is below 0 or not finite",
+                        "three finite numbers, 0 or more");
+        }
+    }
+    return {c[0], c[1], c[2]};
+}
+
+// The keys that an MTL's material really has, since the library fills in the others.
+std::map<std::string, std::vector<std::string>> keys_by_material(const std::string& text) {
+    std::map<std::string, std::vector<std::string>> keys;
+    std::istringstream lines(text);
+    std::string line;
+    std::string current;
+    while (std::getline(lines, line)) {
+        std::istringstream words(line);
+        std::string key;
+        words >> key;
+        if (key == "newmtl") {
+            words >> current;
+        } else if (!key.empty()) {
+            keys[current].push_back(key);
+        }
+    }
+    return keys;
+}
+
+file_material material_of(const tinyobj::material_t& given, const std::vector<std::string>& keys,
+                          const std::string& mtl, const file_source& files) {
+    const auto has = [&](const char* key) { return std::find(keys.begin(), keys.end(), key) != keys.end(); };
+    file_material made;
+    made.name = given.name;
+    if (has("Kd")) {
+        made.base = color_of(given.diffuse, mtl, "Kd");
+    }
+    if (has("Ks")) {
+        made.specular = color_of(given.specular, mtl, "Ks");
+    }
+    if (has("Ke")) {
+        made.emission = color_of(given.emission, mtl, "Ke");
+    }
+    // An exponent of 0 is what writers put where there is no highlight.
+    if (has("Ns") && given.shininess != 0) {
+        if (!(std::isfinite(given.shininess) && given.shininess > 0)) {
+            broken_mesh(mtl, 0, "`Ns` of `" + given.name + "` is below 0 or not finite",
+                        "a finite number above 0");
+        }
+        made.shininess = given.shininess;
+    }
+    if (has("d") || has("Tr")) {
+        if (!(given.dissolve >= 0 && given.dissolve <= 1)) {
+            broken_mesh(mtl, 0, "the alpha of `" + given.name + "` is not from 0 to 1",
+                        "a number from 0 to 1");
+        }
+        made.alpha = given.dissolve;
+    }
+    if (!given.diffuse_texname.empty()) {
+        made.texture_file = given.diffuse_texname;
+        made.image = texture_named(mtl, given.diffuse_texname, files);
+    }
+    return made;
+}
+
+struct obj_parts {
+    tinyobj::attrib_t attributes;
+    std::vector<tinyobj::shape_t> shapes;
+    std::vector<tinyobj::material_t> materials;
+};
+
+// Puts the library's lists together into one mesh.
+class assembler {
+    const std::string& name_;
+    const obj_parts& parts_;
+    mesh_file& made_;
+    std::map<std::pair<int, int>, std::uint32_t> vertices_; // by position and normal
+    std::vector<bool> missing_;
+
+    template <class List>
+    [[nodiscard]] double number(const List& list, std::size_t at, const char* what) const {
+        const auto value = static_cast<double>(list[at]);
+        if (!std::isfinite(value)) {
+            broken_mesh(name_, 0, std::string("a ") + what + " is not finite", "finite numbers");
+        }
+        return value;
+    }
+    template <class List>
+    [[nodiscard]] vec3<double> triple(const List& list, int index, const char* what) const {
+        const auto at = 3 * static_cast<std::size_t>(index);
+        return {number(list, at, what), number(list, at + 1, what), number(list, at + 2, what)};
+    }
+    void require_index(int index, std::size_t count, const char* what) const {
+        if (index < 0 || static_cast<std::size_t>(index) >= count) {
+            broken_mesh(name_, 0,
+                        std::string("a face names ") + what + " " + std::to_string(std::int64_t{index} + 1) +
+                            " of " + std::to_string(count),
+                        "indices of what is in the file");
+        }
+    }
+
+    std::uint32_t vertex(const tinyobj::index_t& index) {
+        require_index(index.vertex_index, parts_.attributes.vertices.size() / 3, "position");
+        const bool has_normal = index.normal_index != -1;
+        if (has_normal) {
+            require_index(index.normal_index, parts_.attributes.normals.size() / 3, "normal");
+        }
+        const auto next = static_cast<std::uint32_t>(made_.shape.positions.size());
+        const auto [place, is_new] = vertices_.try_emplace({index.vertex_index, index.normal_index}, next);
+        if (is_new) {
+            made_.shape.positions.push_back(
+                triple(parts_.attributes.vertices, index.vertex_index, "position"));
+            made_.shape.normals.push_back(
+                has_normal ? triple(parts_.attributes.normals, index.normal_index, "normal")
+                           : vec3<double>{});
+            missing_.push_back(!has_normal);
+            if (parts_.attributes.colors.size() == parts_.attributes.vertices.size()) {
+                const vec3<double> color = triple(parts_.attributes.colors, index.vertex_index, "colour");
+                made_.shape.colors.emplace_back(color.x, color.y, color.z);
+            }
+        }
+        return place->second;
+    }
+
+  public:
+    assembler(const std::string& name, const obj_parts& parts, mesh_file& made)
+        : name_(name), parts_(parts), made_(made) {
+        for (std::size_t i = 0; i + 1 < parts.attributes.texcoords.size(); i += 2) {
+            made.shape.texcoords.push_back({number(parts.attributes.texcoords, i, "texture coordinate"),
+                                            number(parts.attributes.texcoords, i + 1, "texture coordinate")});
+        }
+    }
+
+    void add(const tinyobj::mesh_t& part) {
+        mesh& shape = made_.shape;
+        for (std::size_t i = 0; i + 2 < part.indices.size(); i += 3) {
+            triangle corners{};
+            triangle texcoords{};
+            for (std::size_t k = 0; k < 3; ++k) {
+                const tinyobj::index_t& index = part.indices[i + k];
+                corners[k] = vertex(index);
+                if (index.texcoord_index == -1 && !shape.texcoords.empty()) {
+                    // A corner without one lies where textures begin.
+                    if (blank_ == mesh::no_material) {
+                        blank_ = static_cast<std::uint32_t>(shape.texcoords.size());
+                        shape.texcoords.push_back({});
+                    }
+                    texcoords[k] = blank_;
+                } else if (index.texcoord_index != -1) {
+                    require_index(index.texcoord_index, parts_.attributes.texcoords.size() / 2,
+                                  "texture coordinate");
+                    texcoords[k] = static_cast<std::uint32_t>(index.texcoord_index);
+                }
+            }
+            shape.triangles.push_back(corners);
+            if (!shape.texcoords.empty()) {
+                shape.texcoord_triangles.push_back(texcoords);
+            }
+            const int material = part.material_ids[i / 3];
+            shape.materials.push_back(material < 0 ? mesh::no_material
+                                                   : static_cast<std::uint32_t>(material));
+        }
+    }
+
+    void finish() {
+        compute_missing_normals(made_, missing_);
+        const auto& materials = made_.shape.materials;
+        if (std::all_of(materials.begin(), materials.end(),
+                        [](std::uint32_t m) { return m == mesh::no_material; })) {
+            made_.shape.materials.clear();
+        }
+    }
+
+  private:
+    std::uint32_t blank_ = mesh::no_material;
+};
+
+} // namespace
+
+mesh_file read_obj(const std::string& name, const file_source& files) {
+    obj_parts parts;
+    std::string warning;
+    std::string failure;
+    const std::string bytes = files(name);
+    std::istringstream text(bytes);
+    material_source materials(name, files);
+    const bool read = tinyobj::LoadObj(&parts.attributes, &parts.shapes, &parts.materials, &warning, &failure,
+                                       &text, &materials, true, false);
+    if (!read || !failure.empty()) {
+        complain(name, failure, "valid faces, vertices and materials");
+    }
+    if (warning.find("out of bounds") != std::string::npos) {
+        complain(name, warning, "indices of what is in the file");
+    }
+    mesh_file made;
+    std::uint64_t triangles = 0;
+    for (const tinyobj::shape_t& shape : parts.shapes) {
+        triangles += shape.mesh.indices.size() / 3;
+    }
+    if (triangles > most_triangles) {
+        broken_mesh(name, 0, "the mesh has " + std::to_string(triangles) + " triangles",
+                    "at most " + std::to_string(most_triangles));
+    }
+    std::map<std::string, std::vector<std::string>> keys;
+    if (!materials.last_file.empty()) {
+        keys = keys_by_material(files(materials.last_file));
+    }
+    for (const tinyobj::material_t& material : parts.materials) {
+        made.materials.push_back(material_of(material, keys[material.name], materials.last_file, files));
+    }
+    assembler assemble(name, parts, made);
+    for (const tinyobj::shape_t& shape : parts.shapes) {
+        assemble.add(shape.mesh);
+        if (!shape.lines.indices.empty() || !shape.points.indices.empty()) {
+            made.remarks.emplace_back("lines and points are left out");
+        }
+    }
+    assemble.finish();
+    // A line the library skipped is a line a person should know of.
+    if (!warning.empty()) {
+        made.remarks.push_back(warning.substr(0, warning.find('\n')));
+    }
+    return made;
+}
+
+} // namespace yurvo::files
