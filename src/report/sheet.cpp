@@ -3,34 +3,15 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdint>
-#include <memory>
-#include <stdexcept>
-#include <string_view>
-
-#include <cairo-ft.h>
-#include <cairo.h>
-#include <ft2build.h>
-#include FT_FREETYPE_H
 
 #include <fmt/format.h>
 
-#include "embedded_font.hpp"
+#include "canvas.hpp"
 #include "yurvo/picture/encoding.hpp"
 
 namespace yurvo::report {
 
 namespace {
-
-// The night of the harbour: text stands out from it, pictures more so.
-struct tone {
-    double r, g, b;
-};
-constexpr tone night{0.055, 0.078, 0.118};
-constexpr tone card{0.086, 0.118, 0.169};
-constexpr tone edge{0.20, 0.25, 0.33};
-constexpr tone bright{0.93, 0.95, 0.97};
-constexpr tone quiet{0.62, 0.69, 0.77};
-constexpr tone amber{1.0, 0.72, 0.36};
 
 // Ends of the colours of a difference, linear.
 constexpr rgb<float> darker{0.05F, 0.30F, 1.0F};
@@ -42,131 +23,6 @@ constexpr double heading_height = 92;
 constexpr double title_height = 30;
 constexpr double note_height = 26;
 constexpr double scale_height = 30;
-
-enum class weight { regular, semibold };
-
-// The font is in the program itself, so a sheet looks the same everywhere.
-class fonts {
-    FT_Library library_ = nullptr;
-    FT_Face faces_[2] = {};
-    cairo_font_face_t* cairo_faces_[2] = {};
-
-  public:
-    fonts() {
-        if (FT_Init_FreeType(&library_) != 0) {
-            throw std::runtime_error("FreeType does not start");
-        }
-        for (std::size_t i = 0; i < 2; ++i) {
-            const std::string_view bytes = embedded_font()[i].bytes;
-            if (FT_New_Memory_Face(library_, reinterpret_cast<const FT_Byte*>(bytes.data()), // NOLINT
-                                   static_cast<FT_Long>(bytes.size()), 0, &faces_[i]) != 0) {
-                throw std::runtime_error("the font cannot be read");
-            }
-            cairo_faces_[i] = cairo_ft_font_face_create_for_ft_face(faces_[i], 0);
-        }
-    }
-    fonts(const fonts&) = delete;
-    fonts& operator=(const fonts&) = delete;
-    ~fonts() {
-        for (std::size_t i = 0; i < 2; ++i) {
-            cairo_font_face_destroy(cairo_faces_[i]);
-        }
-        // The faces live as long as cairo's caches may ask for them: until the program ends.
-    }
-    [[nodiscard]] cairo_font_face_t* face(weight of) const {
-        return cairo_faces_[static_cast<std::size_t>(of)];
-    }
-};
-
-class canvas {
-    int width_, height_;
-    std::vector<std::uint32_t> pixels_;
-    cairo_surface_t* surface_;
-    cairo_t* cairo_;
-
-  public:
-    canvas(int width, int height)
-        : width_(width),
-          height_(height),
-          pixels_(static_cast<std::size_t>(width) * static_cast<std::size_t>(height)),
-          surface_(
-              cairo_image_surface_create_for_data(reinterpret_cast<unsigned char*>(pixels_.data()), // NOLINT
-                                                  CAIRO_FORMAT_RGB24, width, height, width * 4)),
-          cairo_(cairo_create(surface_)) {}
-    canvas(const canvas&) = delete;
-    canvas& operator=(const canvas&) = delete;
-    ~canvas() {
-        cairo_destroy(cairo_);
-        cairo_surface_destroy(surface_);
-    }
-
-    void box(double x, double y, double width, double height, const tone& color, double radius = 0) {
-        cairo_new_path(cairo_);
-        if (radius > 0) {
-            cairo_arc(cairo_, x + width - radius, y + radius, radius, -pi / 2, 0);
-            cairo_arc(cairo_, x + width - radius, y + height - radius, radius, 0, pi / 2);
-            cairo_arc(cairo_, x + radius, y + height - radius, radius, pi / 2, pi);
-            cairo_arc(cairo_, x + radius, y + radius, radius, pi, 3 * pi / 2);
-            cairo_close_path(cairo_);
-        } else {
-            cairo_rectangle(cairo_, x, y, width, height);
-        }
-        cairo_set_source_rgb(cairo_, color.r, color.g, color.b);
-        cairo_fill(cairo_);
-    }
-
-    [[nodiscard]] double text_width(const std::string& text) const {
-        cairo_text_extents_t extents;
-        cairo_text_extents(cairo_, text.c_str(), &extents);
-        return extents.x_advance;
-    }
-
-    // Text whose baseline begins at (x, y); made smaller, down to 9 pixels, and then cut, to fit a width.
-    // Aligned right where `right` says so, x being its end.
-    void text(double x, double y, std::string words, double size, weight of, const tone& color, double most,
-              bool right = false) {
-        static const fonts loaded;
-        cairo_set_font_face(cairo_, loaded.face(of));
-        cairo_set_font_size(cairo_, size);
-        while (size > 9 && text_width(words) > most) {
-            size -= 0.5;
-            cairo_set_font_size(cairo_, size);
-        }
-        if (text_width(words) > most) {
-            while (!words.empty() && text_width(words + "…") > most) {
-                do {
-                    words.pop_back();
-                } while (!words.empty() && (static_cast<unsigned char>(words.back()) & 0xC0U) == 0x80U);
-            }
-            words += "…";
-        }
-        cairo_set_source_rgb(cairo_, color.r, color.g, color.b);
-        cairo_move_to(cairo_, right ? x - text_width(words) : x, y);
-        cairo_show_text(cairo_, words.c_str());
-    }
-
-    // A picture's pixel, linear, straight onto the canvas.
-    void pixel(int x, int y, const rgb<float>& color) {
-        const auto code = [](float value) { return static_cast<std::uint32_t>(code_of(value)); };
-        pixels_[static_cast<std::size_t>(y) * static_cast<std::size_t>(width_) +
-                static_cast<std::size_t>(x)] = code(color.r) << 16U | code(color.g) << 8U | code(color.b);
-    }
-    void begin_pixels() { cairo_surface_flush(surface_); }
-    void end_pixels() { cairo_surface_mark_dirty(surface_); }
-
-    [[nodiscard]] picture finished() const {
-        cairo_surface_flush(surface_);
-        std::vector<std::uint8_t> codes;
-        codes.reserve(pixels_.size() * 4);
-        for (const std::uint32_t pixel : pixels_) {
-            for (const unsigned shift : {16U, 8U, 0U}) {
-                codes.push_back(static_cast<std::uint8_t>(pixel >> shift));
-            }
-            codes.push_back(255);
-        }
-        return picture_of(width_, height_, codes);
-    }
-};
 
 // Each pixel of the smaller picture is the mean of what it covers, in linear light; enlarged pixels stay
 // square.

@@ -66,9 +66,13 @@ picture draw_with(const scene& from, const draw_settings& settings = {}, work_do
 picture draw(const scene& from, const draw_settings& settings = {}, work_done* done = nullptr);
 
 // The scene with a model of your own, at the rate asked for.
-template <lighting_model Model, class Scalar = float>
+template <class Scalar = float, class Model>
 picture draw(const scene& from, const Model& model, rate at = rate::fragment,
              const draw_settings& settings = {}, work_done* done = nullptr) {
+    static_assert(
+        lighting_model<Model>,
+        "This is no lighting model. A model is called with (const surface<Real>&, const arrival<Real>&) and "
+        "returns reflected<Real>, for float and for double: make its call operator a template over Real.");
     scene placed = from;
     placed.shading.model = model_kind::lambert; // whose keys are always valid; the model given is what runs
     placed.shading.rate = at;

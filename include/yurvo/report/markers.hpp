@@ -1,0 +1,23 @@
+// markers: where the lights of a scene are, drawn into its picture.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "yurvo/picture/picture.hpp"
+#include "yurvo/scene/scene.hpp"
+
+namespace yurvo::report {
+
+struct marked {
+    picture made;                         // as it is displayed: clamped to [0, 1]
+    std::vector<std::string> out_of_view; // lights that lie outside the picture
+    std::vector<std::string> hidden;      // lights that something hides
+};
+
+// A ring for a point light, an arrow through the view's target for a directional one, a cone for a spot, each
+// named. What lies nearer hides them: `nearness` is 1 / depth for every pixel of the picture, 0 or less than
+// any surface's where there is none.
+marked draw_markers(const scene& of, const picture& drawn, const std::vector<float>& nearness);
+
+} // namespace yurvo::report

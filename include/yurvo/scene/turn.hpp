@@ -1,0 +1,17 @@
+// turn: a scene with its objects, its eye or its lights turned about the vertical.
+#pragma once
+
+#include <string>
+
+#include "yurvo/scene/scene.hpp"
+
+namespace yurvo {
+
+enum class turned_part : std::uint8_t { object, eye, light };
+
+// Turned by an angle in radians, from +Z towards +X. Objects turn in place, each about the vertical through
+// its own position; the eye and the lights walk around the view's target. With a name, only the object or
+// light so named; it must be in the scene.
+scene turned(const scene& from, turned_part what, double angle, const std::string& name = {});
+
+} // namespace yurvo

@@ -1,0 +1,84 @@
+#include "yurvo/pipeline/probe.hpp"
+
+#include <algorithm>
+
+#include "yurvo/pipeline/draw.hpp"
+#include "yurvo/pipeline/interpolation.hpp"
+#include "yurvo/shading/shade.hpp"
+
+namespace yurvo::pipeline {
+
+std::optional<seen_point> probe(const stage& from, const projected& vertices, const visibility& visible,
+                                int x, int y) {
+    const std::size_t at =
+        static_cast<std::size_t>(y) * static_cast<std::size_t>(visible.width) + static_cast<std::size_t>(x);
+    const std::uint32_t seen = visible.triangles[at];
+    if (seen == visibility::nothing) {
+        return std::nullopt;
+    }
+    const auto after = std::upper_bound(vertices.first_triangle.begin(), vertices.first_triangle.end(), seen);
+    const auto o = static_cast<std::size_t>(after - vertices.first_triangle.begin()) - 1;
+    const staged_object& object = from.objects[o];
+    const bool two_sided = from.materials[object.material].look.two_sided;
+    seen_point point;
+    point.object = object.source;
+    point.material = object.material;
+    bool front = true;
+    if (object.field) {
+        const field_rays rays(object, from.seen_from);
+        const vec3<double> along = rays.along(x + 0.5, y + 0.5);
+        point.depth = polish(rays.of, rays.from, along, 1 / static_cast<double>(visible.nearness[at]));
+        const vec3<double> met = rays.from + along * point.depth;
+        const vec3<double> gradient = evaluate(rays.of, met).gradient;
+        point.position = transform_point(object.to_world, met);
+        point.normal = normalize(transform_direction(object.normal_to_world, gradient));
+        front = dot(gradient, along) < 0;
+    } else {
+        const triangle& corners = object.shape->triangles[seen - vertices.first_triangle[o]];
+        const std::vector<homogeneous>& projected_corners = vertices.corners[o];
+        const triangle_weights weights(projected_corners[corners[0]], projected_corners[corners[1]],
+                                       projected_corners[corners[2]]);
+        const std::array<double, 3> shares = weights.at(x + 0.5, y + 0.5);
+        for (std::size_t k = 0; k < 3; ++k) {
+            point.position =
+                point.position +
+                transform_point(object.to_world, object.shape->positions[corners[k]]) * shares[k];
+            point.normal = point.normal + normalize(transform_direction(object.normal_to_world,
+                                                                        object.shape->normals[corners[k]])) *
+                                              shares[k];
+            point.depth += projected_corners[corners[k]].z * shares[k];
+        }
+        point.normal = normalize(point.normal);
+        front = (weights.determinant() < 0) != object.mirrored;
+    }
+    if (two_sided && !front) {
+        point.normal = -point.normal;
+    }
+    return point;
+}
+
+rgb<double> color_at(const stage& from, const shading_choice& shading, const seen_point& point,
+                     const term_choice& terms) {
+    const material& look = from.materials[point.material].look;
+    surface<double> s;
+    s.position = point.position - from.seen_from.eye;
+    s.normal = point.normal;
+    s.to_eye = formula::to_eye(s.position, from.lit_eye - from.seen_from.eye);
+    s.base = look.base;
+    s.ambient = look.ambient;
+    s.diffuse = look.diffuse;
+    s.specular = look.specular;
+    s.shininess = look.shininess;
+    s.emission = look.emission;
+    std::vector<ready_light<double>> lights;
+    for (const light& light : from.lights.front()) {
+        lights.push_back(make_ready<double>(light, from.seen_from.eye));
+    }
+    const finish_settings<double> settings{from.ambient_light, from.rule, terms};
+    const outgoing<double> lit = with_model<formula>(shading, [&](const auto& model) {
+        return shade(model, s, std::span<const ready_light<double>>(lights), settings);
+    });
+    return lit.tinted + lit.untinted;
+}
+
+} // namespace yurvo::pipeline
