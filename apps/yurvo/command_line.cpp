@@ -63,7 +63,10 @@ int parse_and_run(int argc, const char* const* argv, session& on) {
     app::add_demo(root, on);
     app::add_scenes(root, on);
     app::add_draw(root, on);
+    app::add_layers(root, on);
     app::add_rates(root, on);
+    app::add_turn(root, on);
+    app::add_curves(root, on);
     app::add_check(root, on);
     app::add_export(root, on);
     require_known_command(root, argc, argv);

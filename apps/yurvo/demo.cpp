@@ -27,7 +27,7 @@ int run(session& on, const demo_options& options) {
         write_picture(path("quay-" + std::string(name_of(at)) + ".png"), draw(quay));
     }
     on.progress("comparing the rates");
-    const rates_result rates = compare_rates(find_scene(on, "lantern-quay"), "lantern-quay");
+    const rates_result rates = compare_rates(drawable_of(find_scene(on, "lantern-quay")), "lantern-quay");
     write_picture(path("rates.png"), rates.sheet);
     const check_outcome checked = run_checks(on, {});
     write_whole(path("check.json"), checked.data.dump(2) + "\n");

@@ -3,13 +3,18 @@
 #include <memory>
 #include <sstream>
 
+#include "yurvo/pipeline/show.hpp"
+#include "yurvo/pipeline/visibility.hpp"
+#include "yurvo/report/markers.hpp"
+
 namespace yurvo::app {
 
 namespace {
 
 struct draw_options {
     scene_options from;
-    std::string output, terms, encode = "srgb", json_file;
+    std::string output, terms, encode = "srgb", json_file, show, light;
+    bool markers = false;
 };
 
 term_choice terms_from(const std::string& list) {
@@ -36,26 +41,126 @@ term_choice terms_from(const std::string& list) {
     return chosen;
 }
 
+struct shown {
+    picture made;
+    std::string says; // what the picture means
+};
+
+// The scene with one light left, by its name; the first where none is named.
+scene with_one_light(const scene& of, const std::string& name) {
+    scene made = of;
+    made.lights.clear();
+    std::vector<std::string_view> known;
+    for (const named_light& light : of.lights) {
+        known.emplace_back(light.name);
+        if (made.lights.empty() && (name.empty() || light.name == name)) {
+            made.lights.push_back(light);
+        }
+    }
+    if (made.lights.empty()) {
+        const std::string_view meant = nearest(name, known);
+        throw error(
+            {"--light", 0, 0}, name.empty() ? "the scene has no light" : "there is no light `" + name + "`",
+            meant.empty() ? "a scene's light by its name" : "the nearest is `" + std::string(meant) + "`");
+    }
+    return made;
+}
+
+shown show(const drawable& drawn, const draw_options& options, work_done& done) {
+    scene of = drawn.scene;
+    // These pictures show what the model is given, whatever it makes of it. The background stays black.
+    of.view.background = {};
+    if (options.show == "normals") {
+        return {draw(of, show_normals{}, of.shading.rate, {}, &done),
+                "normals: red, green, blue are x, y, z from −1 to 1"};
+    }
+    if (options.show == "cosine") {
+        const scene lit = with_one_light(of, options.light);
+        return {draw(lit, show_cosine{}, lit.shading.rate, {}, &done),
+                fmt::format("n·l of {}: white is 1, black 0, blue below 0", label_of(lit.lights[0], 0))};
+    }
+    if (options.show == "depth") {
+        const vec3<double> ahead = -make_camera(of.view).axes.backward;
+        const picture metres = draw(of, show_depth{ahead}, of.shading.rate, {}, &done);
+        if (!options.output.ends_with(".png")) {
+            return {metres, "depth: metres along the view, 0 where there is nothing"};
+        }
+        double least = 0;
+        double most = 0;
+        picture made = depth_to_look_at(metres, least, most);
+        return {std::move(made), done.pixels == 0 ? "depth: there is nothing"
+                                                  : fmt::format("depth: {} m is white, {} m the darkest grey",
+                                                                digits(least), digits(most))};
+    }
+    if (options.show == "overflow") {
+        std::size_t pixels = 0;
+        picture made = show_overflow(drawn.draw({terms_from(options.terms)}, &done), pixels);
+        return {std::move(made),
+                fmt::format("overflow: {} pixels have a component above 1, in red", grouped(pixels))};
+    }
+    throw error({"--show", 0, 0}, "`" + options.show + "` is not known",
+                "normals, cosine, depth or overflow");
+}
+
+// `a, b and c`
+std::string joined(const std::vector<std::string>& names) {
+    std::string text;
+    for (std::size_t i = 0; i < names.size(); ++i) {
+        text += (i == 0 ? "" : i + 1 == names.size() ? " and " : ", ") + names[i];
+    }
+    return text;
+}
+
 int run(session& on, const draw_options& options) {
     require_picture_name(options.output);
     if (options.encode != "srgb" && options.encode != "linear") {
         throw error({"--encode", 0, 0}, "`" + options.encode + "` is not known", "srgb or linear");
     }
-    const scene drawn = options.from.load(on);
+    if (!options.light.empty() && options.show != "cosine") {
+        throw error({"--light", 0, 0}, "it goes with --show cosine", "--show cosine, or no --light");
+    }
+    const drawable drawn = options.from.load(on);
+    const term_choice terms = terms_from(options.terms);
     work_done done;
-    const picture made = draw(drawn, draw_settings{terms_from(options.terms)}, &done);
-    write_picture(options.output, made, options.encode == "linear" ? encoding::linear : encoding::srgb);
+    shown result;
+    encoding how = options.encode == "linear" ? encoding::linear : encoding::srgb;
+    if (options.show.empty()) {
+        result.made = drawn.draw({terms}, &done);
+    } else {
+        result = show(drawn, options, done);
+        // Normals are no colours: their codes are the numbers.
+        how = options.show == "normals" ? encoding::linear : how;
+    }
+    if (options.markers) {
+        const pipeline::stage staged = pipeline::make_stage(drawn.scene);
+        const pipeline::visibility visible =
+            pipeline::find_visible(staged, pipeline::project_vertices(staged));
+        const report::marked marked = report::draw_markers(drawn.scene, result.made, visible.nearness);
+        result.made = marked.made;
+        if (!marked.out_of_view.empty()) {
+            on.remark(joined(marked.out_of_view) + (marked.out_of_view.size() == 1 ? " lies" : " lie") +
+                      " outside the picture");
+        }
+        if (!marked.hidden.empty()) {
+            on.remark(joined(marked.hidden) + (marked.hidden.size() == 1 ? " is" : " are") +
+                      " hidden behind something nearer");
+        }
+    }
+    write_picture(options.output, result.made, how);
     if (speaks(options.json_file)) {
         on.print("{}: {}x{}, {} per {}; {} pixels drawn, the model run {} times\n", options.output,
-                 made.width, made.height, name_of(drawn.shading.model), name_of(drawn.shading.rate),
+                 result.made.width, result.made.height, drawn.model, name_of(drawn.scene.shading.rate),
                  grouped(done.pixels), grouped(done.evaluations));
+        if (!result.says.empty()) {
+            on.print("{}\n", result.says);
+        }
     }
     write_json(on, options.json_file,
                {{"scene", options.from.scene},
                 {"file", options.output},
-                {"size", {made.width, made.height}},
-                {"model", name_of(drawn.shading.model)},
-                {"rate", name_of(drawn.shading.rate)},
+                {"size", {result.made.width, result.made.height}},
+                {"model", drawn.model},
+                {"rate", name_of(drawn.scene.shading.rate)},
                 {"pixels", done.pixels},
                 {"evaluations", done.evaluations}});
     return all_held;
@@ -76,6 +181,17 @@ void add_draw(CLI::App& to, session& on) {
         ->add_option("--terms", options->terms,
                      "only these terms: ambient, diffuse, specular, emission, with commas between")
         ->type_name("LIST");
+    command
+        ->add_option(
+            "--show", options->show,
+            "instead of the light: normals, cosine (n·l of one light), depth, overflow (what is above 1)")
+        ->type_name("WHAT");
+    command
+        ->add_option("--light", options->light,
+                     "with --show cosine: which light; the first where none is named")
+        ->type_name("NAME");
+    command->add_flag("--markers", options->markers,
+                      "draw where the lights are: points, arrows and cones, named");
     command
         ->add_option("--encode", options->encode, "how a PNG is written: srgb (as displays expect) or linear")
         ->type_name("CURVE");

@@ -24,12 +24,12 @@ struct drawn_rate {
 
 float luminance(const rgb<float>& c) { return 0.2126F * c.r + 0.7152F * c.g + 0.0722F * c.b; }
 
-drawn_rate draw_at(const scene& of, rate at) {
-    scene changed = of;
+drawn_rate draw_at(const drawable& of, rate at) {
+    scene changed = of.scene;
     changed.shading.rate = at;
     drawn_rate drawn;
     drawn.at = at;
-    drawn.made = draw(changed, {}, &drawn.done);
+    drawn.made = of.draw_scene(changed, {}, &drawn.done);
     for (int y = 0; y < drawn.made.height; ++y) {
         for (int x = 0; x < drawn.made.width; ++x) {
             const rgb<float> color = drawn.made.color(x, y);
@@ -58,18 +58,26 @@ int run(session& on, const rates_options& options) {
 
 } // namespace
 
-rates_result compare_rates(const scene& of, const std::string& name) {
+rates_result compare_rates(const drawable& drawn_with, const std::string& name) {
+    const scene& of = drawn_with.scene;
+    for (std::size_t i = 0; i < of.objects.size(); ++i) {
+        if (std::holds_alternative<field_shape>(of.objects[i].shape)) {
+            throw error({name, 0, 0},
+                        "`" + label_of(of.objects[i], i) + "` is a field, drawn per fragment only",
+                        "a scene without fields");
+        }
+    }
     if (of.shading.model == model_kind::cel) {
         throw error({name, 0, 0}, "the model `cel` is evaluated per fragment only",
                     "a scene with another model, or --model lambert");
     }
-    const drawn_rate face = draw_at(of, rate::face);
-    const drawn_rate vertex = draw_at(of, rate::vertex);
-    const drawn_rate fragment = draw_at(of, rate::fragment);
+    const drawn_rate face = draw_at(drawn_with, rate::face);
+    const drawn_rate vertex = draw_at(drawn_with, rate::vertex);
+    const drawn_rate fragment = draw_at(drawn_with, rate::fragment);
 
     rates_result result;
     result.data = {{"scene", name},
-                   {"model", name_of(of.shading.model)},
+                   {"model", drawn_with.model},
                    {"size", {of.view.width, of.view.height}},
                    {"rates", json::array()},
                    {"differences", json::array()}};
@@ -77,10 +85,10 @@ rates_result compare_rates(const scene& of, const std::string& name) {
     sheet.title = of.title.empty() ? name : of.title;
     sheet.subtitle =
         fmt::format("{}: {} evaluated per face, per vertex and per fragment, {}x{}, linear values", name,
-                    name_of(of.shading.model), of.view.width, of.view.height);
-    result.text = fmt::format("{}, {}, {}x{}, linear values\n\n{:<10}{:>13}   {:<14}{}\n", name,
-                              name_of(of.shading.model), of.view.width, of.view.height, "rate", "evaluations",
-                              "brightest at", "its colour");
+                    drawn_with.model, of.view.width, of.view.height);
+    result.text =
+        fmt::format("{}, {}, {}x{}, linear values\n\n{:<10}{:>13}   {:<14}{}\n", name, drawn_with.model,
+                    of.view.width, of.view.height, "rate", "evaluations", "brightest at", "its colour");
     for (const drawn_rate* drawn : {&face, &vertex, &fragment}) {
         const std::string rate_name(name_of(drawn->at));
         result.data["rates"].push_back({{"rate", rate_name},

@@ -136,7 +136,9 @@ void scene_options::add_to(CLI::App& command, bool with_rate) {
     }
 }
 
-scene scene_options::load(const session& on) const {
+drawable drawable_of(const scene& of) { return {of, std::string(name_of(of.shading.model)), nullptr}; }
+
+drawable scene_options::load(const session& on) const {
     yurvo::scene loaded = find_scene(on, scene);
     if (!size.empty()) {
         const std::size_t cross_at = size.find('x');
@@ -148,12 +150,30 @@ scene scene_options::load(const session& on) const {
                         "WIDTHxHEIGHT, such as 1280x800, each from 1 to 16384");
         }
     }
-    change(loaded.shading.model, model, "--model");
+    const any_model* own = on.with().models.find(model);
+    if (own != nullptr) {
+        loaded.shading.model =
+            model_kind::lambert; // whose keys are always valid; the model of one's own is what runs
+    } else if (!model.empty()) {
+        const std::optional<model_kind> known = from_name<model_kind>(model);
+        if (!known) {
+            std::vector<std::string_view> names = all_names<model_kind>();
+            const std::vector<std::string_view> mine = on.with().models.names();
+            names.insert(names.end(), mine.begin(), mine.end());
+            throw error({"--model", 0, 0}, "`" + model + "` is not known", listed(names));
+        }
+        loaded.shading.model = *known;
+    }
     change(loaded.shading.rate, rate, "--rate");
     if (const std::optional<fault> found = find_fault(loaded)) {
         throw error({scene, 0, 0}, found->wrong, found->right);
     }
-    return loaded;
+    drawable made = drawable_of(loaded);
+    if (own != nullptr) {
+        made.own = own;
+        made.model = model;
+    }
+    return made;
 }
 
 void write_json(session& on, const std::string& file, const json& data) {

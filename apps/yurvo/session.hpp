@@ -12,6 +12,7 @@
 
 #include "yurvo/command_line/command_line.hpp"
 #include "yurvo/files/picture_file.hpp"
+#include "yurvo/pipeline/any_model.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
@@ -49,6 +50,23 @@ class session {
     [[nodiscard]] const tool& with() const { return with_; }
 };
 
+// A scene and what draws it: the built-in pipeline, or a model of the user's.
+struct drawable {
+    yurvo::scene scene;
+    std::string model; // its name
+    const any_model* own = nullptr;
+
+    [[nodiscard]] picture draw(const draw_settings& settings = {}, work_done* done = nullptr) const {
+        return draw_scene(scene, settings, done);
+    }
+    // Another scene with the same model.
+    [[nodiscard]] picture draw_scene(const yurvo::scene& of, const draw_settings& settings = {},
+                                     work_done* done = nullptr) const {
+        return own != nullptr ? own->draw(of, of.shading.rate, settings, done)
+                              : yurvo::draw(of, settings, done);
+    }
+};
+
 // The options by which commands change a scene before they draw it.
 struct scene_options {
     std::string scene;
@@ -56,7 +74,7 @@ struct scene_options {
 
     void add_to(CLI::App& command, bool with_rate);
     // The scene by its name or path, changed. Throws yurvo::error.
-    [[nodiscard]] yurvo::scene load(const session& on) const;
+    [[nodiscard]] drawable load(const session& on) const;
 };
 
 // A reference scene, a demo scene, or a file.
@@ -91,6 +109,22 @@ void add_check(CLI::App& to, session& on);
 void add_scenes(CLI::App& to, session& on);
 void add_demo(CLI::App& to, session& on);
 void add_export(CLI::App& to, session& on);
+void add_layers(CLI::App& to, session& on);
+void add_turn(CLI::App& to, session& on);
+void add_curves(CLI::App& to, session& on);
+
+// What `layers` makes, for `demo` as well.
+struct layers_result {
+    json data;
+    std::string text;
+    picture sheet;
+};
+layers_result show_layers(const drawable& of, const std::string& name, const std::string& panels_folder);
+picture show_turn(const drawable& of, const std::string& name, const std::string& what, int steps,
+                  const std::string& which, json& data, std::string& text);
+picture show_curves(const scene& of, const std::string& name, json& data);
+// A built-in scene as it is.
+drawable drawable_of(const scene& of);
 
 // What `rates` makes, for `demo` as well.
 struct rates_result {
@@ -98,7 +132,7 @@ struct rates_result {
     std::string text;
     picture sheet;
 };
-rates_result compare_rates(const scene& of, const std::string& name);
+rates_result compare_rates(const drawable& of, const std::string& name);
 
 // What `check` finds, for `demo` as well.
 struct check_outcome {

@@ -15,11 +15,18 @@ struct placed {
     double x = 0, y = 0, nearness = 0;
 };
 
+struct waiting_line {
+    placed a, b;
+    rgb<float> color;
+    double thickness = 1;
+};
+
 class marker_painter {
     const picture& drawn_;
     const std::vector<float>& nearness_;
     camera seen_from_;
     picture made_;
+    std::vector<waiting_line> lines_;
 
     [[nodiscard]] bool inside(double x, double y) const {
         return x >= 0 && y >= 0 && x < drawn_.width && y < drawn_.height;
@@ -63,8 +70,8 @@ class marker_painter {
         return in_view(p) && visible(static_cast<int>(p.x), static_cast<int>(p.y), p.nearness);
     }
 
-    // A line in the world, as thick as asked in pixels, with a dark edge so that it shows on any ground; each
-    // pixel is drawn where nothing is nearer.
+    // A line in the world, to be drawn when all are known: first their dark edges, so that they show on any
+    // ground, then the lines themselves; each pixel where nothing is nearer.
     void line(const vec3<double>& from, const vec3<double>& to, const rgb<float>& color, double thickness) {
         // What is behind the eye is cut off.
         const auto depth = [&](const vec3<double>& p) {
@@ -83,11 +90,18 @@ class marker_painter {
         }
         placed a;
         placed b;
-        if (!place(ends[0], a) || !place(ends[1], b)) {
-            return;
+        if (place(ends[0], a) && place(ends[1], b)) {
+            lines_.push_back({a, b, color, thickness});
         }
-        stroke(a, b, {0.01F, 0.012F, 0.02F}, thickness + 2.5, 0.6);
-        stroke(a, b, color, thickness, 1);
+    }
+
+    void draw_lines() {
+        for (const waiting_line& one : lines_) {
+            stroke(one.a, one.b, {0.01F, 0.012F, 0.02F}, one.thickness + 2.5, 0.6);
+        }
+        for (const waiting_line& one : lines_) {
+            stroke(one.a, one.b, one.color, one.thickness, 1);
+        }
     }
 
     void stroke(const placed& a, const placed& b, const rgb<float>& color, double thickness,
@@ -204,14 +218,35 @@ marked draw_markers(const scene& of, const picture& drawn, const std::vector<flo
                 }
             }
         }
-        if (!in_front || !paint.in_view(at)) {
-            result.out_of_view.push_back(name);
-        } else if (!paint.seen(at)) {
-            result.hidden.push_back(name);
-        } else {
-            labels.push_back({at, name, color});
+        // The name stands where the light is, or by the first part of its marker that can be seen.
+        std::vector<vec3<double>> anchors{anchor};
+        if (directional) {
+            anchors.push_back((anchor + tip) * 0.5);
+        } else if (given.kind == light_kind::spot) {
+            const double angle = std::min(given.outer, radians(85));
+            for (const vec3<double>& out : {axes.above, axes.side, -axes.side, -axes.above}) {
+                anchors.push_back(anchor +
+                                  (axes.along * std::cos(angle) + out * std::sin(angle)) * (0.28 * reach));
+            }
+        }
+        bool any_in_view = false;
+        bool named = false;
+        for (const vec3<double>& candidate : anchors) {
+            placed there;
+            if (named || !paint.place(candidate, there) || !paint.in_view(there)) {
+                continue;
+            }
+            any_in_view = true;
+            if (paint.seen(there)) {
+                labels.push_back({there, name, color});
+                named = true;
+            }
+        }
+        if (!named) {
+            (any_in_view ? result.hidden : result.out_of_view).push_back(name);
         }
     }
+    paint.draw_lines();
     canvas on(drawn.width, drawn.height);
     on.fill(paint.made());
     const double size = std::max(11.0, drawn.height / 50.0);
