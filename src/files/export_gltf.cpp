@@ -101,7 +101,8 @@ class gltf_writer {
         const yurvo::material& look = material.look;
         const rgb<double> base = look.base * look.diffuse;
         json made{{"name", material.name}};
-        json& pbr = made["pbrMetallicRoughness"];
+        // By itself: what ordered_json holds moves when a key is added beside it.
+        json pbr;
         pbr["baseColorFactor"] = triple(base.r, base.g, base.b);
         pbr["baseColorFactor"].push_back(static_cast<float>(look.alpha));
         pbr["metallicFactor"] = 0;
@@ -134,6 +135,7 @@ class gltf_writer {
             root_["textures"].push_back({{"source", root_["images"].size() - 1}});
             pbr["baseColorTexture"] = {{"index", root_["textures"].size() - 1}};
         }
+        made["pbrMetallicRoughness"] = std::move(pbr);
         root_["materials"].push_back(std::move(made));
     }
 

@@ -1,7 +1,11 @@
+#include <algorithm>
+#include <charconv>
 #include <cstdint>
 #include <map>
 #include <regex>
 #include <sstream>
+#include <string_view>
+#include <system_error>
 
 #include <tiny_obj_loader.h>
 
@@ -27,6 +31,55 @@ constexpr std::uint64_t most_triangles = 16'000'000;
     broken_mesh(name, line, "not a whole OBJ file: " + first, right);
 }
 
+// How many numbers must follow a key, at the least.
+using number_keys = std::map<std::string_view, std::size_t>;
+
+// The library takes a word that is no number for 0. So that none slips through, every number is looked at
+// first.
+void require_numbers(const std::string& text, const std::string& name, const number_keys& keys) {
+    std::size_t line = 0;
+    std::size_t begin = 0;
+    while (begin < text.size()) {
+        const std::size_t end = std::min(text.find('\n', begin), text.size());
+        ++line;
+        const std::string_view words(text.data() + begin, end - begin);
+        std::size_t at = 0;
+        const auto next = [&] {
+            at = std::min(words.find_first_not_of(" \t\r", at), words.size());
+            const std::size_t first = at;
+            at = std::min(words.find_first_of(" \t\r", at), words.size());
+            return words.substr(first, at - first);
+        };
+        const auto key = keys.find(next());
+        if (key != keys.end()) {
+            std::size_t count = 0;
+            for (std::string_view word = next(); !word.empty() && word.front() != '#'; word = next()) {
+                const std::size_t column = static_cast<std::size_t>(word.data() - words.data()) + 1;
+                const std::string_view digits = word.substr(word.front() == '+' ? 1 : 0);
+                float value = 0;
+                const auto [rest, failed] =
+                    std::from_chars(digits.data(), digits.data() + digits.size(), value);
+                // What is too small for a float is as good as 0.
+                const bool tiny =
+                    failed == std::errc::result_out_of_range && digits.find("e-") != std::string_view::npos;
+                const bool whole = rest == digits.data() + digits.size();
+                if (!tiny && (failed != std::errc{} || !whole || !std::isfinite(value))) {
+                    throw error({name, line, column},
+                                "`" + std::string(word.substr(0, 40)) + "` is no finite number",
+                                "a number that a float can hold");
+                }
+                ++count;
+            }
+            if (count < key->second) {
+                throw error({name, line, 1},
+                            "`" + std::string(key->first) + "` has " + std::to_string(count) + " numbers",
+                            "at least " + std::to_string(key->second));
+            }
+        }
+        begin = end + 1;
+    }
+}
+
 // Gives the library the MTL files that the OBJ names.
 class material_source : public tinyobj::MaterialReader {
     const std::string& obj_;
@@ -41,7 +94,10 @@ class material_source : public tinyobj::MaterialReader {
                     std::map<std::string, int>* indices, std::string* warning,
                     std::string* failure) override {
         last_file = named_from(obj_, name);
-        std::istringstream text(files_(last_file));
+        const std::string bytes = files_(last_file);
+        require_numbers(bytes, last_file,
+                        {{"Ka", 3}, {"Kd", 3}, {"Ks", 3}, {"Ke", 3}, {"Ns", 1}, {"d", 1}, {"Tr", 1}});
+        std::istringstream text(bytes);
         tinyobj::LoadMtl(indices, materials, &text, warning, failure);
         return true;
     }
@@ -231,6 +287,7 @@ mesh_file read_obj(const std::string& name, const file_source& files) {
     std::string warning;
     std::string failure;
     const std::string bytes = files(name);
+    require_numbers(bytes, name, {{"v", 3}, {"vn", 3}, {"vt", 1}});
     std::istringstream text(bytes);
     material_source materials(name, files);
     const bool read = tinyobj::LoadObj(&parts.attributes, &parts.shapes, &parts.materials, &warning, &failure,

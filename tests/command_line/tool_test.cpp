@@ -36,7 +36,8 @@ TEST_CASE("help, version, and usage that is wrong") {
     const outcome help = run(tool + " --help");
     CHECK(help.status == 0);
     CHECK(help.err.empty());
-    for (const char* command : {"draw", "rates", "check", "scenes", "demo"}) {
+    for (const char* command :
+         {"draw", "rates", "check", "scenes", "demo", "layers", "turn", "curves", "export"}) {
         CHECK(has(help.out, command));
         const outcome own = run(tool + " " + command + " --help");
         CHECK(own.status == 0);
@@ -288,4 +289,126 @@ TEST_CASE("a closed pipe, a full disk, a folder that may not be written to") {
     const outcome nowhere = run(tool + " draw lantern-quay -o /proc/a.png");
     CHECK(nowhere.status == 2);
     CHECK(nowhere.one_line_of_error());
+}
+
+TEST_CASE("layers: the panels written out add up to what draw gives") {
+    const temporary_folder folder;
+    const outcome got =
+        run("cd " + folder.path() + " && " + tool +
+            " layers wet-planks -o layers.png --size 160x100 --panels panels --json layers.json && " + tool +
+            " draw wet-planks -o whole.exr --size 160x100");
+    CHECK(got.status == 0);
+    CHECK(has(got.out, "+ specular"));
+    const json data = json::parse(read_whole(folder / "layers.json"));
+    REQUIRE(data["layers"].size() == 5);
+    CHECK(read_picture(folder / data["layers"][4]["file"].get<std::string>()) ==
+          read_picture(folder / "whole.exr"));
+    CHECK(read_picture(folder / "layers.png").width == 1280);
+}
+
+TEST_CASE("turn: the figures say that diffuse stays put and specular follows the eye") {
+    const temporary_folder folder;
+    const outcome got =
+        run("cd " + folder.path() + " && " + tool +
+            " turn bollard-with-rope --what eye --steps 4 --size 160x100 -o turn.png --json -");
+    CHECK(got.status == 0);
+    const json data = json::parse(got.out);
+    REQUIRE(data["steps"].size() == 4);
+    for (std::size_t i = 1; i < 4; ++i) {
+        CHECK(std::abs(data["steps"][i]["diffuse"][0].get<double>() -
+                       data["steps"][0]["diffuse"][0].get<double>()) <= 1e-14);
+        CHECK(data["steps"][i]["specular"][0] != data["steps"][0]["specular"][0]);
+        CHECK(data["steps"][i]["largest_difference"].get<double>() > 0.1);
+    }
+    for (const char* wrong : {"--what sideways", "--steps 0", "--steps 99", "--what light --name sun",
+                              "--what eye --name moon"}) {
+        CAPTURE(wrong);
+        const outcome refused = run(tool + " turn bollard-with-rope -o " + (folder / "a.png") + " " + wrong);
+        CHECK(refused.status == 2);
+        CHECK(refused.one_line_of_error());
+    }
+    CHECK(has(run(tool + " turn bollard-with-rope -o a.png --what light --name moo").err, "`moon`"));
+}
+
+TEST_CASE("curves: the points are the laws'") {
+    const temporary_folder folder;
+    const outcome got = run(tool + " curves searchlight-on-hull -o " + (folder / "a.png") + " --json -");
+    CHECK(got.status == 0);
+    const json data = json::parse(got.out);
+    for (const json& law : data["falloffs"]) {
+        const bool windowed = has(law["law"].get<std::string>(), "windowed");
+        for (const json& point : law["points"]) {
+            const double d = point[0].get<double>();
+            if (d > 0) {
+                const double window = windowed ? std::max(0.0, 1 - std::pow(d / 5, 4)) : 1;
+                CHECK(std::abs(point[1].get<double>() - window / (d * d)) <=
+                      1e-14 * window / (d * d) + 1e-15);
+            }
+        }
+    }
+    REQUIRE(data["rims"].size() == 1);
+    for (const json& point : data["rims"][0]["points"]) {
+        const double angle = radians(point[0].get<double>());
+        const double t = std::clamp((std::cos(angle) - std::cos(radians(16))) /
+                                        (std::cos(radians(11)) - std::cos(radians(16))),
+                                    0.0, 1.0);
+        // The cosines' difference is 0.02: their rounding, 1e-16, is 5e-15 of it.
+        CHECK(std::abs(point[1].get<double>() - t * t * (3 - 2 * t)) <= 5e-14);
+    }
+    CHECK(run(tool + " curves lantern-quay -o " + (folder / "b.png")).status == 0);
+}
+
+TEST_CASE("draw --show and --markers") {
+    const temporary_folder folder;
+    for (const char* what : {"normals", "cosine", "depth", "overflow"}) {
+        CAPTURE(what);
+        const outcome got =
+            run(tool + " draw harbour -o " + (folder / "a.png") + " --size 160x100 --show " + what);
+        CHECK(got.status == 0);
+        CHECK(has(got.out, what == std::string("cosine") ? "n·l" : what));
+    }
+    CHECK(run(tool + " draw harbour -o " + (folder / "depth.pfm") + " --size 160x100 --show depth").status ==
+          0);
+    CHECK(run(tool + " draw harbour -o " + (folder / "a.png") + " --show nothing").status == 2);
+    CHECK(has(run(tool + " draw harbour -o " + (folder / "a.png") + " --show cosine --light lantrn").err,
+              "`lantern`"));
+    // The quay's lantern, one metre above the middle, is seen: its ring and its name are drawn.
+    CHECK(run("cd " + folder.path() + " && " + tool + " draw lantern-quay -o plain.png --size 320x200 && " +
+              tool + " draw lantern-quay -o marked.png --size 320x200 --markers")
+              .err.empty());
+    const difference marked =
+        compare(read_picture(folder / "plain.png"), read_picture(folder / "marked.png"));
+    CHECK(marked.pixels_that_differ > 100);
+    CHECK(marked.pixels_that_differ < 3000);
+    CHECK(
+        has(run(tool + " draw harbour -o " + (folder / "a.png") + " --markers").err, "outside the picture"));
+}
+
+TEST_CASE("export: files that read back, what is left out is said, and other names are refused") {
+    const temporary_folder folder;
+    const outcome got = run("cd " + folder.path() + " && " + tool + " export wet-planks -o planks.obj && " +
+                            tool + " export wet-planks -o planks.glb");
+    CHECK(got.status == 0);
+    CHECK(has(got.out, "planks.mtl"));
+    CHECK(has(got.out, "planks-0.png"));
+    CHECK(has(got.out, "all lights, 5"));
+    CHECK(has(got.out, "`specular` and `shininess`"));
+    CHECK(run(tool + " export wet-planks -o " + (folder / "planks.stl")).one_line_of_error());
+    CHECK(run(tool + " export wet-planks -o " + (folder / "no/planks.obj")).status == 2);
+}
+
+TEST_CASE("a model of one's own is the tool's as well") {
+    const temporary_folder folder;
+    const std::string own = std::string(YURVO_OWN_MODEL);
+    CHECK(run(own + " draw lantern-quay --model wrapped -o " + (folder / "a.pfm") + " --size 64x40").status ==
+          0);
+    CHECK(
+        run(own + " rates lantern-quay --model wrapped -o " + (folder / "a.png") + " --size 64x40").status ==
+        0);
+    CHECK(
+        run(own + " layers lantern-quay --model wrapped -o " + (folder / "a.png") + " --size 64x40").status ==
+        0);
+    const outcome wrong = run(own + " draw lantern-quay --model warpped -o " + (folder / "a.pfm"));
+    CHECK(wrong.status == 2);
+    CHECK(has(wrong.err, "wrapped"));
 }

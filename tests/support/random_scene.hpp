@@ -32,18 +32,26 @@ class random_scenes {
         field made;
         made.parts.clear();
         made.kind = any<field_kind>(5);
-        made.blend = between(0.1, 0.5);
         const bool several = made.kind == field_kind::smooth_union;
+        made.blend = several ? between(0.1, 0.5) : made.blend;
         const std::uint32_t count = several ? whole(2, 4) : 1;
         for (std::uint32_t i = 0; i < count; ++i) {
             field_part part;
             part.kind = several ? any<field_kind>(4) : made.kind;
             part.position = several ? point(0.5) : vec3<double>{};
-            part.radius = between(0.3, 0.8);
-            part.size = {between(0.5, 1.5), between(0.5, 1.5), between(0.5, 1.5)};
-            part.rounding = between(0.02, 0.24);
-            part.tube = between(0.1, 0.25);
-            part.height = between(0.2, 1);
+            // What a kind does not use keeps its default, as when it is read from a file.
+            if (part.kind == field_kind::rounded_box) {
+                part.size = {between(0.5, 1.5), between(0.5, 1.5), between(0.5, 1.5)};
+                part.rounding = between(0.02, 0.24);
+            } else {
+                part.radius = between(0.3, 0.8);
+            }
+            if (part.kind == field_kind::torus) {
+                part.tube = between(0.1, 0.25);
+            }
+            if (part.kind == field_kind::capsule) {
+                part.height = between(0.2, 1);
+            }
             made.parts.push_back(part);
         }
         return {made};
