@@ -69,6 +69,8 @@ png_codes decode_png(const std::string& bytes, const std::string& name) {
         png_image& image;
         ~freer() { png_image_free(&image); }
     } const guard{image};
+    // Sixteen bits without a word on their curve are taken like eight.
+    image.flags |= PNG_IMAGE_FLAG_16BIT_sRGB;
     require_size(name, image.width, image.height);
     // At the least one bit a pixel.
     require_plausible(name, static_cast<std::uint64_t>(image.width) * image.height / 8, bytes.size(), "PNG");
