@@ -15,6 +15,7 @@ struct draw_options {
     scene_options from;
     std::string output, terms, encode = "srgb", json_file, show, light;
     bool markers = false;
+    int threads = 0;
 };
 
 term_choice terms_from(const std::string& list) {
@@ -119,13 +120,17 @@ int run(session& on, const draw_options& options) {
     if (!options.light.empty() && options.show != "cosine") {
         throw error({"--light", 0, 0}, "it goes with --show cosine", "--show cosine, or no --light");
     }
+    if (options.threads < 0 || options.threads > 1024) {
+        throw error({"--threads", 0, 0}, "there are " + std::to_string(options.threads),
+                    "a whole number up to 1024; 0 is as many as the machine has");
+    }
     const drawable drawn = options.from.load(on);
     const term_choice terms = terms_from(options.terms);
     work_done done;
     shown result;
     encoding how = options.encode == "linear" ? encoding::linear : encoding::srgb;
     if (options.show.empty()) {
-        result.made = drawn.draw({terms}, &done);
+        result.made = drawn.draw({terms, options.threads}, &done);
     } else {
         result = show(drawn, options, done);
         // Normals are no colours: their codes are the numbers.
@@ -195,6 +200,8 @@ void add_draw(CLI::App& to, session& on) {
     command
         ->add_option("--encode", options->encode, "how a PNG is written: srgb (as displays expect) or linear")
         ->type_name("CURVE");
+    command->add_option("--threads", options->threads, "at most so many threads; the picture is the same")
+        ->type_name("N");
     command->add_option("--json", options->json_file, "what was drawn, as JSON; - for standard output")
         ->type_name("FILE");
     command->callback([&on, options] { on.run = [&on, options] { return run(on, *options); }; });

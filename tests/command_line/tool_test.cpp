@@ -358,6 +358,18 @@ TEST_CASE("curves: the points are the laws'") {
     CHECK(run(tool + " curves lantern-quay -o " + (folder / "b.png")).status == 0);
 }
 
+TEST_CASE("draw --threads: the same file, and nothing said") {
+    const temporary_folder folder;
+    for (const char* threads : {"1", "2", "7"}) {
+        const outcome got = run(tool + " draw wet-planks --size 160x100 --threads " + threads + " -o " +
+                                (folder / threads) + ".pfm");
+        CHECK(got.status == 0);
+        CHECK(got.err.empty());
+        CHECK(read_whole((folder / threads) + ".pfm") == read_whole(folder / "1.pfm"));
+    }
+    CHECK(run(tool + " draw wet-planks --threads -3 -o " + (folder / "a.png")).status == 2);
+}
+
 TEST_CASE("draw --show and --markers") {
     const temporary_folder folder;
     for (const char* what : {"normals", "cosine", "depth", "overflow"}) {

@@ -298,3 +298,30 @@ TEST_CASE("a model of one's own runs at every rate") {
         CHECK(std::abs(draw(made, wrapped_diffuse{}, at).color(32, 20).r - 1.0 / 3) <= 4 * u);
     }
 }
+
+TEST_CASE("the same picture, bit for bit, for 1, 2 and 7 threads") {
+    scene made = bare(sphere_shape{1.5, {64, 32}});
+    made.view.width = 331;
+    made.view.height = 207;
+    made.shading.model = model_kind::blinn_phong;
+    made.materials[0].look.specular = {0.5, 0.5, 0.5};
+    made.materials[0].look.two_sided = true;
+    made.objects.push_back(made.objects[0]);
+    made.objects[1].shape = plane_shape{{9, 9}, {5, 7}};
+    for (const double x : {-2.0, 0.5, 3.0}) {
+        named_light lamp;
+        lamp.light.position = {x, 3, 2};
+        made.lights.push_back(lamp);
+    }
+    for (const rate at : {rate::face, rate::vertex, rate::fragment}) {
+        made.shading.rate = at;
+        work_done alone;
+        const picture one = draw(made, {{}, 1}, &alone);
+        for (const int threads : {2, 7}) {
+            work_done together;
+            CHECK(draw(made, {{}, threads}, &together) == one);
+            CHECK(together.evaluations == alone.evaluations);
+            CHECK(together.pixels == alone.pixels);
+        }
+    }
+}

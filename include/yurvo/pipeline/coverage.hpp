@@ -38,9 +38,11 @@ inline std::int64_t floor_divide(std::int64_t a, std::int64_t b) { // b > 0
     return quotient - (a % b < 0 ? 1 : 0);
 }
 
-// Calls row(y, begin, end) for every row with the half-open run of pixels the triangle covers, from top to
-// bottom. The corners' order does not matter; a triangle without area covers nothing.
-template <class Row> void cover(snapped a, snapped b, snapped c, int width, int height, Row&& row) {
+// Calls row(y, begin, end) for every row from first_row up to height with the half-open run of pixels the
+// triangle covers, from top to bottom. The corners' order does not matter; a triangle without area covers
+// nothing.
+template <class Row>
+void cover(snapped a, snapped b, snapped c, int width, int height, Row&& row, int first_row = 0) {
     const std::int64_t area = doubled_area(a, b, c);
     if (area == 0) {
         return;
@@ -54,7 +56,7 @@ template <class Row> void cover(snapped a, snapped b, snapped c, int width, int 
         return floor_divide(place - centre + steps_per_pixel - 1, steps_per_pixel);
     };
     const auto last_before = [](std::int64_t place) { return floor_divide(place - centre, steps_per_pixel); };
-    const std::int64_t top = std::max<std::int64_t>(0, first_after(std::min({a.y, b.y, c.y})));
+    const std::int64_t top = std::max<std::int64_t>(first_row, first_after(std::min({a.y, b.y, c.y})));
     const std::int64_t bottom = std::min<std::int64_t>(height - 1, last_before(std::max({a.y, b.y, c.y})));
     const std::int64_t left = std::max<std::int64_t>(0, first_after(std::min({a.x, b.x, c.x})));
     const std::int64_t right = std::min<std::int64_t>(width - 1, last_before(std::max({a.x, b.x, c.x})));
@@ -148,19 +150,20 @@ class clipped_polygon {
 // Calls row(y, begin, end) for the pixels that a triangle of homogeneous corners covers in front of `near`.
 template <class Row>
 void cover_clipped(const homogeneous& a, const homogeneous& b, const homogeneous& c, double near, int width,
-                   int height, Row&& row) {
+                   int height, Row&& row, int first_row = 0) {
     const auto project = [](const homogeneous& p) { return snap(p.x / p.z, p.y / p.z); };
     const auto whole = [&](const homogeneous& p) {
         return p.z >= near && std::abs(p.x) <= guard_band * p.z && std::abs(p.y) <= guard_band * p.z;
     };
     if (whole(a) && whole(b) && whole(c)) {
-        cover(project(a), project(b), project(c), width, height, row);
+        cover(project(a), project(b), project(c), width, height, row, first_row);
         return;
     }
     const clipped_polygon polygon(a, b, c, near);
     const auto corners = polygon.corners();
     for (std::size_t i = 2; i < corners.size(); ++i) {
-        cover(project(corners[0]), project(corners[i - 1]), project(corners[i]), width, height, row);
+        cover(project(corners[0]), project(corners[i - 1]), project(corners[i]), width, height, row,
+              first_row);
     }
 }
 

@@ -12,6 +12,7 @@ using pipeline::work_done;
 
 struct draw_settings {
     term_choice terms; // which terms the picture holds
+    int threads = 0;   // at most so many; 0 is as many as the machine has. The picture is the same.
 };
 
 namespace pipeline {
@@ -21,10 +22,9 @@ template <class Formula = formula, class Scalar = float, class Model>
 picture draw_stage(const stage& from, const Model& model, work_done* done = nullptr) {
     picture made(from.view.width, from.view.height, rgb<float>(from.view.background),
                  static_cast<float>(from.view.background_alpha));
-    work_done counted;
     const projected vertices = project_vertices(from);
     const visibility visible = find_visible(from, vertices);
-    shade_stage<Formula, Scalar, Model>(from, vertices, visible, model, made, counted).run();
+    const work_done counted = shade_stage<Formula, Scalar, Model>(from, vertices, visible, model, made).run();
     if (done != nullptr) {
         *done = counted;
     }
@@ -57,9 +57,13 @@ picture draw_with(const scene& from, const draw_settings& settings = {}, work_do
     require_valid(from);
     pipeline::stage staged = pipeline::make_stage(from);
     staged.terms = settings.terms;
-    return pipeline::with_model<Formula>(from.shading, [&](const auto& model) {
-        return pipeline::draw_stage<Formula, Scalar>(staged, model, done);
+    picture made;
+    pipeline::with_threads(settings.threads, [&] {
+        made = pipeline::with_model<Formula>(from.shading, [&](const auto& model) {
+            return pipeline::draw_stage<Formula, Scalar>(staged, model, done);
+        });
     });
+    return made;
 }
 
 // The same with the built-in formulas, in float.
@@ -79,7 +83,10 @@ picture draw(const scene& from, const Model& model, rate at = rate::fragment,
     require_valid(placed);
     pipeline::stage staged = pipeline::make_stage(placed);
     staged.terms = settings.terms;
-    return pipeline::draw_stage<formula, Scalar>(staged, model, done);
+    picture made;
+    pipeline::with_threads(settings.threads,
+                           [&] { made = pipeline::draw_stage<formula, Scalar>(staged, model, done); });
+    return made;
 }
 
 } // namespace yurvo

@@ -2,12 +2,16 @@
 // vertices or triangles first, and their lit colours spread over the pixels.
 #pragma once
 
+#include <atomic>
 #include <memory>
 #include <vector>
+
+#include <oneapi/tbb/enumerable_thread_specific.h>
 
 #include "yurvo/geometry/normals.hpp"
 #include "yurvo/pipeline/block.hpp"
 #include "yurvo/pipeline/interpolation.hpp"
+#include "yurvo/pipeline/parallel.hpp"
 #include "yurvo/pipeline/visibility.hpp"
 
 namespace yurvo::pipeline {
@@ -19,19 +23,19 @@ struct work_done {
 };
 
 template <class Formula, class Scalar, class Model> class shade_stage {
-    const stage& from_;
-    const projected& vertices_;
-    const visibility& visible_;
-    const Model& model_;
-    picture& into_;
-    work_done& done_;
-
     // Lit colours of one object's vertices or triangles, seen from the front and (two-sided) from the back.
     struct lit_colors {
         std::vector<outgoing<Scalar>> front, back;
     };
 
-    std::unique_ptr<block<Scalar>> points_ = std::make_unique<block<Scalar>>();
+    const stage& from_;
+    const projected& vertices_;
+    const visibility& visible_;
+    const Model& model_;
+    picture& into_;
+    std::atomic<std::uint64_t> evaluations_ = 0;
+    std::atomic<std::uint64_t> pixels_ = 0;
+
     finish_settings<Scalar> settings_;
     vec3<Scalar> eye_;
     std::vector<std::vector<ready_light<Scalar>>> lights_;
@@ -80,69 +84,74 @@ template <class Formula, class Scalar, class Model> class shade_stage {
         }
     };
 
-    void shade(const prepared_object& object) {
-        shade_block<Formula>(*points_, model_, object.factors, lights_[object.staged.lights], settings_,
-                             eye_);
-        done_.evaluations += points_->count;
+    void shade(block<Scalar>& points, const prepared_object& object) {
+        shade_block<Formula>(points, model_, object.factors, lights_[object.staged.lights], settings_, eye_);
+        evaluations_ += points.count;
     }
 
-    // Shades `count` points that `point(i)` puts into the block, and appends what they give to `lit`.
-    template <class Point>
-    void shade_points(const prepared_object& object, std::size_t count, std::vector<outgoing<Scalar>>& lit,
-                      Point&& point) {
-        lit.reserve(count);
-        for (std::size_t begin = 0; begin < count; begin += block_size) {
-            points_->count = std::min(block_size, count - begin);
-            for (std::size_t i = 0; i < points_->count; ++i) {
-                point(i, begin + i);
+    // Shades `count` points that `put(block, place in it, point)` puts into blocks, on all threads.
+    template <class Put>
+    std::vector<outgoing<Scalar>> shade_points(const prepared_object& object, std::size_t count, Put&& put) {
+        std::vector<outgoing<Scalar>> lit(count);
+        in_pieces(count, 4 * block_size, [&](std::size_t first, std::size_t last) {
+            const auto points = std::make_unique<block<Scalar>>();
+            for (std::size_t begin = first; begin < last; begin += block_size) {
+                points->count = std::min(block_size, last - begin);
+                for (std::size_t i = 0; i < points->count; ++i) {
+                    put(*points, i, begin + i);
+                }
+                shade(*points, object);
+                for (std::size_t i = 0; i < points->count; ++i) {
+                    lit[begin + i] = {points->tinted.color(i), points->untinted.color(i)};
+                }
             }
-            shade(object);
-            for (std::size_t i = 0; i < points_->count; ++i) {
-                lit.push_back({points_->tinted.color(i), points_->untinted.color(i)});
-            }
-        }
+        });
+        return lit;
     }
 
-    void put_point(std::size_t i, const prepared_object& object, const vec3<double>& position,
-                   const vec3<double>& normal, const rgb<double>& color) {
-        points_->position.put(i, vec3<Scalar>(position));
-        points_->normal.put(i, vec3<Scalar>(normal));
-        points_->base.put(i, object.factors.base * rgb<Scalar>(color));
+    static void put_point(block<Scalar>& points, std::size_t i, const prepared_object& object,
+                          const vec3<double>& position, const vec3<double>& normal,
+                          const rgb<double>& color) {
+        points.position.put(i, vec3<Scalar>(position));
+        points.normal.put(i, vec3<Scalar>(normal));
+        points.base.put(i, object.factors.base * rgb<Scalar>(color));
     }
 
     lit_colors shade_vertices(const prepared_object& object) {
-        lit_colors lit;
-        const auto side = [&](std::vector<outgoing<Scalar>>& colors, double sign) {
-            shade_points(object, object.shape.positions.size(), colors, [&](std::size_t i, std::size_t v) {
-                const auto vertex = static_cast<std::uint32_t>(v);
-                put_point(i, object, object.lit_position(vertex), object.normal(vertex) * sign,
-                          object.color(vertex));
-            });
+        const auto side = [&](double sign) {
+            return shade_points(object, object.shape.positions.size(),
+                                [&](block<Scalar>& points, std::size_t i, std::size_t v) {
+                                    const auto vertex = static_cast<std::uint32_t>(v);
+                                    put_point(points, i, object, object.lit_position(vertex),
+                                              object.normal(vertex) * sign, object.color(vertex));
+                                });
         };
-        side(lit.front, 1);
+        lit_colors lit;
+        lit.front = side(1);
         if (object.material.look.two_sided) {
-            side(lit.back, -1);
+            lit.back = side(-1);
         }
         return lit;
     }
 
     lit_colors shade_faces(const prepared_object& object, std::size_t o) {
         lit_colors lit;
-        shade_points(object, object.shape.triangles.size(), lit.front, [&](std::size_t i, std::size_t t) {
-            const triangle& corners = object.shape.triangles[t];
-            const auto mean = [&](const auto& a, const auto& b, const auto& c) {
-                return (a + b + c) * (1.0 / 3);
-            };
-            vec3<double> normal = object.face_normal(corners);
-            if (object.material.look.two_sided && !faces_eye(o, weights_of(o, t))) {
-                normal = -normal;
-            }
-            put_point(i, object,
-                      mean(object.lit_position(corners[0]), object.lit_position(corners[1]),
-                           object.lit_position(corners[2])),
-                      normal,
-                      mean(object.color(corners[0]), object.color(corners[1]), object.color(corners[2])));
-        });
+        lit.front = shade_points(
+            object, object.shape.triangles.size(), [&](block<Scalar>& points, std::size_t i, std::size_t t) {
+                const triangle& corners = object.shape.triangles[t];
+                const auto mean = [&](const auto& a, const auto& b, const auto& c) {
+                    return (a + b + c) * (1.0 / 3);
+                };
+                vec3<double> normal = object.face_normal(corners);
+                if (object.material.look.two_sided && !faces_eye(o, weights_of(o, t))) {
+                    normal = -normal;
+                }
+                put_point(points, i, object,
+                          mean(object.lit_position(corners[0]), object.lit_position(corners[1]),
+                               object.lit_position(corners[2])),
+                          normal,
+                          mean(object.color(corners[0]), object.color(corners[1]), object.color(corners[2])));
+            });
         return lit;
     }
 
@@ -215,37 +224,37 @@ template <class Formula, class Scalar, class Model> class shade_stage {
     void write(const place_in_picture& p, const prepared_object& object, const rgb<Scalar>& color) {
         into_.set(p.x, p.y, {kept(color.r), kept(color.g), kept(color.b)},
                   static_cast<float>(object.material.look.alpha));
-        ++done_.pixels;
     }
 
     // Shades what `put(i, place)` puts into the block, for all places, and writes it.
     template <class Put>
-    void shade_places(const prepared_object& object, const std::vector<place_in_picture>& places, Put&& put) {
+    void shade_places(block<Scalar>& points, const prepared_object& object,
+                      const std::vector<place_in_picture>& places, Put&& put) {
         for (std::size_t begin = 0; begin < places.size(); begin += block_size) {
-            points_->count = std::min(block_size, places.size() - begin);
-            for (std::size_t i = 0; i < points_->count; ++i) {
+            points.count = std::min(block_size, places.size() - begin);
+            for (std::size_t i = 0; i < points.count; ++i) {
                 put(i, places[begin + i]);
             }
-            shade(object);
-            for (std::size_t i = 0; i < points_->count; ++i) {
-                write(places[begin + i], object, points_->tinted.color(i) + points_->untinted.color(i));
+            shade(points, object);
+            for (std::size_t i = 0; i < points.count; ++i) {
+                write(places[begin + i], object, points.tinted.color(i) + points.untinted.color(i));
             }
         }
     }
 
-    void fragments(const prepared_object& object, std::size_t o,
+    void fragments(block<Scalar>& points, const prepared_object& object, std::size_t o,
                    const std::vector<place_in_picture>& places) {
         corners_at_hand hand;
-        shade_places(object, places, [&](std::size_t i, const place_in_picture& p) {
+        shade_places(points, object, places, [&](std::size_t i, const place_in_picture& p) {
             const std::uint32_t t = seen_at(p) - vertices_.first_triangle[o];
             if (t != hand.triangle) {
                 fetch(hand, object, o, t);
             }
             const std::array<double, 3> weights = hand.weights.at(p.x + 0.5, p.y + 0.5);
-            points_->position.put(i, vec3<Scalar>(weights[0] * hand.positions[0] +
-                                                  weights[1] * hand.positions[1] +
-                                                  weights[2] * hand.positions[2]));
-            points_->normal.put(i, Formula::interpolated_normal(blend(weights, hand.normals)));
+            points.position.put(i,
+                                vec3<Scalar>(weights[0] * hand.positions[0] + weights[1] * hand.positions[1] +
+                                             weights[2] * hand.positions[2]));
+            points.normal.put(i, Formula::interpolated_normal(blend(weights, hand.normals)));
             rgb<Scalar> base = object.factors.base;
             if (!object.shape.colors.empty()) {
                 base = base * blend(weights, hand.colors);
@@ -253,14 +262,15 @@ template <class Formula, class Scalar, class Model> class shade_stage {
             if (object.material.image) {
                 base = base * texture_at(*object.material.image, weights, hand.texcoords);
             }
-            points_->base.put(i, base);
+            points.base.put(i, base);
         });
     }
 
     // The ray is met again from the depth that was kept, so that the point has all its digits.
-    void field_fragments(const prepared_object& object, const std::vector<place_in_picture>& places) {
+    void field_fragments(block<Scalar>& points, const prepared_object& object,
+                         const std::vector<place_in_picture>& places) {
         const field_rays rays(object.staged, from_.seen_from);
-        shade_places(object, places, [&](std::size_t i, const place_in_picture& p) {
+        shade_places(points, object, places, [&](std::size_t i, const place_in_picture& p) {
             const vec3<double> along = rays.along(p.x + 0.5, p.y + 0.5);
             const std::size_t at = static_cast<std::size_t>(p.y) * static_cast<std::size_t>(visible_.width) +
                                    static_cast<std::size_t>(p.x);
@@ -272,7 +282,8 @@ template <class Formula, class Scalar, class Model> class shade_stage {
             if (object.material.look.two_sided && dot(gradient, along) > 0) {
                 normal = -normal;
             }
-            put_point(i, object, transform_point(object.from_eye_of_light, met), normal, rgb<double>(1.0));
+            put_point(points, i, object, transform_point(object.from_eye_of_light, met), normal,
+                      rgb<double>(1.0));
         });
     }
 
@@ -304,11 +315,15 @@ template <class Formula, class Scalar, class Model> class shade_stage {
         }
     }
 
-    // The visible pixels of every object, in reading order.
-    [[nodiscard]] std::vector<std::vector<place_in_picture>> gather() const {
-        std::vector<std::vector<place_in_picture>> places(from_.objects.size());
+    // The visible pixels of every object in a band, in reading order; the lists are used again from band to
+    // band.
+    void gather(const band& rows, std::vector<std::vector<place_in_picture>>& places) {
+        for (std::vector<place_in_picture>& list : places) {
+            list.clear();
+        }
         std::size_t o = 0;
-        for (int y = 0; y < visible_.height; ++y) {
+        std::uint64_t count = 0;
+        for (int y = rows.top; y < rows.bottom; ++y) {
             for (int x = 0; x < visible_.width; ++x) {
                 const std::uint32_t seen = seen_at({x, y});
                 if (seen == visibility::nothing) {
@@ -320,15 +335,22 @@ template <class Formula, class Scalar, class Model> class shade_stage {
                     o = static_cast<std::size_t>(after - vertices_.first_triangle.begin()) - 1;
                 }
                 places[o].push_back({x, y});
+                ++count;
             }
         }
-        return places;
+        pixels_ += count;
     }
+
+    // What a thread uses again from band to band.
+    struct scratch {
+        std::unique_ptr<block<Scalar>> points = std::make_unique<block<Scalar>>();
+        std::vector<std::vector<place_in_picture>> places;
+    };
 
   public:
     shade_stage(const stage& from, const projected& vertices, const visibility& visible, const Model& model,
-                picture& into, work_done& done)
-        : from_(from), vertices_(vertices), visible_(visible), model_(model), into_(into), done_(done) {
+                picture& into)
+        : from_(from), vertices_(vertices), visible_(visible), model_(model), into_(into) {
         settings_.ambient_light = rgb<Scalar>(from.ambient_light);
         settings_.rule = from.rule;
         settings_.terms = from.terms;
@@ -341,22 +363,38 @@ template <class Formula, class Scalar, class Model> class shade_stage {
         }
     }
 
-    void run() {
-        const auto places = gather();
+    work_done run() {
+        std::vector<prepared_object> objects;
+        std::vector<lit_colors> lit(from_.objects.size());
+        objects.reserve(from_.objects.size());
         for (std::size_t o = 0; o < from_.objects.size(); ++o) {
-            if (places[o].empty() && from_.rate != rate::vertex) {
-                continue;
-            }
-            const prepared_object object(from_, from_.objects[o]);
-            if (object.staged.field) {
-                field_fragments(object, places[o]);
-            } else if (from_.rate == rate::fragment) {
-                fragments(object, o, places[o]);
-            } else {
-                spread(object, o, places[o],
-                       from_.rate == rate::vertex ? shade_vertices(object) : shade_faces(object, o));
+            objects.emplace_back(from_, from_.objects[o]);
+            if (from_.rate == rate::vertex) {
+                lit[o] = shade_vertices(objects[o]);
+            } else if (from_.rate == rate::face) {
+                lit[o] = shade_faces(objects[o], o);
             }
         }
+        oneapi::tbb::enumerable_thread_specific<scratch> of_thread;
+        constexpr int rows_at_once = 16;
+        in_bands(visible_.height, rows_at_once, [&](const band& rows) {
+            scratch& mine = of_thread.local();
+            mine.places.resize(objects.size());
+            gather(rows, mine.places);
+            for (std::size_t o = 0; o < objects.size(); ++o) {
+                if (mine.places[o].empty()) {
+                    continue;
+                }
+                if (objects[o].staged.field) {
+                    field_fragments(*mine.points, objects[o], mine.places[o]);
+                } else if (from_.rate == rate::fragment) {
+                    fragments(*mine.points, objects[o], o, mine.places[o]);
+                } else {
+                    spread(objects[o], o, mine.places[o], lit[o]);
+                }
+            }
+        });
+        return {evaluations_, pixels_};
     }
 };
 
