@@ -26,17 +26,40 @@ json values(const std::vector<double>& of) {
     return list;
 }
 
-std::string line_of(const verify::check_result& result) {
-    std::string line =
-        fmt::format("{}  {:<20} {}\n", result.passed ? "held   " : "FAILED ", result.scene, result.name);
-    if (!result.passed) {
-        line += fmt::format(
-            "         expected {}, found {} at pixel ({}, {}); tolerance {:.2g}, exceeded {:.3g} times\n",
-            triple(result.expected, 7), triple(result.measured, 7), result.x, result.y, result.tolerance,
-            result.used);
-        line += fmt::format("         {}\n", result.remark);
+std::string failure_of(const verify::check_result& result) {
+    return fmt::format("FAILED   {}: {}\n         expected {}, found {} at pixel ({}, {}); tolerance {:.2g}, "
+                       "exceeded {:.3g} "
+                       "times\n         {}\n",
+                       result.scene, result.name, triple(result.expected, 7), triple(result.measured, 7),
+                       result.x, result.y, result.tolerance, result.used, result.remark);
+}
+
+// A line for each scene, in the order in which they were checked.
+std::string summary_of(const std::vector<verify::check_result>& results) {
+    struct tally {
+        std::string scene;
+        std::size_t held = 0, all = 0;
+        double used = 0;
+    };
+    std::vector<tally> tallies;
+    for (const verify::check_result& result : results) {
+        if (tallies.empty() || tallies.back().scene != result.scene) {
+            tallies.push_back({result.scene, 0, 0, 0});
+        }
+        tally& last = tallies.back();
+        last.held += result.passed ? 1U : 0U;
+        last.used = std::max(last.used, result.used);
+        ++last.all;
     }
-    return line;
+    std::string text;
+    for (const tally& one : tallies) {
+        text += one.held == one.all
+                    ? fmt::format("held     {:<22}{:>3} checks; at most {:.0f} % of a tolerance used\n",
+                                  one.scene, one.all, std::ceil(100 * one.used))
+                    : fmt::format("FAILED   {:<22}{:>3} of {} checks did not hold\n", one.scene,
+                                  one.all - one.held, one.all);
+    }
+    return text;
 }
 
 int run(session& on, const check_options& options) {
@@ -99,13 +122,17 @@ check_outcome run_checks(session& on, const std::vector<std::string>& scenes) {
     outcome.data["passed"] = outcome.passed;
     outcome.data["failed"] = outcome.failed;
 
-    // What did not hold first, the worst of it first; then all else in order.
+    // What did not hold first, the worst of it first; then a line for each scene.
+    const std::string summary = summary_of(results);
     std::stable_sort(results.begin(), results.end(), [](const auto& a, const auto& b) {
         return a.passed != b.passed ? !a.passed : !a.passed && a.used > b.used;
     });
     for (const verify::check_result& result : results) {
-        outcome.text += line_of(result);
+        if (!result.passed) {
+            outcome.text += failure_of(result);
+        }
     }
+    outcome.text += (outcome.failed > 0 ? "\n" : "") + summary;
     if (outcome.failed == 0) {
         outcome.text +=
             fmt::format("\nall {} checks held; the nearest to its tolerance used {:.0f} % of it\n",

@@ -2,43 +2,11 @@
 
 #include <cmath>
 
-#include "range.hpp"
+#include "reference_building.hpp"
 
 namespace yurvo::verify {
 
 namespace {
-
-constexpr double u = unit_roundoff;
-
-// The view of a quay from its near side, and where its pixels meet the level y = 0: plain geometry.
-struct level_view {
-    yurvo::view view;
-
-    struct meeting {
-        int x, y;           // the pixel whose centre is nearest to the point asked for
-        vec3<double> point; // where the ray through that centre meets y = 0
-    };
-
-    [[nodiscard]] meeting nearest_to(double x, double z) const {
-        const auto size = [](const vec3<double>& v) { return std::hypot(v.x, v.y, v.z); };
-        const vec3<double> ahead = view.target - view.eye;
-        const vec3<double> forward = ahead / size(ahead);
-        const vec3<double> side = cross(forward, view.up);
-        const vec3<double> right = side / size(side);
-        const vec3<double> up = cross(right, forward);
-        const double half = std::tan(view.fov / 2);
-        const double pixels = view.height / (2 * half); // in a unit of height at distance 1
-        const vec3<double> to{x - view.eye.x, -view.eye.y, z - view.eye.z};
-        const double depth = dot(to, forward);
-        meeting met{static_cast<int>(std::floor(view.width / 2.0 + dot(to, right) / depth * pixels)),
-                    static_cast<int>(std::floor(view.height / 2.0 - dot(to, up) / depth * pixels)),
-                    {}};
-        const vec3<double> ray = forward + right * ((met.x + 0.5 - view.width / 2.0) / pixels) -
-                                 up * ((met.y + 0.5 - view.height / 2.0) / pixels);
-        met.point = view.eye + ray * (view.eye.y / -ray.y);
-        return met;
-    }
-};
 
 // A lantern above the middle of a level quay: height, intensity and colour.
 struct lantern_over_quay {
@@ -59,12 +27,6 @@ struct lantern_over_quay {
         return at(distance) * relative;
     }
 };
-
-std::string meters(double value) {
-    char text[32];
-    std::snprintf(text, sizeof text, "%.3g", value);
-    return text;
-}
 
 reference_scene lantern_quay(const std::string& name, std::uint32_t cells) {
     constexpr double side = 6;
@@ -96,14 +58,14 @@ reference_scene lantern_quay(const std::string& name, std::uint32_t cells) {
 
     const lantern_over_quay known{height, lantern.light.intensity, lantern.light.color, deck.look.base,
                                   made.scene.ambient_color * made.scene.ambient_strength};
-    const level_view level{made.scene.view};
+    const pixel_finder pixels(made.scene.view);
     const double from_eye = length(made.scene.view.eye) + side;
     for (const double distance : {0.0, 1.0, 2.0}) {
-        const level_view::meeting met = level.nearest_to(distance, 0);
+        const pixel_finder::meeting met = pixels.on_plane({distance, 0, 0}, {0, 1, 0});
         const double rho = std::hypot(met.point.x, met.point.z);
         made.expectations.push_back(
-            {distance == 0 ? "at the foot of the lantern" : meters(distance) + " m from its foot",
-             "base · (ambient + color · intensity · h / (h² + ρ²)^(3/2)), h = 1, ρ = " + meters(rho),
+            {distance == 0 ? "at the foot of the lantern" : in_metres(distance) + " m from its foot",
+             "base · (ambient + color · intensity · h / (h² + ρ²)^(3/2)), h = 1, ρ = " + in_metres(rho),
              rate::fragment, met.x, met.y, known.at(rho), known.rounding(rho, from_eye)});
     }
     if (cells == 1) {
@@ -112,10 +74,11 @@ reference_scene lantern_quay(const std::string& name, std::uint32_t cells) {
             "the lantern.";
         // All four corners are as far from the lantern, so what is interpolated is one colour.
         const double corner = std::hypot(side / 2, side / 2);
-        for (const vec3<double>& at : {vec3<double>{0, 0, 0}, {2, 0, 1}, {-1.5, 0, 2}}) {
-            const level_view::meeting met = level.nearest_to(at.x, at.z);
+        for (const vec3<double>& at :
+             {vec3<double>{0, 0, 0}, vec3<double>{2, 0, 1}, vec3<double>{-1.5, 0, 2}}) {
+            const pixel_finder::meeting met = pixels.on_plane(at, {0, 1, 0});
             made.expectations.push_back(
-                {"the corners' colour at (" + meters(at.x) + ", " + meters(at.z) + ")",
+                {"the corners' colour at (" + in_metres(at.x) + ", " + in_metres(at.z) + ")",
                  "base · (ambient + color · intensity · h / (h² + ρ²)^(3/2)), ρ = √18", rate::vertex, met.x,
                  met.y, known.at(corner), known.rounding(corner, from_eye)});
         }
@@ -123,7 +86,7 @@ reference_scene lantern_quay(const std::string& name, std::uint32_t cells) {
         // foot.
         const double centroid = std::hypot(1, 1);
         for (const double x : {1.0, -1.0}) {
-            const level_view::meeting met = level.nearest_to(x, -x);
+            const pixel_finder::meeting met = pixels.on_plane({x, 0, -x}, {0, 1, 0});
             made.expectations.push_back({x > 0 ? "the right triangle's colour" : "the left triangle's colour",
                                          "base · (ambient + color · intensity · h / (h² + ρ²)^(3/2)), ρ = √2",
                                          rate::face, met.x, met.y, known.at(centroid),
@@ -136,7 +99,7 @@ reference_scene lantern_quay(const std::string& name, std::uint32_t cells) {
             "per face: the same everywhere, with ρ = √2 m, both centroids' distance"};
     } else {
         made.shows = "With small cells the colour per vertex comes near the colour per fragment.";
-        const level_view::meeting met = level.nearest_to(0, 0);
+        const pixel_finder::meeting met = pixels.on_plane({0, 0, 0}, {0, 1, 0});
         const double rho = std::hypot(met.point.x, met.point.z);
         // Interpolating linearly over a right triangle of side s misses by at most s² / 4 times the greatest
         // second derivative, which here is 3 · intensity / h⁴, right below the lantern.
@@ -158,7 +121,11 @@ reference_scene lantern_quay(const std::string& name, std::uint32_t cells) {
 
 const std::vector<reference_scene>& reference_scenes() {
     static const std::vector<reference_scene> scenes{lantern_quay("lantern-quay", 1),
-                                                     lantern_quay("lantern-quay-cells", 24)};
+                                                     lantern_quay("lantern-quay-cells", 24),
+                                                     moon_crates(),
+                                                     lantern_row(),
+                                                     behind_the_wall(),
+                                                     searchlight()};
     return scenes;
 }
 

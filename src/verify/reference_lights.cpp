@@ -1,0 +1,271 @@
+// Reference scenes about lights: their direction, their distance, their cone, and the side they are on.
+#include "reference_building.hpp"
+
+namespace yurvo::verify {
+
+namespace {
+
+const std::vector<rate> every_rate{rate::face, rate::vertex, rate::fragment};
+
+named_material material_of(const std::string& name, const rgb<double>& base) {
+    named_material made;
+    made.name = name;
+    made.look.base = base;
+    return made;
+}
+
+scene dark_harbour(const std::string& title) {
+    scene made;
+    made.title = title;
+    made.view.background = {0.004, 0.006, 0.012};
+    made.shading.model = model_kind::lambert;
+    made.ambient_strength = 0;
+    return made;
+}
+
+} // namespace
+
+reference_scene moon_crates() {
+    reference_scene made;
+    made.name = "moon-crates";
+    made.shows = "Under the moon every face of a crate has one colour, however the crate is turned and "
+                 "moved, at every "
+                 "rate.";
+    made.scene = dark_harbour("Crates under the moon");
+    made.scene.view.eye = {0.5, 3, 7};
+    made.scene.view.target = {0, 0.6, 0};
+    made.scene.ambient_color = {0.4, 0.5, 0.9};
+    made.scene.ambient_strength = 0.08;
+    const rgb<double> base{0.62, 0.42, 0.22};
+    made.scene.materials.push_back(material_of("crate", base));
+    named_light moon;
+    moon.name = "moon";
+    moon.light.kind = light_kind::directional;
+    moon.light.shines = {-1, -2, -1.5};
+    moon.light.color = {0.6, 0.7, 1.0};
+    moon.light.intensity = 0.9;
+    made.scene.lights.push_back(moon);
+    made.rates = every_rate;
+    // 1 / √(1 + 4 + 2.25) is the length by which the moon's direction is divided.
+    const vec3<double> to_light = vec3<double>{1, 2, 1.5} / std::sqrt(7.25);
+    const rgb<double> ambient = made.scene.ambient_color * made.scene.ambient_strength;
+
+    struct crate {
+        const char* name;
+        vec3<double> position, size, scale;
+        double turned; // degrees about Y
+    };
+    const crate crates[] = {{"left crate", {-2.2, 0.5, 0.3}, {1, 1, 1}, {1, 1, 1}, 30},
+                            {"middle crate", {0, 0.6, -0.4}, {0.8, 0.8, 0.8}, {1.5, 1.5, 1.5}, -20},
+                            {"right crate", {2.3, 0.35, 0.5}, {1, 1, 1}, {1.2, 0.7, 0.9}, -55}};
+    const pixel_finder pixels(made.scene.view);
+    for (const crate& one : crates) {
+        object box;
+        box.name = one.name;
+        box.shape = box_shape{one.size};
+        box.placed.position = one.position;
+        box.placed.rotation.y = radians(one.turned);
+        box.placed.scale = one.scale;
+        made.scene.objects.push_back(box);
+        const double c = std::cos(radians(one.turned));
+        const double s = std::sin(radians(one.turned));
+        const vec3<double> half{one.size.x * one.scale.x / 2, one.size.y * one.scale.y / 2,
+                                one.size.z * one.scale.z / 2};
+        // Turned about Y, +X goes to (c, 0, −s) and +Z to (s, 0, c); the eye sees +Z, +Y, and one of ±X.
+        const vec3<double> x_axis{c, 0, -s};
+        const vec3<double> z_axis{s, 0, c};
+        const vec3<double> to_eye = made.scene.view.eye - one.position;
+        const double x_side = dot(to_eye, x_axis) > 0 ? 1 : -1;
+        struct face {
+            const char* name;
+            vec3<double> normal;
+            double reach;
+        };
+        const face faces[] = {
+            {"top", {0, 1, 0}, half.y}, {"front", z_axis, half.z}, {"side", x_axis * x_side, half.x}};
+        for (const face& side : faces) {
+            const pixel_finder::meeting met =
+                pixels.on_plane(one.position + side.normal * side.reach, side.normal);
+            const double cosine = std::max(0.0, dot(side.normal, to_light));
+            const rgb<double> color = base * (ambient + moon.light.color * (moon.light.intensity * cosine));
+            for (const rate at : every_rate) {
+                // Two directions rounded to float, each turned by at most 2u, and twenty operations.
+                made.expectations.push_back(
+                    {std::string(side.name) + " of the " + one.name,
+                     "base · (ambient + color · intensity · max(n·l, 0)), n·l = " + in_metres(cosine), at,
+                     met.x, met.y, color,
+                     color * (20 * u) + base * moon.light.color * (moon.light.intensity * 8 * u)});
+            }
+        }
+    }
+    made.known = {"every face is one colour: base · (ambient + color · intensity · max(n·l, 0)), n turned "
+                  "with its crate",
+                  "faces that look away from the moon have base · ambient",
+                  "the three rates draw the same picture"};
+    return made;
+}
+
+reference_scene lantern_row() {
+    reference_scene made;
+    made.name = "lantern-row";
+    made.shows =
+        "Plates that face a lantern from 1, 2, 3 and 4 metres have 1, 1/4, 1/9 and 1/16 of its light.";
+    made.scene = dark_harbour("Plates around a lantern");
+    made.scene.view.eye = {0, 1.1, 2.4};
+    made.scene.view.target = {0, -0.15, -2};
+    made.scene.view.fov = radians(60);
+    const rgb<double> base{0.8, 0.8, 0.8};
+    made.scene.materials.push_back(material_of("plate", base));
+    named_light lantern;
+    lantern.name = "lantern";
+    lantern.light.position = {0, 0, 0};
+    lantern.light.color = {1.0, 0.8, 0.5};
+    lantern.light.intensity = 1.2;
+    made.scene.lights.push_back(lantern);
+    made.rates = every_rate;
+    const pixel_finder pixels(made.scene.view);
+    constexpr double side = 0.3;
+    const double bearings[] = {-42, -14, 12, 32};
+    for (int k = 1; k <= 4; ++k) {
+        const double angle = radians(bearings[k - 1]);
+        const vec3<double> away{std::sin(angle), 0, -std::cos(angle)};
+        object plate;
+        plate.name = std::to_string(k) + " m plate";
+        plate.shape = plane_shape{{side, side}, {1, 1}};
+        plate.placed.position = away * static_cast<double>(k);
+        plate.placed.rotation = {radians(90), radians(-bearings[k - 1]),
+                                 0}; // +Y to +Z, then towards the lantern
+        made.scene.objects.push_back(plate);
+        const double d = k;
+        const pixel_finder::meeting met = pixels.on_plane(plate.placed.position, away);
+        // At ρ from the plate's centre the cosine is d / √(d² + ρ²).
+        const double rho = length(met.point - plate.placed.position);
+        const auto at = [&](double from_centre) {
+            const double reach = std::hypot(d, from_centre);
+            return base * lantern.light.color * (lantern.light.intensity * d / (reach * reach * reach));
+        };
+        // Both places are rounded by u × their distance from the eye, at most 7 m and 3 m; the light changes
+        // with the third power of d. Twenty operations.
+        const double relative = u * (20 + 3 * (10 + d) / d);
+        const std::string says =
+            "base · color · intensity / d², d = " + std::to_string(k) + ", a little off the centre";
+        const double corner = side / 2 * std::sqrt(2);
+        const double centroid = side / 6 * std::sqrt(2);
+        made.expectations.push_back({"the plate at " + std::to_string(k) + " m", says, rate::fragment, met.x,
+                                     met.y, at(rho), at(rho) * relative});
+        made.expectations.push_back({"the plate at " + std::to_string(k) + " m", says + ", at the corners",
+                                     rate::vertex, met.x, met.y, at(corner), at(corner) * relative});
+        made.expectations.push_back({"the plate at " + std::to_string(k) + " m", says + ", at the centroids",
+                                     rate::face, met.x, met.y, at(centroid), at(centroid) * relative});
+    }
+    made.known = {"per fragment: in the middle of each plate base · color · intensity / d², d = 1, 2, 3, 4: "
+                  "1, 1/4, 1/9, 1/16",
+                  "per vertex: one colour for each plate, that of its corners, ρ = 0.15·√2 m from the middle",
+                  "per face: one colour for each plate, that of its triangles' centroids, ρ = 0.05·√2 m from "
+                  "the middle"};
+    return made;
+}
+
+reference_scene behind_the_wall() {
+    reference_scene made;
+    made.name = "behind-the-wall";
+    made.shows = "A lamp below the surface gives it exactly nothing: no diffuse light, and no highlight.";
+    made.scene = dark_harbour("A lamp under the quay");
+    made.scene.view.eye = {0, 2.5, 5};
+    made.scene.view.background = {};
+    made.scene.shading.model = model_kind::blinn_phong;
+    named_material stone = material_of("stone", {0.5, 0.5, 0.5});
+    stone.look.specular = rgb<double>(1.0);
+    stone.look.shininess = 4;
+    made.scene.materials.push_back(stone);
+    object quay;
+    quay.name = "quay";
+    quay.shape = plane_shape{{8, 8}, {4, 4}};
+    made.scene.objects.push_back(quay);
+    named_light lamp;
+    lamp.name = "lamp below";
+    lamp.light.position = {0.5, -0.5, 0.5};
+    lamp.light.intensity = 50;
+    made.scene.lights.push_back(lamp);
+    made.rates = every_rate;
+    const pixel_finder pixels(made.scene.view);
+    for (const rate at : every_rate) {
+        for (const double x : {-1.5, 0.5, 2.0}) {
+            const pixel_finder::meeting met = pixels.on_plane({x, 0, 0.5}, {0, 1, 0});
+            made.expectations.push_back(
+                {"above the lamp, x = " + in_metres(x), "n·l < 0: exactly 0", at, met.x, met.y, {}, {}});
+        }
+    }
+    made.known = {"every pixel is exactly 0: diffuse has max(n·l, 0), specular only n·l > 0, and there is no "
+                  "ambient light"};
+    return made;
+}
+
+reference_scene searchlight() {
+    reference_scene made;
+    made.name = "searchlight";
+    made.shows =
+        "On a wall square to the beam the rim is a ring: whole within `inner`, half way where the cosine is, "
+        "nothing beyond `outer`.";
+    made.scene = dark_harbour("A searchlight on a wall");
+    constexpr double distance = 4;
+    made.scene.view.eye = {0, 0, 1};
+    made.scene.view.target = {0, 0, -distance};
+    made.scene.view.background = {};
+    const rgb<double> base{0.7, 0.68, 0.64};
+    made.scene.materials.push_back(material_of("wall", base));
+    object wall;
+    wall.name = "wall";
+    wall.shape = plane_shape{{9, 9}, {1, 1}};
+    wall.placed.position = {0, 0, -distance};
+    wall.placed.rotation.x = radians(90); // +Y to +Z
+    made.scene.objects.push_back(wall);
+    named_light beam;
+    beam.name = "searchlight";
+    light& lamp = beam.light;
+    lamp.kind = light_kind::spot;
+    lamp.shines = {0, 0, -3};
+    lamp.color = {0.9, 0.95, 1.0};
+    lamp.intensity = 14;
+    lamp.rim = rim_kind::smooth;
+    lamp.inner = radians(12);
+    lamp.outer = radians(22);
+    made.scene.lights.push_back(beam);
+    made.rates = {rate::fragment};
+    const pixel_finder pixels(made.scene.view);
+    const double cos_inner = std::cos(lamp.inner);
+    const double cos_outer = std::cos(lamp.outer);
+    const double middle = std::acos((cos_inner + cos_outer) / 2);
+    struct place {
+        const char* name;
+        double angle;
+    };
+    for (const place& one :
+         {place{"on the axis", 0}, place{"just within inner", radians(11.8)},
+          place{"in the middle of the rim", middle}, place{"just within outer", radians(21.5)},
+          place{"beyond outer", radians(22.4)}}) {
+        const double aside = distance * std::tan(one.angle);
+        // Aslant, so that neither x nor y is nought.
+        const pixel_finder::meeting met = pixels.on_plane({0.8 * aside, 0.6 * aside, -distance}, {0, 0, 1});
+        const double theta = std::atan2(std::hypot(met.point.x, met.point.y), distance);
+        const double t =
+            std::min(1.0, std::max(0.0, (std::cos(theta) - cos_outer) / (cos_inner - cos_outer)));
+        const double rim = t * t * (3 - 2 * t);
+        // E · n·l with d = distance / cos θ: intensity · cos³ θ / distance².
+        const double whole = lamp.intensity * std::pow(std::cos(theta), 3) / (distance * distance);
+        const rgb<double> color = base * lamp.color * (whole * rim);
+        // Places rounded by u × at most 6 m each, over 4 m, three powers, twenty operations; the rim's slope
+        // over the angle is at most 3/2 · sin θ / (cos inner − cos outer), the angle known to 8u.
+        const double slope = 1.5 * std::sin(theta) / (cos_inner - cos_outer);
+        made.expectations.push_back(
+            {one.name, "base · color · intensity · cos³ θ / 4² · t²(3 − 2t), t = " + in_metres(t),
+             rate::fragment, met.x, met.y, color,
+             color * (u * (20 + 3 * 16.0 / 4)) + base * lamp.color * (whole * slope * 8 * u)});
+    }
+    made.known = {"the rim begins at 4·tan 12° = 0.850 m from the axis and ends at 4·tan 22° = 1.616 m",
+                  "half the light is left where cos θ = (cos 12° + cos 22°) / 2, at 1.277 m",
+                  "beyond the outer ring exactly 0"};
+    return made;
+}
+
+} // namespace yurvo::verify
