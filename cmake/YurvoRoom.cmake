@@ -17,9 +17,10 @@ function(yurvo_warnings target)
   # restrict: GCC 12 sees overlaps in std::string's operator+ where there are none (its bug 105651).
   target_compile_options(${target} PRIVATE -Wall -Wextra -Wpedantic -Wshadow=local -Wconversion -Wsign-conversion
     -Wnon-virtual-dtor -Wold-style-cast -Woverloaded-virtual -Wduplicated-cond -Wno-restrict -Wno-missing-field-initializers
-    # Under sanitizers GCC 12 takes std::function's and std::regex's insides for uninitialised.
-    $<$<BOOL:${YURVO_SANITIZE}>:-Wno-maybe-uninitialized>
     $<$<BOOL:${YURVO_WARNINGS_AS_ERRORS}>:-Werror>)
+  if(YURVO_SANITIZE) # GCC 12 then takes the insides of std::function and std::regex for uninitialised
+    target_compile_options(${target} PRIVATE -Wno-maybe-uninitialized)
+  endif()
 endfunction()
 
 function(yurvo_room name)
