@@ -116,6 +116,13 @@ class section {
     [[nodiscard]] std::array<std::int64_t, 2> whole_pair(std::string_view key, const toml::node& from) const;
 };
 
+// The keys of two lists.
+inline keys together(const keys& a, const keys& b) {
+    keys all = a;
+    all.insert(all.end(), b.begin(), b.end());
+    return all;
+}
+
 // `` `a`, `b` or `c` ``
 std::string quoted_list(const keys& names);
 

@@ -1,6 +1,8 @@
 #include "yurvo/scene/names.hpp"
 
 #include <algorithm>
+#include <charconv>
+#include <iterator>
 #include <limits>
 
 namespace yurvo {
@@ -10,6 +12,13 @@ std::vector<std::string_view> shape_names() {
 }
 
 std::string_view shape_name(const any_shape& shape) { return shape_names()[shape.index()]; }
+
+std::string short_number(double value, int digits) {
+    char text[64];
+    const auto written =
+        std::to_chars(std::begin(text), std::end(text), value, std::chars_format::general, digits);
+    return {std::begin(text), written.ptr};
+}
 
 std::string listed(const std::vector<std::string_view>& names) {
     std::string text;

@@ -14,11 +14,7 @@ namespace {
 constexpr std::uint64_t most_triangles = 16'000'000;
 
 // Numbers in messages: as short as they can be told.
-std::string number(double value) {
-    char text[32];
-    std::snprintf(text, sizeof text, "%.6g", value);
-    return text;
-}
+std::string number(double value) { return short_number(value, 6); }
 
 // Walks a scene, remembering where it is, and keeps the first fault.
 class checker {

@@ -2,10 +2,10 @@
 #pragma once
 
 #include <cmath>
-#include <cstdio>
 #include <string>
 
 #include "range.hpp"
+#include "yurvo/scene/names.hpp"
 #include "yurvo/verify/reference.hpp"
 
 namespace yurvo::verify {
@@ -17,11 +17,7 @@ reference_scene lantern_row();
 reference_scene behind_the_wall();
 reference_scene searchlight();
 
-inline std::string in_metres(double value) {
-    char text[32];
-    std::snprintf(text, sizeof text, "%.3g", value);
-    return text;
-}
+inline std::string in_metres(double value) { return short_number(value, 3); }
 
 // Which pixel shows a place, and where the ray through its centre meets a plane: geometry spelled out, so
 // that the pipeline's camera is not asked.

@@ -67,6 +67,9 @@ template <class Enum> std::vector<std::string_view> all_names() {
 std::vector<std::string_view> shape_names();
 std::string_view shape_name(const any_shape& shape);
 
+// A number with so many significant digits, as short as it can be told.
+std::string short_number(double value, int digits);
+
 // `a, b or c`, for messages.
 std::string listed(const std::vector<std::string_view>& names);
 

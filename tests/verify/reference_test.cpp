@@ -1,0 +1,176 @@
+// The reference scenes, the tolerances, and what they catch.
+#include <doctest/doctest.h>
+
+#include <cmath>
+#include <set>
+
+#include "support/printing.hpp"
+#include "yurvo/pipeline/draw.hpp"
+#include "yurvo/scene/names.hpp"
+#include "yurvo/scene/validate.hpp"
+#include "yurvo/verify/cast.hpp"
+#include "yurvo/verify/check.hpp"
+
+using namespace yurvo;
+
+namespace {
+
+std::size_t failures(const verify::subject& subject) {
+    std::size_t count = 0;
+    for (const verify::reference_scene& reference : verify::reference_scenes()) {
+        for (const verify::check_result& result : verify::check_reference(reference, subject)) {
+            count += result.passed ? 0U : 1U;
+        }
+    }
+    return count;
+}
+
+template <class Formula> std::size_t failures_with() {
+    return failures([](const scene& drawn) { return draw_with<Formula>(drawn); });
+}
+
+struct cosine_not_clamped : formula {
+    template <class Real> static Real diffuse_cosine(const vec3<Real>& n, const vec3<Real>& l) {
+        return dot(n, l);
+    }
+};
+struct cosine_squared : formula {
+    template <class Real> static Real diffuse_cosine(const vec3<Real>& n, const vec3<Real>& l) {
+        const Real cosine = formula::diffuse_cosine(n, l);
+        return cosine * cosine;
+    }
+};
+struct falloff_cubed : formula {
+    template <class Real> static Real falloff_inverse_square(const Real& d) { return Real(1) / (d * d * d); }
+};
+struct no_gate : formula {
+    template <class Real> static Real gate(const vec3<Real>&, const vec3<Real>&, const Real& highlight) {
+        return highlight;
+    }
+};
+struct rim_not_smooth : formula {
+    template <class Real> static Real rim_smooth(const Real& t) { return t; }
+};
+struct axis_not_normalized : formula {
+    template <class Real> static vec3<Real> axis(const vec3<Real>& shines) { return shines; }
+};
+struct full_angle : formula {
+    template <class Real> static Real cone_versine(const Real& angle) {
+        return formula::cone_versine(angle / 2);
+    }
+};
+// Two parts in a million: a few times what rounding to float explains.
+struct barely_wrong : formula {
+    template <class Real> static Real diffuse_cosine(const vec3<Real>& n, const vec3<Real>& l) {
+        return formula::diffuse_cosine(n, l) * Real(1 + 2e-5);
+    }
+};
+
+} // namespace
+
+TEST_CASE("the built-in models hold on every reference scene with half the tolerance to spare") {
+    double most = 0;
+    std::size_t count = 0;
+    for (const verify::reference_scene& reference : verify::reference_scenes()) {
+        CAPTURE(reference.name);
+        CHECK_FALSE(find_fault(reference.scene).has_value());
+        CHECK_FALSE(reference.shows.empty());
+        CHECK_FALSE(reference.known.empty());
+        for (const verify::check_result& result :
+             verify::check_reference(reference, [](const scene& drawn) { return draw(drawn); })) {
+            CAPTURE(result.name);
+            CAPTURE(result.measured);
+            CAPTURE(result.expected);
+            CHECK(result.passed);
+            CHECK(result.used <= 0.5);
+            most = std::max(most, result.used);
+            ++count;
+        }
+    }
+    MESSAGE(count << " checks; at most " << most << " of a tolerance is used");
+}
+
+TEST_CASE("a formula broken in any of these ways is found") {
+    CHECK(failures_with<formula>() == 0);
+    CHECK(failures_with<cosine_not_clamped>() > 0);
+    CHECK(failures_with<cosine_squared>() > 0);
+    CHECK(failures_with<falloff_cubed>() > 0);
+    CHECK(failures_with<no_gate>() > 0);
+    CHECK(failures_with<rim_not_smooth>() > 0);
+    CHECK(failures_with<axis_not_normalized>() > 0);
+    CHECK(failures_with<full_angle>() > 0);
+    CHECK(failures_with<barely_wrong>() > 0);
+}
+
+TEST_CASE("another rate, a scene turned upside down, swapped channels, wrong alpha: all found") {
+    CHECK(failures([](scene drawn) {
+              drawn.shading.rate = drawn.shading.rate == rate::vertex ? rate::fragment : drawn.shading.rate;
+              return draw(drawn);
+          }) > 0);
+    CHECK(failures([](const scene& drawn) {
+              const picture right = draw(drawn);
+              picture wrong = right;
+              for (int y = 0; y < right.height; ++y) {
+                  for (int x = 0; x < right.width; ++x) {
+                      wrong.set(x, y, right.color(x, right.height - 1 - y), 1);
+                  }
+              }
+              return wrong;
+          }) > 0);
+    CHECK(failures([](const scene& drawn) {
+              picture wrong = draw(drawn);
+              for (std::size_t i = 0; i < wrong.values.size(); i += 4) {
+                  std::swap(wrong.values[i], wrong.values[i + 2]);
+              }
+              return wrong;
+          }) > 0);
+    CHECK(failures([](const scene& drawn) {
+              picture wrong = draw(drawn);
+              for (std::size_t i = 3; i < wrong.values.size(); i += 4) {
+                  wrong.values[i] = 0.999F;
+              }
+              return wrong;
+          }) > 0);
+}
+
+TEST_CASE("a cast ray meets a level plane where geometry says, and lights it by the closed form") {
+    scene made;
+    made.view.eye = {0, 2, 4};
+    made.view.width = 80;
+    made.view.height = 50;
+    made.shading.model = model_kind::lambert;
+    made.ambient_strength = 0;
+    made.materials.push_back({.name = "deck"});
+    made.objects.push_back({.name = "quay", .shape = plane_shape{{8, 8}, {3, 5}}});
+    named_light lamp;
+    lamp.light.position = {0.5, 1.5, 0.25};
+    lamp.light.intensity = 2;
+    made.lights.push_back(lamp);
+    const verify::caster casts(made);
+    const vec3<double> forward = normalize(vec3<double>{0, -2, -4});
+    const vec3<double> right{1, 0, 0};
+    const vec3<double> up = cross(right, forward);
+    const double half = std::tan(radians(22.5));
+    for (const auto& [x, y] : {std::pair{40.5, 25.5}, {13.25, 30.0}, {66.0, 41.75}}) {
+        const vec3<double> ray = forward + right * ((x - 40) / 25 * half) - up * ((y - 25) / 25 * half);
+        const vec3<double> p = made.view.eye + ray * (-2 / ray.y);
+        const double d = length(lamp.light.position - p);
+        const verify::cast_color cast = casts.at(x, y);
+        CHECK(cast.object == 0);
+        CHECK(std::abs(cast.color.g - 2 * 1.5 / (d * d * d)) <= 1e-12);
+        // The tolerance is what float can lose: more than one rounding; less than twice that of forty
+        // operations and of three powers of a distance whose ends are each rounded at some 5 m from the eye.
+        CHECK(cast.tolerance.g > 0x1p-24 * cast.color.g);
+        CHECK(cast.tolerance.g < 2 * 0x1p-24 * (40 + 3 * (10 + d) / d) * cast.color.g);
+    }
+    CHECK(casts.at(40, 0.5).object == -1);
+}
+
+TEST_CASE("names of scenes are told apart, and found") {
+    std::set<std::string> names;
+    for (const verify::reference_scene& reference : verify::reference_scenes()) {
+        CHECK(names.insert(reference.name).second);
+        CHECK(verify::find_reference(reference.name) == &reference);
+    }
+    CHECK(verify::find_reference("nowhere") == nullptr);
+}
