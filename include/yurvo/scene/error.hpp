@@ -23,6 +23,14 @@ struct place {
     }
 };
 
+// On one line, whatever a file's names may hold.
+inline std::string on_one_line(std::string text) {
+    for (char& c : text) {
+        c = static_cast<unsigned char>(c) < 0x20 || c == 0x7F ? '?' : c;
+    }
+    return text;
+}
+
 // Thrown at the edges, for bad input. what() is one line: `place: what is wrong; what would be right`.
 class error : public std::runtime_error {
     place where_;
@@ -30,7 +38,7 @@ class error : public std::runtime_error {
 
   public:
     error(place where, std::string wrong, std::string right)
-        : std::runtime_error(where.text() + ": " + wrong + "; " + right),
+        : std::runtime_error(on_one_line(where.text() + ": " + wrong + "; " + right)),
           where_(std::move(where)),
           wrong_(std::move(wrong)),
           right_(std::move(right)) {}
