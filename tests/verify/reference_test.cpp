@@ -159,11 +159,11 @@ TEST_CASE("a cast ray meets a level plane where geometry says, and lights it by 
         CHECK(cast.object == 0);
         CHECK(std::abs(cast.color.g - 2 * 1.5 / (d * d * d)) <= 1e-12);
         // The tolerance is what float can lose: more than one rounding; less than twice that of forty
-        // operations, of three powers of a distance whose ends are each rounded at some 5 m from the eye, and
+        // operations, of three powers of a distance whose ends are each rounded at some 6 m from the eye, and
         // of the cosine, which turns by as much as the direction does times its tangent.
         const double tangent = std::hypot(p.x - 0.5, p.z - 0.25) / 1.5;
         CHECK(cast.tolerance.g > 0x1p-24 * cast.color.g);
-        CHECK(cast.tolerance.g < 2 * 0x1p-24 * (40 + (3 + tangent) * (10 + d) / d) * cast.color.g);
+        CHECK(cast.tolerance.g < 2 * 0x1p-24 * (60 + (3 + tangent) * (12 + d) / d) * cast.color.g);
     }
     CHECK(casts.at(40, 0.5).object == -1);
 }
