@@ -58,7 +58,6 @@ int parse_and_run(int argc, const char* const* argv, session& on) {
     CLI::App root(overview, "yurvo");
     root.set_version_flag("--version", "yurvo " YURVO_VERSION);
     root.require_subcommand(1);
-    root.footer(order_of_work);
     root.get_formatter()->column_width(34);
     app::add_demo(root, on);
     app::add_scenes(root, on);
@@ -69,6 +68,7 @@ int parse_and_run(int argc, const char* const* argv, session& on) {
     app::add_curves(root, on);
     app::add_check(root, on);
     app::add_export(root, on);
+    root.footer(order_of_work); // after the commands, which would take it over
     require_known_command(root, argc, argv);
     try {
         root.parse(argc, argv);
