@@ -13,7 +13,7 @@ struct circle_point {
 // The i-th of n points around a circle. Quarter turns are exact, and point n is point 0, so that seams close
 // and opposite points mirror each other.
 circle_point around_circle(std::uint64_t i, std::uint64_t n) {
-    i %= n;
+    i %= n; // NOLINT: n is 3 or more
     if (4 * i % n == 0) {
         constexpr circle_point quarters[] = {{1, 0}, {0, 1}, {-1, 0}, {0, -1}};
         return quarters[4 * i / n];

@@ -240,7 +240,8 @@ struct caster::parts {
         const triangle_hit hit = tree.find(of.view.eye, along, of.view.near, of.view.far);
         const field_hit implicit = find_field(along);
         if (implicit.depth < hit.distance) {
-            return color_of_field(implicit.object, *implicit.shape, implicit.depth, along);
+            return color_of_field(implicit.object, *implicit.shape, implicit.depth,
+                                  along); // NOLINT: nearer than infinity, it is one
         }
         return std::isfinite(hit.distance) ? color_of(hit, along) : nothing();
     }
@@ -251,7 +252,9 @@ struct caster::parts {
         std::vector<cast_color> colors;
         bool empty = false;
         for (int i = 0; i < 9; ++i) {
-            const vec3<double> along = ray(x + (i % 3 - 1) * step, y + (i / 3 - 1) * step);
+            const int column = i % 3 - 1;
+            const int row = i / 3 - 1;
+            const vec3<double> along = ray(x + column * step, y + row * step);
             const triangle_hit nearest = tree.find(of.view.eye, along, of.view.near, of.view.far);
             const field_hit implicit = find_field(along);
             const double depth = std::min(nearest.distance, implicit.depth);

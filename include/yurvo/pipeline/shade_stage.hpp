@@ -219,7 +219,7 @@ template <class Formula, class Scalar, class Model> class shade_stage {
     }
 
     // Infinities may meet zeros on the way when lights are beyond all measure; a picture holds no NaN.
-    static float kept(Scalar value) { return value == value ? static_cast<float>(value) : 0.0F; }
+    static float kept(Scalar value) { return std::isnan(value) ? 0.0F : static_cast<float>(value); }
 
     void write(const place_in_picture& p, const prepared_object& object, const rgb<Scalar>& color) {
         into_.set(p.x, p.y, {kept(color.r), kept(color.g), kept(color.b)},
