@@ -59,7 +59,7 @@ struct full_angle : formula {
         return formula::cone_versine(angle / 2);
     }
 };
-// Two parts in a million: a few times what rounding to float explains.
+// Two parts in a hundred thousand: a few times what rounding to float explains.
 struct barely_wrong : formula {
     template <class Real> static Real diffuse_cosine(const vec3<Real>& n, const vec3<Real>& l) {
         return formula::diffuse_cosine(n, l) * Real(1 + 2e-5);
