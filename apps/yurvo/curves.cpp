@@ -140,7 +140,7 @@ picture show_curves(const scene& of, const std::string& name, json& data) {
     for (const law& one : falloffs) {
         const ready_light<double> ready = make_ready<double>(one.of);
         const auto points = sampled(
-            farthest, [&](double d) { return falloff_at<formula, double>(ready, std::max(d, 1e-9)); });
+            farthest, [&](double d) { return falloff_at<formula, double>(ready, std::max(d, 1e-9), ready.law()); });
         data["falloffs"].push_back({{"lights", one.lights}, {"law", one.words}, {"points", as_json(points)}});
         if (falloff.curves.size() < most_curves) {
             falloff.curves.push_back({heading_of(one), points});
@@ -155,7 +155,7 @@ picture show_curves(const scene& of, const std::string& name, json& data) {
         const ready_light<double> ready = make_ready<double>(at_origin);
         const auto points = sampled(widest, [&](double angle) {
             const double theta = radians(angle);
-            return rim_at<formula, double>(ready, {std::sin(theta), 0, std::cos(theta)});
+            return rim_at<formula, double>(ready, {std::sin(theta), 0, std::cos(theta)}, ready.law());
         });
         data["rims"].push_back({{"lights", one.lights}, {"law", one.words}, {"points", as_json(points)}});
         if (rim.curves.size() < most_curves) {

@@ -138,8 +138,7 @@ int run(session& on, const draw_options& options) {
     }
     if (options.markers) {
         const pipeline::stage staged = pipeline::make_stage(drawn.scene);
-        const pipeline::visibility visible =
-            pipeline::find_visible(staged, pipeline::project_vertices(staged));
+        const pipeline::visibility visible = pipeline::find_visible(staged);
         const report::marked marked = report::draw_markers(drawn.scene, result.made, visible.nearness);
         result.made = marked.made;
         if (!marked.out_of_view.empty()) {

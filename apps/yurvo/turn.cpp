@@ -25,9 +25,8 @@ struct followed_point {
 
 followed_point point_in_the_middle(const scene& of) {
     followed_point found{pipeline::make_stage(of), std::nullopt};
-    const pipeline::projected vertices = pipeline::project_vertices(found.staged);
-    found.point = pipeline::probe(found.staged, vertices, pipeline::find_visible(found.staged, vertices),
-                                  of.view.width / 2, of.view.height / 2);
+    found.point = pipeline::probe(found.staged, pipeline::find_visible(found.staged), of.view.width / 2,
+                                  of.view.height / 2);
     return found;
 }
 

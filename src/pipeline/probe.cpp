@@ -1,24 +1,19 @@
 #include "yurvo/pipeline/probe.hpp"
 
-#include <algorithm>
-
+#include "field_rays.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/pipeline/interpolation.hpp"
 #include "yurvo/shading/shade.hpp"
 
 namespace yurvo::pipeline {
 
-std::optional<seen_point> probe(const stage& from, const projected& vertices, const visibility& visible,
-                                int x, int y) {
-    const std::size_t at =
-        static_cast<std::size_t>(y) * static_cast<std::size_t>(visible.width) + static_cast<std::size_t>(x);
-    const std::uint32_t seen = visible.triangles[at];
-    if (seen == visibility::nothing) {
+std::optional<seen_point> probe(const stage& from, const visibility& visible, int x, int y) {
+    const std::size_t at = visible.index(x, y);
+    if (visible.triangles[at] == visibility::nothing) {
         return std::nullopt;
     }
-    const auto after = std::upper_bound(vertices.first_triangle.begin(), vertices.first_triangle.end(), seen);
-    const auto o = static_cast<std::size_t>(after - vertices.first_triangle.begin()) - 1;
-    const staged_object& object = from.objects[o];
+    const triangle_place seen = place_of(from, visible.triangles[at]);
+    const staged_object& object = from.objects[seen.object];
     const bool two_sided = from.materials[object.material].look.two_sided;
     seen_point point;
     point.object = object.source;
@@ -34,10 +29,8 @@ std::optional<seen_point> probe(const stage& from, const projected& vertices, co
         point.normal = normalize(transform_direction(object.normal_to_world, gradient));
         front = dot(gradient, along) < 0;
     } else {
-        const triangle& corners = object.shape->triangles[seen - vertices.first_triangle[o]];
-        const std::vector<homogeneous>& projected_corners = vertices.corners[o];
-        const triangle_weights weights(projected_corners[corners[0]], projected_corners[corners[1]],
-                                       projected_corners[corners[2]]);
+        const triangle& corners = object.shape->triangles[seen.triangle];
+        const triangle_weights weights = weights_of(from, seen);
         const std::array<double, 3> shares = weights.at(x + 0.5, y + 0.5);
         for (std::size_t k = 0; k < 3; ++k) {
             point.position =
@@ -46,9 +39,9 @@ std::optional<seen_point> probe(const stage& from, const projected& vertices, co
             point.normal = point.normal + normalize(transform_direction(object.normal_to_world,
                                                                         object.shape->normals[corners[k]])) *
                                               shares[k];
-            point.depth += projected_corners[corners[k]].z * shares[k];
         }
         point.normal = normalize(point.normal);
+        point.depth = -dot(point.position - from.seen_from.eye, from.seen_from.axes.backward);
         front = (weights.determinant() < 0) != object.mirrored;
     }
     if (two_sided && !front) {

@@ -152,10 +152,12 @@ TEST_CASE("clipped at near and at the guard band, a plane still covers every pix
     };
     counter counts;
     const auto add = [&](const homogeneous& a, const homogeneous& b, const homogeneous& c) {
-        cover_clipped(a, b, c, 0.1, width, height, [&](int y, int begin, int end) {
-            for (int x = begin; x < end; ++x) {
-                ++counts.times[static_cast<std::size_t>(y * width + x)];
-            }
+        in_snapped_pieces(a, b, c, 0.1, [&](const snapped& p, const snapped& q, const snapped& r) {
+            cover(p, q, r, width, height, [&](int y, int begin, int end) {
+                for (int x = begin; x < end; ++x) {
+                    ++counts.times[static_cast<std::size_t>(y * width + x)];
+                }
+            });
         });
     };
     const homogeneous a = corner(-5000, -50);

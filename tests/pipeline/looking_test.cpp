@@ -101,8 +101,7 @@ TEST_CASE("turning an object under a directional light: a sphere does not change
 TEST_CASE("walking the eye around: at a fixed point diffuse stays put, specular follows the eye") {
     const scene made = buoy_scene(model_kind::blinn_phong);
     const pipeline::stage staged = pipeline::make_stage(made);
-    const pipeline::projected vertices = pipeline::project_vertices(staged);
-    const auto point = pipeline::probe(staged, vertices, pipeline::find_visible(staged, vertices), 48, 30);
+    const auto point = pipeline::probe(staged, pipeline::find_visible(staged), 48, 30);
     REQUIRE(point.has_value());
     CHECK(point->object == 0);
     const rgb<double> diffuse = color_at(staged, made.shading, *point, {false, true, false, false});
@@ -184,7 +183,7 @@ struct bare_light {
     }
     template <class Real>
     outgoing<Real> finish(const surface<Real>& s, const reflected<Real>& sum,
-                          const finish_settings<Real>&) const {
+                          const finish_settings<scalar_t<Real>>&) const {
         return {sum.diffuse * s.base, {}};
     }
 };
@@ -202,9 +201,9 @@ TEST_CASE("models of one's own: by name, at every rate, in float and double, wit
         const picture single = mine.find("wrapped")->draw(made, at);
         const picture twice = draw<double>(made, wrapped_diffuse{}, at);
         CHECK(largest_off(single, twice) <= 20 * u);
-        // Without wrap it is lambert.
+        // Without wrap it is lambert; compiled for another instruction set, it may be rounded otherwise.
         made.shading.rate = at;
-        CHECK(draw(made, wrapped_diffuse{0}, at) == draw(made));
+        CHECK(largest_off(draw(made, wrapped_diffuse{0}, at), draw(made)) <= 8 * u);
     }
     scene without_ambient = made;
     without_ambient.ambient_strength = 0;

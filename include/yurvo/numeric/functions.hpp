@@ -1,7 +1,7 @@
 // The few functions that let one formula work for float, double and a batch of either.
 //
 // Formulas call these unqualified. For a batch type the overloads of its own library are found instead; what
-// they must provide is max, min, sqrt, exp, log1p and select(mask, if_true, if_false).
+// they must provide is max, min, sqrt, exp, log1p and select(mask, if_true, if_false); see batch.hpp.
 #pragma once
 
 #include <cmath>
@@ -26,6 +26,23 @@ using std::exp;
 using std::log1p;
 using std::pow;
 using std::sqrt;
+
+// What a batch may have a faster way for, to the same digits; specialised where batches are (batch.hpp).
+template <class Real> struct real_functions {
+    static Real reciprocal(const Real& x) { return Real(1) / x; }
+    static Real inverse_sqrt(const Real& x) { return Real(1) / sqrt(x); }
+    // max(1 − versine, 0)^exponent; exponent > 0. The logarithm of 1 − versine is taken as log1p(−versine): a
+    // rounding in the cosine would be multiplied by the exponent, one in the versine is not.
+    static Real cosine_power(const Real& versine, const Real& exponent) {
+        const auto positive = versine < Real(1);
+        const Real logarithm = log1p(-select(positive, versine, Real(0)));
+        return select(positive, exp(exponent * logarithm), Real(0));
+    }
+};
+
+// 1 / x and 1 / √x, for x > 0 that is no subnormal.
+template <class Real> Real one_over(const Real& x) { return real_functions<Real>::reciprocal(x); }
+template <class Real> Real inverse_sqrt(const Real& x) { return real_functions<Real>::inverse_sqrt(x); }
 
 template <class Real> constexpr Real clamp(const Real& x, const Real& low, const Real& high) {
     return min(max(x, low), high);

@@ -45,7 +45,7 @@ template <class Real> Real length(const vec3<Real>& a) { return sqrt(dot(a, a));
 template <class Real> vec3<Real> normalize(const vec3<Real>& a) {
     const Real squared = dot(a, a);
     const auto has_length = squared > Real(0);
-    const Real scale = select(has_length, Real(1) / sqrt(select(has_length, squared, Real(1))), Real(0));
+    const Real scale = select(has_length, inverse_sqrt(select(has_length, squared, Real(1))), Real(0));
     return a * scale;
 }
 
@@ -56,12 +56,9 @@ template <class Real> constexpr Real versine(const vec3<Real>& a, const vec3<Rea
     return dot(difference, difference) * Real(0.5);
 }
 
-// max(cos, 0)^exponent from the versine 1 − cos; exponent > 0. The logarithm of 1 − versine is taken as
-// log1p(−versine): a rounding in the cosine would be multiplied by the exponent, one in the versine is not.
+// max(cos, 0)^exponent from the versine 1 − cos.
 template <class Real> Real cosine_power(const Real& versine, const Real& exponent) {
-    const auto positive = versine < Real(1);
-    const Real logarithm = log1p(-select(positive, versine, Real(0)));
-    return select(positive, exp(exponent * logarithm), Real(0));
+    return real_functions<Real>::cosine_power(versine, exponent);
 }
 
 } // namespace yurvo

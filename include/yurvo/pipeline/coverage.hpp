@@ -24,8 +24,10 @@ struct snapped {
     std::int64_t x = 0, y = 0;
 };
 
+// To the nearest step, halves towards greater x and y.
 inline snapped snap(double x, double y) {
-    return {std::llround(x * steps_per_pixel), std::llround(y * steps_per_pixel)};
+    return {static_cast<std::int64_t>(std::floor(x * steps_per_pixel + 0.5)),
+            static_cast<std::int64_t>(std::floor(y * steps_per_pixel + 0.5))};
 }
 
 // Twice the signed area in steps²; positive when the corners run clockwise on screen.
@@ -147,23 +149,22 @@ class clipped_polygon {
     [[nodiscard]] std::span<const homogeneous> corners() const { return {corners_.data(), count_}; }
 };
 
-// Calls row(y, begin, end) for the pixels that a triangle of homogeneous corners covers in front of `near`.
-template <class Row>
-void cover_clipped(const homogeneous& a, const homogeneous& b, const homogeneous& c, double near, int width,
-                   int height, Row&& row, int first_row = 0) {
-    const auto project = [](const homogeneous& p) { return snap(p.x / p.z, p.y / p.z); };
-    const auto whole = [&](const homogeneous& p) {
-        return p.z >= near && std::abs(p.x) <= guard_band * p.z && std::abs(p.y) <= guard_band * p.z;
-    };
-    if (whole(a) && whole(b) && whole(c)) {
-        cover(project(a), project(b), project(c), width, height, row, first_row);
-        return;
-    }
+// Where a homogeneous corner is in the picture. Written the same way wherever corners are snapped: triangles
+// that share one must agree on it to the last bit.
+inline snapped snap(const homogeneous& p) {
+    const double nearness = 1 / p.z;
+    return snap(p.x * nearness, p.y * nearness);
+}
+
+// Calls piece(a, b, c) with the snapped triangles that a triangle of homogeneous corners leaves in front of
+// `near` and within the guard band.
+template <class Piece>
+void in_snapped_pieces(const homogeneous& a, const homogeneous& b, const homogeneous& c, double near,
+                       Piece&& piece) {
     const clipped_polygon polygon(a, b, c, near);
     const auto corners = polygon.corners();
     for (std::size_t i = 2; i < corners.size(); ++i) {
-        cover(project(corners[0]), project(corners[i - 1]), project(corners[i]), width, height, row,
-              first_row);
+        piece(snap(corners[0]), snap(corners[i - 1]), snap(corners[i]));
     }
 }
 

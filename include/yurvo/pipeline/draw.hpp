@@ -2,7 +2,8 @@
 #pragma once
 
 #include "yurvo/picture/picture.hpp"
-#include "yurvo/pipeline/shade_stage.hpp"
+#include "yurvo/pipeline/frame.hpp"
+#include "yurvo/pipeline/parallel.hpp"
 #include "yurvo/scene/scene.hpp"
 #include "yurvo/scene/validate.hpp"
 
@@ -20,13 +21,10 @@ namespace pipeline {
 // A stage drawn with a model: the same picture whatever is asked of `done`.
 template <class Formula = formula, class Scalar = float, class Model>
 picture draw_stage(const stage& from, const Model& model, work_done* done = nullptr) {
-    picture made(from.view.width, from.view.height, rgb<float>(from.view.background),
-                 static_cast<float>(from.view.background_alpha));
-    const projected vertices = project_vertices(from);
-    const visibility visible = find_visible(from, vertices);
-    const work_done counted = shade_stage<Formula, Scalar, Model>(from, vertices, visible, model, made).run();
+    frame once;
+    picture made = std::move(once.draw(from, make_shader<Formula, Scalar>(model)));
     if (done != nullptr) {
-        *done = counted;
+        *done = once.done();
     }
     return made;
 }

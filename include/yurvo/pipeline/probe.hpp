@@ -18,8 +18,7 @@ struct seen_point {
 };
 
 // Nothing where the pixel shows the background.
-std::optional<seen_point> probe(const stage& from, const projected& vertices, const visibility& visible,
-                                int x, int y);
+std::optional<seen_point> probe(const stage& from, const visibility& visible, int x, int y);
 
 // What one term gives at a point, under the stage's lights and from its eye: the scene's model, in double.
 rgb<double> color_at(const stage& from, const shading_choice& shading, const seen_point& point,

@@ -1,46 +1,44 @@
 // visibility: which triangle is seen at each pixel, before anything is shaded.
 #pragma once
 
+#include <array>
 #include <cstdint>
 #include <limits>
-#include <optional>
 #include <vector>
 
-#include "yurvo/pipeline/coverage.hpp"
+#include "yurvo/pipeline/interpolation.hpp"
 #include "yurvo/pipeline/stage.hpp"
 
 namespace yurvo::pipeline {
-
-// The corners of every object's mesh as the picture sees them, one list for each object.
-struct projected {
-    std::vector<std::vector<homogeneous>> corners;
-    std::vector<std::uint32_t> first_triangle; // of each object in the count over all; one more at the end
-};
-
-projected project_vertices(const stage& from);
-
-// The picture's rays in the space of a field.
-struct field_rays {
-    const field& of;
-    const camera& seen_from;
-    matrix4 to_object;
-    vec3<double> from; // the eye
-
-    field_rays(const staged_object& object, const camera& seen_from);
-    [[nodiscard]] vec3<double> along(double x,
-                                     double y) const; // its length in world space is 1 along the view
-    // The depth at which the ray through a place in pixels first meets the field, from near to far.
-    [[nodiscard]] std::optional<double> meet(double x, double y) const;
-};
 
 struct visibility {
     static constexpr std::uint32_t nothing = std::numeric_limits<std::uint32_t>::max();
 
     int width = 0, height = 0;
     std::vector<float> nearness;          // 1 / depth
-    std::vector<std::uint32_t> triangles; // counted over all objects, or nothing
+    std::vector<std::uint32_t> triangles; // counted over all the stage's objects, or nothing
+
+    [[nodiscard]] std::size_t index(int x, int y) const {
+        return static_cast<std::size_t>(y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x);
+    }
 };
 
-visibility find_visible(const stage& from, const projected& vertices);
+visibility find_visible(const stage& from);
+
+// Which object a triangle of a visibility belongs to, and which of its own triangles it is. A field counts as
+// one triangle.
+struct triangle_place {
+    std::size_t object = 0;
+    std::uint32_t triangle = 0;
+};
+triangle_place place_of(const stage& from, std::uint32_t seen);
+
+// From an object's space to homogeneous pixels, three rows. The eye is taken off the translation before any
+// point is moved, so that what is near keeps its digits.
+using pixel_matrix = std::array<double, 12>;
+pixel_matrix object_to_pixels(const matrix4& object_to_world, const camera& seen_from);
+
+// The weights of one of an object's triangles.
+triangle_weights weights_of(const stage& from, const triangle_place& at);
 
 } // namespace yurvo::pipeline

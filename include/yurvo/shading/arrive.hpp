@@ -4,6 +4,7 @@
 #include <limits>
 
 #include "yurvo/shading/formula.hpp"
+#include "yurvo/shading/law.hpp"
 #include "yurvo/shading/light.hpp"
 #include "yurvo/shading/surface.hpp"
 
@@ -24,6 +25,8 @@ template <class Scalar> struct ready_light {
     Scalar range{};
     Scalar inner_versine{}, outer_versine{};
     Scalar exponent{};
+
+    [[nodiscard]] read_law law() const { return {kind, falloff, rim}; }
 };
 
 // `origin` is the point, in world space, from which the surfaces' positions are measured.
@@ -59,9 +62,9 @@ ready_light<Scalar> make_ready(const light& given, const vec3<double>& origin = 
     return ready;
 }
 
-template <class Formula, class Real>
-Real falloff_at(const ready_light<scalar_t<Real>>& light, const Real& d) {
-    switch (light.falloff) {
+template <class Formula, class Real, class Law>
+Real falloff_at(const ready_light<scalar_t<Real>>& light, const Real& d, const Law& law) {
+    switch (law.falloff) {
     case falloff_kind::inverse_square:
         return Formula::falloff_inverse_square(d);
     case falloff_kind::polynomial:
@@ -76,12 +79,12 @@ Real falloff_at(const ready_light<scalar_t<Real>>& light, const Real& d) {
     return Formula::falloff_none(d);
 }
 
-template <class Formula, class Real>
-Real rim_at(const ready_light<scalar_t<Real>>& light, const vec3<Real>& l) {
+template <class Formula, class Real, class Law>
+Real rim_at(const ready_light<scalar_t<Real>>& light, const vec3<Real>& l, const Law& law) {
     const Real versine = Formula::rim_versine(l, vec3<Real>(light.axis));
     const Real inner(light.inner_versine);
     const Real outer(light.outer_versine);
-    switch (light.rim) {
+    switch (law.rim) {
     case rim_kind::hard:
         return Formula::rim_hard(versine, outer);
     case rim_kind::ramp:
@@ -96,11 +99,12 @@ Real rim_at(const ready_light<scalar_t<Real>>& light, const vec3<Real>& l) {
     return Formula::rim_power(versine, outer, Real(light.exponent));
 }
 
-// E and l at a position measured from the lights' origin. A light at distance zero brings nothing.
-template <class Formula, class Real>
-arrival<Real> arrive(const ready_light<scalar_t<Real>>& light, const vec3<Real>& position) {
+// E and l at a position measured from the lights' origin. A light at distance zero brings nothing. The law
+// is the light's own, fixed or read.
+template <class Formula, class Real, class Law>
+arrival<Real> arrive(const ready_light<scalar_t<Real>>& light, const vec3<Real>& position, const Law& law) {
     arrival<Real> in;
-    if (light.kind == light_kind::directional) {
+    if (law.kind == light_kind::directional) {
         in.to_light = vec3<Real>(light.to_light);
         in.brightness = Real(light.intensity);
         in.distance = Real(std::numeric_limits<scalar_t<Real>>::infinity());
@@ -108,17 +112,24 @@ arrival<Real> arrive(const ready_light<scalar_t<Real>>& light, const vec3<Real>&
         const vec3<Real> whole = vec3<Real>(light.position) - position;
         const Real squared = dot(whole, whole);
         const auto apart = squared > Real(0);
-        const Real d = sqrt(select(apart, squared, Real(1)));
+        const Real measured = select(apart, squared, Real(1));
+        const Real inverse = inverse_sqrt(measured);
+        const Real d = measured * inverse;
         in.distance = select(apart, d, Real(0));
-        in.to_light = whole / d;
-        Real factor = falloff_at<Formula>(light, d);
-        if (light.kind == light_kind::spot) {
-            factor = factor * rim_at<Formula>(light, in.to_light);
+        in.to_light = whole * inverse;
+        Real factor = falloff_at<Formula>(light, d, law);
+        if (law.kind == light_kind::spot) {
+            factor = factor * rim_at<Formula>(light, in.to_light, law);
         }
         in.brightness = select(apart, Real(light.intensity) * factor, Real(0));
     }
     in.light = rgb<Real>(light.color) * in.brightness;
     return in;
+}
+
+template <class Formula, class Real>
+arrival<Real> arrive(const ready_light<scalar_t<Real>>& light, const vec3<Real>& position) {
+    return arrive<Formula>(light, position, light.law());
 }
 
 } // namespace yurvo

@@ -8,11 +8,11 @@ namespace yurvo {
 struct falloff_formulas {
     template <class Real> static Real falloff_none(const Real&) { return Real(1); }
 
-    template <class Real> static Real falloff_inverse_square(const Real& d) { return Real(1) / (d * d); }
+    template <class Real> static Real falloff_inverse_square(const Real& d) { return one_over(d * d); }
 
     template <class Real>
     static Real falloff_polynomial(const Real& d, const Real& k0, const Real& k1, const Real& k2) {
-        return Real(1) / (k0 + k1 * d + k2 * d * d);
+        return one_over(k0 + k1 * d + k2 * d * d);
     }
 
     template <class Real> static Real falloff_linear(const Real& d, const Real& range) {
@@ -22,7 +22,7 @@ struct falloff_formulas {
     template <class Real> static Real falloff_windowed(const Real& d, const Real& range) {
         const Real ratio = d / range;
         const Real squared = ratio * ratio;
-        return clamp(Real(1) - squared * squared, Real(0), Real(1)) / (d * d);
+        return clamp(Real(1) - squared * squared, Real(0), Real(1)) * one_over(d * d);
     }
 };
 

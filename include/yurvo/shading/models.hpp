@@ -142,11 +142,18 @@ concept lighting_model = requires(const Model& model, const surface<float>& s, c
     { model(s, in) } -> std::same_as<reflected<double>>;
 };
 
+// True where a model puts its terms together itself, for that Real.
+template <class Model, class Real>
+concept has_finish = requires(const Model& model, const surface<Real>& s, const reflected<Real>& sum,
+                              const finish_settings<scalar_t<Real>>& settings) {
+    model.finish(s, sum, settings);
+};
+
 // The model's own finish, or the sum of the terms.
 template <class Model, class Real>
 outgoing<Real> finish(const Model& model, const surface<Real>& s, const reflected<Real>& sum,
                       const finish_settings<scalar_t<Real>>& settings) {
-    if constexpr (requires { model.finish(s, sum, settings); }) {
+    if constexpr (has_finish<Model, Real>) {
         return model.finish(s, sum, settings);
     } else {
         return finish_terms(s, sum, settings);

@@ -1,0 +1,69 @@
+// The scenes that are measured: a buoy of so many triangles that fills the picture, under so many lights of
+// mixed kinds.
+#pragma once
+
+#include <cmath>
+
+#include "yurvo/scene/scene.hpp"
+
+namespace yurvo::bench {
+
+inline named_light mixed_light(int i) {
+    named_light made;
+    made.name = "lamp " + std::to_string(i);
+    light& one = made.light;
+    const double turn = 2.399963 * i; // the golden angle: no two alike
+    const vec3<double> place{2.2 * std::cos(turn), 0.6 + 0.13 * i, 1.5 + 1.2 * std::sin(turn)};
+    one.color = {1.0, 0.8 + 0.2 * std::cos(turn), 0.6 + 0.3 * std::sin(turn)};
+    one.intensity = 0.6;
+    one.position = place;
+    one.shines = place * -1.0;
+    switch (i % 4) {
+    case 0:
+        one.kind = light_kind::point;
+        break;
+    case 1:
+        one.kind = light_kind::directional;
+        break;
+    case 2:
+        one.kind = light_kind::spot;
+        one.inner = radians(20);
+        one.outer = radians(40);
+        break;
+    default:
+        one.kind = light_kind::point;
+        one.falloff = falloff_kind::windowed;
+        one.range = 4;
+        break;
+    }
+    return made;
+}
+
+// around × down cells, two triangles each but for the poles.
+inline scene buoy(int around, int down, int lights, rate at = rate::fragment) {
+    scene made;
+    made.title = "A buoy from close by";
+    made.view.eye = {0, 0, 3.05};
+    made.view.target = {0, 0, 0};
+    made.view.fov = radians(36);
+    made.view.width = 1280;
+    made.view.height = 800;
+    made.shading.model = model_kind::blinn_phong;
+    made.shading.rate = at;
+    named_material paint;
+    paint.name = "paint";
+    paint.look.base = {0.7, 0.15, 0.1};
+    paint.look.specular = {0.4, 0.4, 0.4};
+    paint.look.shininess = 48;
+    made.materials.push_back(paint);
+    object buoy;
+    buoy.name = "buoy";
+    buoy.shape = sphere_shape{2.0, {around, down}};
+    made.objects.push_back(buoy);
+    for (int i = 0; i < lights; ++i) {
+        made.lights.push_back(mixed_light(i));
+    }
+    return made;
+}
+
+} // namespace yurvo::bench

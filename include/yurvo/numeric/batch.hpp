@@ -1,0 +1,133 @@
+// batch: numbers side by side, as wide as the instruction set this file is compiled for.
+//
+// Includes xsimd, and gives its batches what the formulas need beyond it: scalar_of, reciprocal,
+// inverse_sqrt and cosine_power. A file compiled for a wider set than the rest of a program must not
+// share inline functions with it: see kernels.hpp.
+#pragma once
+
+#include <cfloat>
+#include <cstdint>
+
+#include <xsimd/xsimd.hpp>
+
+#include "yurvo/numeric/functions.hpp"
+#include "yurvo/numeric/vec3.hpp"
+
+namespace yurvo {
+
+template <class Scalar, class Arch> struct scalar_of<xsimd::batch<Scalar, Arch>> { using type = Scalar; };
+
+// How many numbers a Real is.
+template <class Real> inline constexpr std::size_t lanes_of = 1;
+template <class Scalar, class Arch>
+inline constexpr std::size_t lanes_of<xsimd::batch<Scalar, Arch>> = xsimd::batch<Scalar, Arch>::size;
+
+// Lanes from and to memory; the address of a batch is a multiple of its size.
+template <std::floating_point Real> Real load_lanes(const Real* from) { return *from; }
+template <std::floating_point Real> void store_lanes(Real* to, const Real& value) { *to = value; }
+template <class Real>
+requires(lanes_of<Real> > 1) Real load_lanes(const scalar_t<Real>* from) { return Real::load_aligned(from); }
+template <class Scalar, class Arch> void store_lanes(Scalar* to, const xsimd::batch<Scalar, Arch>& value) {
+    value.store_aligned(to);
+}
+
+namespace detail {
+
+// cosine_power in one go for floats: the logarithm of 1 − versine is never rounded to a number near 1 on the
+// way, and what underflows is 0. Both polynomials are the minimax ones of Moshier's Cephes (1992), good to
+// the last bit of a float on their intervals.
+template <class Arch>
+xsimd::batch<float, Arch> batch_cosine_power(const xsimd::batch<float, Arch>& versine,
+                                             const xsimd::batch<float, Arch>& exponent) {
+    using real = xsimd::batch<float, Arch>;
+    using whole = xsimd::batch<std::int32_t, Arch>;
+    const real one(1.0F);
+    const auto positive = versine < one;
+    const real v = select(positive, versine, real(0.0F));
+    // cosine = 2^k · m with m in [√½, √2); what rounding 1 − v lost goes back into m − 1.
+    const real cosine = one - v;
+    const real lost = (one - cosine) - v;
+    constexpr std::int32_t root_half = 0x3f3504f3;
+    const whole bits = xsimd::bitwise_cast<whole>(cosine) - whole(root_half);
+    const whole k = bits >> 23;
+    const whole scale_down = whole(0x3f800000) - (k << 23); // the bits of 2^−k
+    const real back = xsimd::bitwise_cast<real>(scale_down);
+    const real f = (cosine * back - one) + lost * back;
+    const real squared = f * f;
+    // Pairs of terms, then pairs of pairs (Estrin 1960): the chain of operations is half as long.
+    const auto pair = [](const real& x, float higher, float lower) {
+        return xsimd::fma(x, real(higher), real(lower));
+    };
+    const real fourth = squared * squared;
+    const real p01 = pair(f, -2.4999993993e-1F, 3.3333331174e-1F);
+    const real p23 = pair(f, -1.6668057665e-1F, 2.0000714765e-1F);
+    const real p45 = pair(f, -1.2420140846e-1F, 1.4249322787e-1F);
+    const real p67 = pair(f, -1.1514610310e-1F, 1.1676998740e-1F);
+    const real low = xsimd::fma(p23, squared, p01);
+    const real high = xsimd::fma(xsimd::fma(real(7.0376836292e-2F), squared, p67), squared, p45);
+    const real p = xsimd::fma(high, fourth, low);
+    const real steps = xsimd::to_float(k);
+    // ln 2 in two parts, the first of so few digits that its products with k are exact.
+    const real tail = xsimd::fma(p, f * squared, steps * real(-2.12194440e-4F)) - real(0.5F) * squared;
+    const real logarithm = xsimd::fma(steps, real(0.693359375F), f + tail);
+
+    const real power = exponent * logarithm;
+    const auto kept = power > real(-87.0F) && positive; // e^−87 is the last that is no subnormal
+    const real argument = select(kept, power, real(0.0F));
+    const real turns = xsimd::nearbyint(argument * real(1.44269504088896341F));
+    real r = xsimd::fma(turns, real(-0.693359375F), argument);
+    r = xsimd::fma(turns, real(2.12194440e-4F), r);
+    const real r2 = r * r;
+    const real e01 = pair(r, 1.6666665459e-1F, 5.0000001201e-1F);
+    const real e23 = pair(r, 8.3334519073e-3F, 4.1665795894e-2F);
+    const real e45 = pair(r, 1.9875691500e-4F, 1.3981999507e-3F);
+    const real tail_of_e = xsimd::fma(xsimd::fma(e45, r2, e23), r2, e01);
+    const real e = xsimd::fma(tail_of_e, r2, r) + one;
+    const whole doublings = xsimd::to_int(turns) << 23;
+    const real scaled = xsimd::bitwise_cast<real>(xsimd::bitwise_cast<whole>(e) + doublings);
+    return select(kept, scaled, real(0.0F));
+}
+
+} // namespace detail
+
+template <class Scalar, class Arch> struct real_functions<xsimd::batch<Scalar, Arch>> {
+    using real = xsimd::batch<Scalar, Arch>;
+
+    static real reciprocal(const real& x) {
+#if defined(__AVX512F__)
+        if constexpr (std::is_same_v<Scalar, float> && real::size == 16) {
+            // 14 bits from the processor, doubled by one step of Newton. What lies outside the normal numbers
+            // is taken for the nearest of them, so that the step never meets 0 · infinity.
+            const __m512 kept = _mm512_max_ps(_mm512_min_ps(x, _mm512_set1_ps(FLT_MAX)), _mm512_set1_ps(FLT_MIN));
+            const __m512 guess = _mm512_rcp14_ps(kept);
+            const __m512 rest = _mm512_fnmadd_ps(kept, guess, _mm512_set1_ps(1));
+            return _mm512_fmadd_ps(guess, rest, guess);
+        }
+#endif
+        return real(Scalar(1)) / x;
+    }
+
+    static real inverse_sqrt(const real& x) {
+#if defined(__AVX512F__)
+        if constexpr (std::is_same_v<Scalar, float> && real::size == 16) {
+            const __m512 kept = _mm512_min_ps(x, _mm512_set1_ps(FLT_MAX));
+            const __m512 guess = _mm512_rsqrt14_ps(kept);
+            const __m512 rest = _mm512_fnmadd_ps(_mm512_mul_ps(kept, guess), guess, _mm512_set1_ps(1));
+            return _mm512_fmadd_ps(guess, _mm512_mul_ps(rest, _mm512_set1_ps(0.5F)), guess);
+        }
+#endif
+        return real(Scalar(1)) / sqrt(x);
+    }
+
+    static real cosine_power(const real& versine, const real& exponent) {
+        if constexpr (std::is_same_v<Scalar, float>) {
+            return detail::batch_cosine_power(versine, exponent);
+        } else {
+            const auto positive = versine < real(Scalar(1));
+            const real logarithm = log1p(-select(positive, versine, real(Scalar(0))));
+            return select(positive, exp(exponent * logarithm), real(Scalar(0)));
+        }
+    }
+};
+
+} // namespace yurvo

@@ -1,0 +1,55 @@
+// frame: what drawing needs besides the scene, kept from one picture to the next: nothing is allocated
+// again while scenes of the same size are drawn.
+#pragma once
+
+#include <cstdint>
+#include <memory>
+
+#include "yurvo/picture/picture.hpp"
+#include "yurvo/pipeline/shader.hpp"
+#include "yurvo/pipeline/stage.hpp"
+#include "yurvo/pipeline/visibility.hpp"
+
+namespace yurvo::pipeline {
+
+// How often the model was run, and for how many pixels.
+struct work_done {
+    std::uint64_t evaluations = 0;
+    std::uint64_t pixels = 0;
+};
+
+// Seconds, added up over the threads.
+struct time_spent {
+    double vertices = 0;   // moved, projected, triangles sorted into tiles; at rates vertex and face, lit
+    double visibility = 0; // coverage and depth
+    double shading = 0;    // pixels interpolated, lit and written
+};
+
+// None of it changes the picture.
+struct frame_settings {
+    int tile = 64;                // pixels across and down: 16, 32, 64, 128 or 256
+    bool skip_unreachable = true; // leave a light out where it cannot reach
+};
+
+class frame {
+    struct parts;
+    std::unique_ptr<parts> parts_;
+
+  public:
+    explicit frame(const frame_settings& settings = {});
+    ~frame();
+    frame(frame&&) noexcept;
+    frame& operator=(frame&&) noexcept;
+
+    // Draws over what was there. The picture is the frame's own until the next call.
+    picture& draw(const stage& from, const shader<float>& with);
+    picture& draw(const stage& from, const shader<double>& with);
+
+    // Only what is seen, in a picture of its own.
+    visibility see(const stage& from);
+
+    [[nodiscard]] const work_done& done() const;
+    [[nodiscard]] const time_spent& spent() const;
+};
+
+} // namespace yurvo::pipeline

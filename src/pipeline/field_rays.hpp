@@ -1,0 +1,22 @@
+// field_rays: the picture's rays in the space of a field.
+#pragma once
+
+#include <optional>
+
+#include "yurvo/pipeline/stage.hpp"
+
+namespace yurvo::pipeline {
+
+struct field_rays {
+    const field& of;
+    const camera& seen_from;
+    matrix4 to_object;
+    vec3<double> from; // the eye
+
+    field_rays(const staged_object& object, const camera& seen_from);
+    [[nodiscard]] vec3<double> along(double x, double y) const; // its length in world space is 1 along the view
+    // The depth at which the ray through a place in pixels first meets the field, from near to far.
+    [[nodiscard]] std::optional<double> meet(double x, double y) const;
+};
+
+} // namespace yurvo::pipeline

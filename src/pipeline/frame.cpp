@@ -1,0 +1,180 @@
+#include "yurvo/pipeline/frame.hpp"
+
+#include <algorithm>
+#include <atomic>
+#include <chrono>
+#include <cmath>
+#include <cstddef>
+#include <cstdlib>
+#include <vector>
+
+#include <oneapi/tbb/enumerable_thread_specific.h>
+#if defined(__SSE__)
+#include <xmmintrin.h>
+#endif
+
+#include "tile_shading.hpp"
+#include "tile_visibility.hpp"
+#include "yurvo/pipeline/parallel.hpp"
+
+namespace yurvo::pipeline {
+
+namespace {
+
+// Numbers below the least normal one are taken for 0 while this lives: they are too small to be seen, and
+// cost a hundred times as much.
+class subnormals_flushed {
+#if defined(__SSE__)
+    unsigned before_ = _mm_getcsr();
+
+  public:
+    subnormals_flushed() { _mm_setcsr(before_ | 0x8040U); }
+    ~subnormals_flushed() { _mm_setcsr(before_); }
+#else
+  public:
+    subnormals_flushed() = default;
+    ~subnormals_flushed() {} // NOLINT: so that the guard counts as used
+#endif
+    subnormals_flushed(const subnormals_flushed&) = delete;
+    subnormals_flushed(subnormals_flushed&&) = delete;
+    subnormals_flushed& operator=(const subnormals_flushed&) = delete;
+    subnormals_flushed& operator=(subnormals_flushed&&) = delete;
+};
+
+using clock = std::chrono::steady_clock;
+
+// Adds the time that it lives to a sum.
+class timed {
+    std::atomic<std::int64_t>& sum_;
+    clock::time_point begin_ = clock::now();
+
+  public:
+    explicit timed(std::atomic<std::int64_t>& sum) : sum_(sum) {}
+    ~timed() { sum_ += std::chrono::duration_cast<std::chrono::nanoseconds>(clock::now() - begin_).count(); }
+    timed(const timed&) = delete;
+    timed(timed&&) = delete;
+    timed& operator=(const timed&) = delete;
+    timed& operator=(timed&&) = delete;
+};
+
+} // namespace
+
+struct frame::parts {
+    frame_settings settings;
+    picture made;
+    work_done done;
+    time_spent spent;
+    projected_scene vertices;
+    vertex_normals<float> normals;
+    vertex_normals<double> normals_in_double;
+    oneapi::tbb::enumerable_thread_specific<tile_scratch> visibility_scratch;
+    oneapi::tbb::enumerable_thread_specific<shading_scratch<float>> shading;
+    oneapi::tbb::enumerable_thread_specific<shading_scratch<double>> shading_in_double;
+
+    explicit parts(const frame_settings& given) : settings(given) {}
+
+    template <class Scalar> auto& normals_of() {
+        if constexpr (std::is_same_v<Scalar, float>) {
+            return normals;
+        } else {
+            return normals_in_double;
+        }
+    }
+    template <class Scalar> auto& shading_of() {
+        if constexpr (std::is_same_v<Scalar, float>) {
+            return shading;
+        } else {
+            return shading_in_double;
+        }
+    }
+
+    void begin(const stage& from) {
+        const auto width = static_cast<std::size_t>(from.view.width);
+        const auto height = static_cast<std::size_t>(from.view.height);
+        if (made.width != from.view.width || made.height != from.view.height) {
+            made = picture(); // the old one goes before the new one comes
+            made.width = from.view.width;
+            made.height = from.view.height;
+            made.values.resize(4 * width * height);
+        }
+    }
+
+    template <class Scalar> void draw(const stage& from, const shader<Scalar>& with) {
+        begin(from);
+        std::atomic<std::int64_t> vertex_time = 0;
+        std::atomic<std::int64_t> visibility_time = 0;
+        std::atomic<std::int64_t> shading_time = 0;
+        const wide::kernels& kernels = wide::kernels_for(chosen_instruction_set());
+        const tile_grid grid(from.view, settings.tile);
+
+        const auto time_vertices = [&] { return timed(vertex_time); };
+        vertex_normals<Scalar>& world_normals = normals_of<Scalar>();
+        project_all(from, grid, kernels, vertices, from.rate == rate::face ? nullptr : &world_normals, time_vertices);
+        scene_shading<Scalar> shading_now(from, with, vertices, world_normals, kernels, settings.skip_unreachable);
+        shading_now.light_before_pixels([&](auto&& work) {
+            const timed watch(vertex_time);
+            const subnormals_flushed flush;
+            work();
+        });
+        auto& scratches = shading_of<Scalar>();
+        in_tiles(grid, [&](const tile& at) {
+            tile_scratch& seen = visibility_scratch.local();
+            {
+                const timed watch(visibility_time);
+                find_visible(from, vertices, kernels, at, seen);
+            }
+            const timed watch(shading_time);
+            const subnormals_flushed flush;
+            shading_now.shade(at, seen, scratches.local(), made);
+        });
+        done = shading_now.done();
+        constexpr double nanosecond = 1e-9;
+        spent = {static_cast<double>(vertex_time) * nanosecond, static_cast<double>(visibility_time) * nanosecond,
+                 static_cast<double>(shading_time) * nanosecond};
+    }
+};
+
+frame::frame(const frame_settings& settings) : parts_(std::make_unique<parts>(settings)) {}
+frame::~frame() = default;
+frame::frame(frame&&) noexcept = default;
+frame& frame::operator=(frame&&) noexcept = default;
+
+picture& frame::draw(const stage& from, const shader<float>& with) {
+    parts_->draw(from, with);
+    return parts_->made;
+}
+picture& frame::draw(const stage& from, const shader<double>& with) {
+    parts_->draw(from, with);
+    return parts_->made;
+}
+
+visibility frame::see(const stage& from) {
+    const wide::kernels& kernels = wide::kernels_for(chosen_instruction_set());
+    const tile_grid grid(from.view, parts_->settings.tile);
+    project_all<float>(from, grid, kernels, parts_->vertices, nullptr, [] { return 0; });
+    visibility found;
+    found.width = from.view.width;
+    found.height = from.view.height;
+    const auto pixels = static_cast<std::size_t>(found.width) * static_cast<std::size_t>(found.height);
+    found.nearness.resize(pixels);
+    found.triangles.resize(pixels);
+    in_tiles(grid, [&](const tile& at) {
+        tile_scratch& seen = parts_->visibility_scratch.local();
+        find_visible(from, parts_->vertices, kernels, at, seen);
+        for (int y = 0; y < at.height; ++y) {
+            const auto to = static_cast<std::size_t>(at.top + y) * static_cast<std::size_t>(found.width) +
+                            static_cast<std::size_t>(at.left);
+            const auto row = static_cast<std::size_t>(y * seen.pitch);
+            for (std::size_t x = 0; x < static_cast<std::size_t>(at.width); ++x) {
+                found.nearness[to + x] = seen.nearness[row + x];
+                found.triangles[to + x] = static_cast<std::uint32_t>(seen.triangles[row + x]);
+            }
+        }
+    });
+    return found;
+}
+
+const work_done& frame::done() const { return parts_->done; }
+const time_spent& frame::spent() const { return parts_->spent; }
+
+} // namespace yurvo::pipeline

@@ -1,0 +1,69 @@
+#include "light_reach.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace yurvo::pipeline {
+
+namespace {
+
+// The kernel's distance is rounded in a difference, three squares, their sum and a root: less than 8 units of
+// 2^−24 in all. This is a hundred times as much.
+constexpr double room_for_rounding = 1 + 0x1p-14;
+// Radians: a direction in float is off by less than 2^−22.
+constexpr double room_for_directions = 1e-4;
+
+} // namespace
+
+light_reach::light_reach(const std::vector<light>& lights, const vec3<double>& origin) {
+    for (std::size_t i = 0; i < lights.size(); ++i) {
+        const light& one = lights[i];
+        const vec3<double> position = one.position - origin;
+        const bool placed = one.kind != light_kind::directional;
+        const bool ranged =
+            placed && (one.falloff == falloff_kind::linear || one.falloff == falloff_kind::windowed);
+        const double reach = one.range * room_for_rounding;
+        x_.push_back(placed ? static_cast<float>(position.x) : 0);
+        y_.push_back(placed ? static_cast<float>(position.y) : 0);
+        z_.push_back(placed ? static_cast<float>(position.z) : 0);
+        squared_.push_back(ranged ? static_cast<float>(reach * reach) : std::numeric_limits<float>::infinity());
+        limited_ = limited_ || ranged;
+        if (one.kind == light_kind::spot && one.outer < pi / 2) {
+            cones_.push_back({i, position, normalize(one.shines), std::cos(one.outer), std::sin(one.outer)});
+            limited_ = true;
+        }
+    }
+}
+
+void light_reach::find(const wide::box& points, std::vector<unsigned char>& reached) const {
+    const std::size_t count = x_.size();
+    reached.resize(count);
+    const auto apart = [](float at, float low, float high) { return std::max(std::max(low - at, at - high), 0.0F); };
+    for (std::size_t i = 0; i < count; ++i) {
+        const float dx = apart(x_[i], points.low[0], points.high[0]);
+        const float dy = apart(y_[i], points.low[1], points.high[1]);
+        const float dz = apart(z_[i], points.low[2], points.high[2]);
+        reached[i] = static_cast<unsigned char>(!(dx * dx + dy * dy + dz * dz > squared_[i]));
+    }
+    if (cones_.empty()) {
+        return;
+    }
+    const vec3<double> low{points.low[0], points.low[1], points.low[2]};
+    const vec3<double> high{points.high[0], points.high[1], points.high[2]};
+    const vec3<double> middle = (low + high) * 0.5;
+    const double radius = length(high - low) * 0.5;
+    for (const cone& one : cones_) {
+        const vec3<double> to = middle - one.tip;
+        const double along = dot(to, one.axis);
+        const double squared = dot(to, to);
+        const double aside = std::sqrt(std::max(0.0, squared - along * along));
+        // How far the middle lies outside the cone's surface, which is less than how far it is from the cone.
+        const double outside = aside * one.cosine - along * one.sine;
+        if (outside > radius * (1 + room_for_directions) + room_for_directions * std::sqrt(squared)) {
+            reached[one.light] = 0;
+        }
+    }
+}
+
+} // namespace yurvo::pipeline

@@ -1,0 +1,38 @@
+// light_reach: how far lights reach, so that those which cannot reach a block of points are left out.
+//
+// Only those are left out whose falloff or rim is exactly 0 at every point of the block, with room for the
+// rounding of the kernel: adding nothing changes no digit, so neither does leaving it out.
+#pragma once
+
+#include <array>
+#include <cstddef>
+#include <vector>
+
+#include "wide/geometry.hpp"
+#include "yurvo/shading/light.hpp"
+
+namespace yurvo::pipeline {
+
+class light_reach {
+    // By light; those without a limit have an infinite one.
+    std::vector<float> x_, y_, z_, squared_;
+    struct cone {
+        std::size_t light;
+        vec3<double> tip, axis;
+        double cosine, sine; // of the outer half-angle
+    };
+    std::vector<cone> cones_;
+    bool limited_ = false;
+
+  public:
+    // Positions are measured from `origin`.
+    light_reach(const std::vector<light>& lights, const vec3<double>& origin);
+
+    // False where every light reaches everywhere.
+    [[nodiscard]] bool limited() const { return limited_; }
+
+    // Sets reached[i] to 0 for lights that bring exactly nothing to any point of a box, to 1 for others.
+    void find(const wide::box& points, std::vector<unsigned char>& reached) const;
+};
+
+} // namespace yurvo::pipeline

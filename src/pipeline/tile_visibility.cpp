@@ -1,0 +1,251 @@
+#include "tile_visibility.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <limits>
+
+#include "field_rays.hpp"
+#include "yurvo/pipeline/coverage.hpp"
+#include "yurvo/pipeline/visibility.hpp"
+
+namespace yurvo::pipeline {
+
+void lay_out(const stage& from, projected_scene& into) {
+    into.objects.resize(from.objects.size());
+    into.first_vertex.assign(1, 0);
+    for (const staged_object& object : from.objects) {
+        into.first_vertex.push_back(into.first_vertex.back() + object.shape->positions.size());
+    }
+    wide::seen_vertex* const seen = into.seen.reserve(into.first_vertex.back());
+    std::int32_t* const x = into.x.reserve(into.first_vertex.back());
+    std::int32_t* const y = into.y.reserve(into.first_vertex.back());
+    std::int32_t first = 0;
+    for (std::size_t o = 0; o < from.objects.size(); ++o) {
+        const staged_object& object = from.objects[o];
+        wide::object_view& view = into.objects[o];
+        view.first = first;
+        first += object.field ? 1 : static_cast<std::int32_t>(object.shape->triangles.size());
+        view.end = first;
+        view.triangles = object.shape->triangles.data();
+        view.positions = object.shape->positions.data();
+        view.seen = seen + into.first_vertex[o];
+        view.x = x + into.first_vertex[o];
+        view.y = y + into.first_vertex[o];
+        view.mirrored = object.mirrored;
+        const pixel_matrix to_pixels = object_to_pixels(object.to_world, from.seen_from);
+        std::copy(to_pixels.begin(), to_pixels.end(), view.to_pixels.begin());
+    }
+}
+
+template <class Scalar>
+void project_run(const stage& from, const wide::kernels& kernels, projected_scene& into, std::size_t o,
+                 std::size_t begin, std::size_t end, vec3<Scalar>* normals) {
+    const staged_object& object = from.objects[o];
+    const std::size_t at = into.first_vertex[o] + begin;
+    wide::vertex_run<Scalar> run;
+    run.positions = object.shape->positions.data() + begin;
+    run.count = end - begin;
+    run.to_pixels = into.objects[o].to_pixels;
+    // Near is held pixel by pixel; a triangle is only cut where a corner could not be projected well.
+    run.near = from.seen_from.near * (1 - 0x1p-10);
+    run.seen = into.seen.reserve(0) + at;
+    run.x = into.x.reserve(0) + at;
+    run.y = into.y.reserve(0) + at;
+    if (normals != nullptr) {
+        run.normals = object.shape->normals.data() + begin;
+        run.world_normals = normals + at;
+        for (int r = 0; r < 3; ++r) {
+            for (int c = 0; c < 3; ++c) {
+                run.normal_to_world[static_cast<std::size_t>(3 * r + c)] = object.normal_to_world(r, c);
+            }
+        }
+    }
+    if constexpr (std::is_same_v<Scalar, float>) {
+        kernels.project(run);
+    } else {
+        kernels.project_double(run);
+    }
+}
+template void project_run(const stage&, const wide::kernels&, projected_scene&, std::size_t, std::size_t, std::size_t,
+                          vec3<float>*);
+template void project_run(const stage&, const wide::kernels&, projected_scene&, std::size_t, std::size_t, std::size_t,
+                          vec3<double>*);
+
+namespace {
+
+struct pixel_box {
+    int left = 0, top = 0, right = -1, bottom = -1; // inclusive
+};
+
+// The pixels around what is left of a triangle that had to be cut.
+pixel_box box_of_cut(const wide::object_view& object, const triangle& corners, double near, const tile_grid& grid) {
+    const auto corner = [&](std::size_t k) {
+        return wide::homogeneous_corner(object.to_pixels, object.positions[corners[k]]);
+    };
+    const clipped_polygon polygon(corner(0), corner(1), corner(2), near * (1 - 0x1p-10));
+    double low_x = grid.width;
+    double low_y = grid.height;
+    double high_x = -1;
+    double high_y = -1;
+    for (const homogeneous& p : polygon.corners()) {
+        low_x = std::min(low_x, p.x / p.z);
+        low_y = std::min(low_y, p.y / p.z);
+        high_x = std::max(high_x, p.x / p.z);
+        high_y = std::max(high_y, p.y / p.z);
+    }
+    const auto within = [](double value, int most) { return static_cast<int>(std::clamp(value, -1.0, 1.0 * most)); };
+    return {std::max(0, within(std::floor(low_x) - 1, grid.width)), std::max(0, within(std::floor(low_y) - 1, grid.height)),
+            std::min(grid.width - 1, within(std::ceil(high_x) + 1, grid.width)),
+            std::min(grid.height - 1, within(std::ceil(high_y) + 1, grid.height))};
+}
+
+} // namespace
+
+void sort_run(const tile_grid& grid, const stage& from, const wide::kernels& kernels, projected_scene& into,
+              std::size_t o, std::size_t begin, std::size_t end) {
+    tile_bins& bins = into.bins.local();
+    if (bins.front.size() < grid.count()) {
+        bins.front.resize(grid.count());
+        bins.back.resize(grid.count());
+    }
+    const wide::object_view& object = into.objects[o];
+    const auto put = [&](const pixel_box& box, bool front, std::uint32_t id) {
+        for (int y = box.top >> grid.shift; y <= box.bottom >> grid.shift; ++y) {
+            for (int x = box.left >> grid.shift; x <= box.right >> grid.shift; ++x) {
+                const auto tile = static_cast<std::size_t>(y * grid.across + x);
+                (front ? bins.front : bins.back)[tile].push_back(id);
+            }
+        }
+    };
+    wide::sorted_triangles sorted; // NOLINT: written before it is read
+    for (std::size_t at = begin; at < end; at += wide::triangles_at_once) {
+        wide::triangle_run run;
+        run.triangles = object.triangles + at;
+        run.count = std::min(wide::triangles_at_once, end - at);
+        run.x = object.x;
+        run.y = object.y;
+        run.width = grid.width;
+        run.height = grid.height;
+        run.mirrored = object.mirrored;
+        kernels.sort(run, sorted);
+        for (std::size_t i = 0; i < run.count; ++i) {
+            const auto what = static_cast<wide::fate>(sorted.what[i]);
+            if (what == wide::fate::unseen) {
+                continue;
+            }
+            const std::uint32_t id = static_cast<std::uint32_t>(object.first) + static_cast<std::uint32_t>(at + i);
+            if (what == wide::fate::cut) {
+                const pixel_box box = box_of_cut(object, object.triangles[at + i], from.seen_from.near, grid);
+                if (box.left <= box.right && box.top <= box.bottom) {
+                    put(box, true, id);
+                }
+            } else {
+                put({sorted.left[i], sorted.top[i], sorted.right[i], sorted.bottom[i]}, what == wide::fate::front, id);
+            }
+        }
+    }
+}
+
+namespace {
+
+// The pixels that a field can be seen at: those around its box.
+pixel_box pixels_around(const staged_object& object, const camera& seen_from) {
+    const bounds box = bounds_of(*object.field);
+    const pixel_box whole{0, 0, seen_from.width - 1, seen_from.height - 1};
+    double low_x = seen_from.width;
+    double low_y = seen_from.height;
+    double high_x = 0;
+    double high_y = 0;
+    for (unsigned corner = 0; corner < 8; ++corner) {
+        const vec3<double> at{(corner & 1U) != 0 ? box.high.x : box.low.x, (corner & 2U) != 0 ? box.high.y : box.low.y,
+                              (corner & 4U) != 0 ? box.high.z : box.low.z};
+        const homogeneous p = seen_from.to_pixels(transform_point(object.to_world, at) - seen_from.eye);
+        if (p.z < seen_from.near) {
+            return whole;
+        }
+        low_x = std::min(low_x, p.x / p.z);
+        low_y = std::min(low_y, p.y / p.z);
+        high_x = std::max(high_x, p.x / p.z);
+        high_y = std::max(high_y, p.y / p.z);
+    }
+    const auto within = [](double value, int most) { return static_cast<int>(std::clamp(value, 0.0, 1.0 * most)); };
+    return {within(std::floor(low_x) - 1, whole.right), within(std::floor(low_y) - 1, whole.bottom),
+            within(std::ceil(high_x) + 1, whole.right), within(std::ceil(high_y) + 1, whole.bottom)};
+}
+
+void cover_field(const stage& from, std::size_t o, std::int32_t id, const wide::tile_view& into) {
+    const field_rays rays(from.objects[o], from.seen_from);
+    const pixel_box box = pixels_around(from.objects[o], from.seen_from);
+    for (int y = std::max(box.top, into.top); y <= std::min(box.bottom, into.top + into.height - 1); ++y) {
+        for (int x = std::max(box.left, into.left); x <= std::min(box.right, into.left + into.width - 1); ++x) {
+            const std::optional<double> depth = rays.meet(x + 0.5, y + 0.5);
+            if (!depth) {
+                continue;
+            }
+            const auto here = static_cast<float>(1 / *depth);
+            const std::ptrdiff_t at = static_cast<std::ptrdiff_t>(y - into.top) * into.pitch + (x - into.left);
+            if (here <= into.nearest &&
+                (here > into.nearness[at] || (here == into.nearness[at] && id < into.seen[at]))) {
+                into.nearness[at] = here;
+                into.seen[at] = id;
+            }
+        }
+    }
+}
+
+} // namespace
+
+void find_visible(const stage& from, const projected_scene& vertices, const wide::kernels& kernels, const tile& at,
+                  tile_scratch& into) {
+    into.pitch = (at.width + 15) / 16 * 16;
+    const auto size = static_cast<std::size_t>(into.pitch) * static_cast<std::size_t>(at.height);
+    // Farther than far loses against an empty pixel.
+    into.nearness.assign(size, std::nextafter(static_cast<float>(1 / from.seen_from.far), 0.0F));
+    into.triangles.assign(size, -1);
+    wide::tile_view view;
+    view.left = at.left;
+    view.top = at.top;
+    view.width = at.width;
+    view.height = at.height;
+    view.pitch = into.pitch;
+    view.nearness = into.nearness.data();
+    view.seen = into.triangles.data();
+    view.nearest = static_cast<float>(1 / from.seen_from.near);
+    view.near = from.seen_from.near;
+    wide::cover_request asked;
+    asked.objects = vertices.objects.data();
+    asked.object_count = vertices.objects.size();
+    const auto cover = [&](const std::vector<std::vector<std::uint32_t>>& lists) {
+        if (at.index < lists.size() && !lists[at.index].empty()) {
+            asked.triangles = lists[at.index].data();
+            asked.count = lists[at.index].size();
+            kernels.cover(asked, view);
+        }
+    };
+    for (const tile_bins& bins : vertices.bins) {
+        cover(bins.front);
+    }
+    for (std::size_t o = 0; o < from.objects.size(); ++o) {
+        if (from.objects[o].field) {
+            cover_field(from, o, vertices.objects[o].first, view);
+        }
+    }
+    // Those that face away lie behind others, mostly: where all of a neighbourhood is nearer, nothing more is
+    // asked of them.
+    bool any = false;
+    for (const tile_bins& bins : vertices.bins) {
+        any = any || (at.index < bins.back.size() && !bins.back[at.index].empty());
+    }
+    if (!any) {
+        return;
+    }
+    into.coarse.resize(static_cast<std::size_t>(into.pitch / 8) * static_cast<std::size_t>((at.height + 7) / 8));
+    kernels.coarsen(view, into.coarse.data());
+    asked.coarse = into.coarse.data();
+    for (const tile_bins& bins : vertices.bins) {
+        cover(bins.back);
+    }
+}
+
+} // namespace yurvo::pipeline

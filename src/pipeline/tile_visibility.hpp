@@ -1,0 +1,133 @@
+// tile_visibility: vertices projected once, triangles sorted into tiles, and what is seen in one tile.
+#pragma once
+
+#include <algorithm>
+#include <bit>
+#include <memory>
+#include <vector>
+
+#include <oneapi/tbb/enumerable_thread_specific.h>
+
+#include "wide/geometry.hpp"
+#include "yurvo/pipeline/parallel.hpp"
+#include "yurvo/pipeline/stage.hpp"
+
+namespace yurvo::pipeline {
+
+// An array that only grows, and holds nothing in particular until it is written.
+template <class Value> class room {
+    std::unique_ptr<Value[]> values_; // NOLINT: a vector would write it all first
+    std::size_t size_ = 0;
+
+  public:
+    Value* reserve(std::size_t size) {
+        if (size > size_) {
+            values_.reset();
+            values_ = std::make_unique_for_overwrite<Value[]>(size); // NOLINT
+            size_ = size;
+        }
+        return values_.get();
+    }
+    [[nodiscard]] const Value* data() const { return values_.get(); }
+};
+
+struct tile {
+    int left = 0, top = 0, width = 0, height = 0;
+    std::size_t index = 0;
+};
+
+struct tile_grid {
+    int shift; // the size is 2 to this power
+    int size, width, height, across, down;
+
+    tile_grid(const view& of, int size_)
+        : shift(std::countr_zero(static_cast<unsigned>(size_))),
+          size(size_),
+          width(of.width),
+          height(of.height),
+          across((of.width + size_ - 1) / size_),
+          down((of.height + size_ - 1) / size_) {}
+
+    [[nodiscard]] std::size_t count() const {
+        return static_cast<std::size_t>(across) * static_cast<std::size_t>(down);
+    }
+    [[nodiscard]] tile at(std::size_t index) const {
+        const int x = static_cast<int>(index) % across * size;
+        const int y = static_cast<int>(index) / across * size;
+        return {x, y, std::min(size, width - x), std::min(size, height - y), index};
+    }
+};
+
+template <class Use> void in_tiles(const tile_grid& grid, Use&& use) {
+    oneapi::tbb::parallel_for(std::size_t{0}, grid.count(), [&](std::size_t i) { use(grid.at(i)); });
+}
+
+// The triangles of each tile as one thread met them. In which order they are covered makes no difference: of
+// equally near ones the first in the scene's order stays.
+struct tile_bins {
+    std::vector<std::vector<std::uint32_t>> front, back;
+};
+
+struct projected_scene {
+    room<wide::seen_vertex> seen;
+    room<std::int32_t> x, y;
+    std::vector<wide::object_view> objects;
+    std::vector<std::size_t> first_vertex;
+    oneapi::tbb::enumerable_thread_specific<tile_bins> bins;
+};
+
+// Unit normals in world space, of all vertices.
+template <class Scalar> struct vertex_normals {
+    room<vec3<Scalar>> values;
+};
+
+// Rows of `pitch` pixels, a multiple of 16.
+struct tile_scratch {
+    int pitch = 0;
+    std::vector<float> nearness;
+    std::vector<std::int32_t> triangles;
+    std::vector<float> coarse;
+};
+
+void find_visible(const stage& from, const projected_scene& vertices, const wide::kernels& kernels, const tile& at,
+                  tile_scratch& into);
+
+// Objects laid out one after the other, before any vertex is looked at.
+void lay_out(const stage& from, projected_scene& into);
+// The vertices [begin, end) of object o.
+template <class Scalar>
+void project_run(const stage& from, const wide::kernels& kernels, projected_scene& into, std::size_t o,
+                 std::size_t begin, std::size_t end, vec3<Scalar>* normals);
+// The triangles [begin, end) of object o into the calling thread's bins.
+void sort_run(const tile_grid& grid, const stage& from, const wide::kernels& kernels, projected_scene& into,
+              std::size_t o, std::size_t begin, std::size_t end);
+
+// `watch()` gives something that lives while a piece of the work is done.
+template <class Scalar, class Watch>
+void project_all(const stage& from, const tile_grid& grid, const wide::kernels& kernels, projected_scene& into,
+                 vertex_normals<Scalar>* normals, Watch&& watch) {
+    lay_out(from, into);
+    vec3<Scalar>* const world = normals == nullptr ? nullptr : normals->values.reserve(into.first_vertex.back());
+    for (tile_bins& bins : into.bins) {
+        for (auto& list : bins.front) {
+            list.clear();
+        }
+        for (auto& list : bins.back) {
+            list.clear();
+        }
+    }
+    constexpr std::size_t piece = 4096;
+    for (std::size_t o = 0; o < from.objects.size(); ++o) {
+        in_pieces(from.objects[o].shape->positions.size(), piece, [&](std::size_t begin, std::size_t end) {
+            [[maybe_unused]] const auto watched = watch();
+            project_run(from, kernels, into, o, begin, end, world);
+        });
+        in_pieces(from.objects[o].field ? 0 : from.objects[o].shape->triangles.size(), piece,
+                  [&](std::size_t begin, std::size_t end) {
+                      [[maybe_unused]] const auto watched = watch();
+                      sort_run(grid, from, kernels, into, o, begin, end);
+                  });
+    }
+}
+
+} // namespace yurvo::pipeline
