@@ -40,7 +40,7 @@ inline named_light mixed_light(int i) {
 }
 
 // around × down cells, two triangles each but for the poles.
-inline scene buoy(int around, int down, int lights, rate at = rate::fragment) {
+inline scene buoy(std::uint32_t around, std::uint32_t down, int lights, rate at = rate::fragment) {
     scene made;
     made.title = "A buoy from close by";
     made.view.eye = {0, 0, 3.05};

@@ -20,6 +20,8 @@ light_reach::light_reach(const std::vector<light>& lights, const vec3<double>& o
     for (std::size_t i = 0; i < lights.size(); ++i) {
         const light& one = lights[i];
         const vec3<double> position = one.position - origin;
+        sources_.push_back({one.kind == light_kind::directional ? -normalize(one.shines) : position,
+                            one.kind == light_kind::directional});
         const bool placed = one.kind != light_kind::directional;
         const bool ranged =
             placed && (one.falloff == falloff_kind::linear || one.falloff == falloff_kind::windowed);
@@ -63,6 +65,31 @@ void light_reach::find(const wide::box& points, std::vector<unsigned char>& reac
         if (outside > radius * (1 + room_for_directions) + room_for_directions * std::sqrt(squared)) {
             reached[one.light] = 0;
         }
+    }
+}
+
+void light_reach::leave_out_behind(const wide::box& points, const wide::box& normals,
+                                   std::vector<unsigned char>& reached) const {
+    for (std::size_t i = 0; i < sources_.size(); ++i) {
+        if (reached[i] == 0) {
+            continue;
+        }
+        const source& one = sources_[i];
+        const std::array<double, 3> at{one.place.x, one.place.y, one.place.z};
+        // The greatest n·(the way to the light) over both boxes, component by component.
+        double greatest = 0;
+        double normal_length = 0;
+        double light_length = 0;
+        for (std::size_t k = 0; k < 3; ++k) {
+            const double low = one.directional ? at[k] : at[k] - static_cast<double>(points.high[k]);
+            const double high = one.directional ? at[k] : at[k] - static_cast<double>(points.low[k]);
+            const double n_low = normals.low[k];
+            const double n_high = normals.high[k];
+            greatest += std::max(std::max(n_low * low, n_low * high), std::max(n_high * low, n_high * high));
+            normal_length += std::max(std::abs(n_low), std::abs(n_high));
+            light_length += std::max(std::abs(low), std::abs(high));
+        }
+        reached[i] = static_cast<unsigned char>(!(greatest < -room_for_directions * normal_length * light_length));
     }
 }
 

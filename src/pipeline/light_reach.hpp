@@ -1,7 +1,7 @@
 // light_reach: how far lights reach, so that those which cannot reach a block of points are left out.
 //
-// Only those are left out whose falloff or rim is exactly 0 at every point of the block, with room for the
-// rounding of the kernel: adding nothing changes no digit, so neither does leaving it out.
+// Only those are left out whose falloff or rim is exactly 0 at every point of the block, or that lie behind
+// its every surface, with room for the rounding of the kernel: adding nothing changes no digit, so neither does leaving it out.
 #pragma once
 
 #include <array>
@@ -22,6 +22,11 @@ class light_reach {
         double cosine, sine; // of the outer half-angle
     };
     std::vector<cone> cones_;
+    struct source {
+        vec3<double> place; // its position, or where it shines from
+        bool directional;
+    };
+    std::vector<source> sources_;
     bool limited_ = false;
 
   public:
@@ -33,6 +38,11 @@ class light_reach {
 
     // Sets reached[i] to 0 for lights that bring exactly nothing to any point of a box, to 1 for others.
     void find(const wide::box& points, std::vector<unsigned char>& reached) const;
+
+    // Sets reached[i] to 0 for lights that lie behind every surface at points of one box with normals, of any
+    // length, in another.
+    void leave_out_behind(const wide::box& points, const wide::box& normals,
+                          std::vector<unsigned char>& reached) const;
 };
 
 } // namespace yurvo::pipeline

@@ -16,6 +16,16 @@ constexpr std::size_t color_attributes = 3;
 // Thinner than this many pixels, a triangle's planes are not carried on to a centre that only the snap to
 // 1/256 pixel has brought into it: the weights could then be off by more than a quarter.
 constexpr double thin = 1.0 / 64;
+constexpr double beyond_least = 0.5;
+constexpr double beyond_most = 2;
+
+bool all_the_same(const std::int32_t* ids) {
+    std::int32_t different = 0;
+    for (int i = 0; i < 16; ++i) {
+        different |= ids[i] ^ ids[0];
+    }
+    return different == 0;
+}
 
 matrix4 from_eye(matrix4 matrix, const vec3<double>& eye) {
     matrix(0, 3) -= eye.x;
@@ -63,7 +73,7 @@ scene_shading<Scalar>::scene_shading(const stage& from, const shader<Scalar>& wi
       normals_(normals.values.data()),
       kernels_(kernels),
       lit_(from.objects.size()),
-      skip_unreachable_(skip_unreachable && with.dark_adds_nothing) {
+      skip_unreachable_(skip_unreachable) {
     settings_.ambient_light = rgb<Scalar>(from.ambient_light);
     settings_.rule = from.rule;
     settings_.terms = from.terms;
@@ -92,11 +102,23 @@ void scene_shading<Scalar>::run(block<Scalar>& points, const prepared_object& ob
     thread_local std::vector<unsigned char> reached;
     bool all = true;
     if constexpr (std::is_same_v<Scalar, float>) {
-        if (skip_unreachable_ && reach_[set].limited()) {
-            reach_[set].find(kernels_.bounds(points.position.x.data(), points.position.y.data(),
-                                             points.position.z.data(), points.count),
-                             reached);
+        const light_reach& reach = reach_[set];
+        const bool by_reach = skip_unreachable_ && with_.dark_adds_nothing && reach.limited();
+        const bool by_side = skip_unreachable_ && with_.behind_adds_nothing && !lights_[set].empty();
+        if (by_reach || by_side) {
+            const wide::box places = kernels_.bounds(points.position.x.data(), points.position.y.data(),
+                                                     points.position.z.data(), points.count);
             all = false;
+            reached.assign(lights_[set].size(), 1);
+            if (by_reach) {
+                reach.find(places, reached);
+            }
+            if (by_side) {
+                reach.leave_out_behind(places,
+                                       kernels_.bounds(points.normal.x.data(), points.normal.y.data(),
+                                                       points.normal.z.data(), points.count),
+                                       reached);
+            }
         }
     }
     for (std::size_t i = 0; i < lights_[set].size(); ++i) {
@@ -250,8 +272,10 @@ void scene_shading<Scalar>::set_planes(wide::attribute_planes& planes, std::size
         }
         planes.x = a.x;
         planes.y = a.y;
-        planes.least = std::min({a.nearness, b.nearness, c.nearness});
-        planes.most = std::max({a.nearness, b.nearness, c.nearness});
+        // A centre that only the snap has brought in lies on the plane carried on a little; bounds keep it
+        // before the eye.
+        planes.least = beyond_least * std::min({a.nearness, b.nearness, c.nearness});
+        planes.most = beyond_most * std::max({a.nearness, b.nearness, c.nearness});
         const double one = 1 / area;
         // The screen's weights of b and c are planes that are 1 there and 0 at the other corners.
         const std::array<double, 2> of_b{vy * one, -vx * one};
@@ -280,8 +304,8 @@ void scene_shading<Scalar>::set_planes(wide::attribute_planes& planes, std::size
     planes.x = 0;
     planes.y = 0;
     const double nearest = std::min({at[0].z, at[1].z, at[2].z});
-    planes.least = 1 / std::max({at[0].z, at[1].z, at[2].z});
-    planes.most = nearest >= from_.seen_from.near ? 1 / nearest : std::numeric_limits<double>::infinity();
+    planes.least = beyond_least / std::max({at[0].z, at[1].z, at[2].z});
+    planes.most = nearest >= from_.seen_from.near ? beyond_most / nearest : std::numeric_limits<double>::infinity();
     const auto plane = [&](double at_a, double at_b, double at_c) {
         const vec3<double> sum = rows[0] * (at_a / determinant) + rows[1] * (at_b / determinant) +
                                  rows[2] * (at_c / determinant);
@@ -569,7 +593,11 @@ void scene_shading<Scalar>::gather(const tile& at, const tile_scratch& seen, sha
         for (int x = left; x < end;) {
             const std::int32_t id = ids[x];
             const int begin = x;
-            for (++x; x < end && ids[x] == id; ++x) {
+            if (begin == left && all_the_same(ids + left)) { // a row of 16, whatever the tile's border
+                x = end;
+            } else {
+                for (++x; x < end && ids[x] == id; ++x) {
+                }
             }
             if (id < 0) {
                 for (int p = begin; p < x; ++p) {

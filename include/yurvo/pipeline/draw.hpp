@@ -39,7 +39,7 @@ template <class Formula, class Use> auto with_model(const shading_choice& shadin
     case model_kind::phong:
         return use(phong<Formula>{});
     case model_kind::cel:
-        return use(cel<Formula>{&shading.cel});
+        return use(cel<Formula>(&shading.cel));
     case model_kind::blinn_phong:
         break;
     }

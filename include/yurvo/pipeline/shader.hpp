@@ -16,6 +16,7 @@ template <class Scalar> struct shader {
     bool lit = true; // the model looks at lights at all
     // A light of brightness zero adds exactly nothing, so one that cannot reach a block may be left out.
     bool dark_adds_nothing = false;
+    bool behind_adds_nothing = false; // nor does one behind the surface, n·l ≤ 0
 };
 
 // Kernels of one model, one for each instruction set; null where it was not compiled for it.
@@ -28,11 +29,19 @@ bool register_kernels(const std::type_info& model, const kernel_row& kernels);
 // The widest registered kernel that may run here, or null.
 shade_kernel<float> registered_kernel(const std::type_info& model);
 
-// A model may say that a light which brings nothing adds nothing, whatever else it reads.
+// Promises that a model makes (see lit_from_the_front), or does not.
 template <class Model>
 inline constexpr bool dark_adds_nothing = [] {
     if constexpr (requires { Model::dark_adds_nothing; }) {
         return static_cast<bool>(Model::dark_adds_nothing);
+    } else {
+        return false;
+    }
+}();
+template <class Model>
+inline constexpr bool behind_adds_nothing = [] {
+    if constexpr (requires { Model::behind_adds_nothing; }) {
+        return static_cast<bool>(Model::behind_adds_nothing);
     } else {
         return false;
     }
@@ -70,6 +79,7 @@ template <class Formula, class Scalar, class Model> shader<Scalar> make_shader(c
     made.model = &model;
     made.lit = needs_lights<Model>;
     made.dark_adds_nothing = plain && dark_adds_nothing<Model>;
+    made.behind_adds_nothing = plain && behind_adds_nothing<Model>;
     if constexpr (plain && std::is_same_v<Scalar, float> && !one_at_a_time<Model>) {
         made.shade = registered_kernel(typeid(Model));
         if (made.shade == nullptr) {

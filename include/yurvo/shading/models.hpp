@@ -62,13 +62,20 @@ struct unlit {
     }
 };
 
-template <class Formula = formula> struct lambert {
+// What a model may promise, so that lights are left out where they change nothing: a light of brightness 0
+// makes it reflect exactly nothing, and so does one behind the surface, n·l ≤ 0.
+struct lit_from_the_front {
+    static constexpr bool dark_adds_nothing = true;
+    static constexpr bool behind_adds_nothing = true;
+};
+
+template <class Formula = formula> struct lambert : lit_from_the_front {
     template <class Real> reflected<Real> operator()(const surface<Real>& s, const arrival<Real>& in) const {
         return {in.light * Formula::diffuse_cosine(s.normal, in.to_light), {}};
     }
 };
 
-template <class Formula = formula> struct phong {
+template <class Formula = formula> struct phong : lit_from_the_front {
     template <class Real> reflected<Real> operator()(const surface<Real>& s, const arrival<Real>& in) const {
         const vec3<Real> r = Formula::reflect(s.normal, in.to_light);
         const Real highlight = Formula::phong_highlight(r, s.to_eye, s.shininess);
@@ -77,7 +84,7 @@ template <class Formula = formula> struct phong {
     }
 };
 
-template <class Formula = formula> struct blinn_phong {
+template <class Formula = formula> struct blinn_phong : lit_from_the_front {
     template <class Real> reflected<Real> operator()(const surface<Real>& s, const arrival<Real>& in) const {
         const vec3<Real> h = Formula::half(in.to_light, s.to_eye);
         const Real highlight = Formula::blinn_phong_highlight(s.normal, h, s.shininess);
@@ -98,8 +105,10 @@ struct cel_settings {
     friend bool operator==(const cel_settings&, const cel_settings&) = default;
 };
 
-template <class Formula = formula> struct cel {
-    const cel_settings* settings = nullptr;
+template <class Formula = formula> struct cel : lit_from_the_front {
+    const cel_settings* settings;
+
+    explicit cel(const cel_settings* given) : settings(given) {}
 
     // The light's share of the gradient, in every component of diffuse.
     template <class Real> reflected<Real> operator()(const surface<Real>& s, const arrival<Real>& in) const {

@@ -11,6 +11,7 @@
 #include <emmintrin.h>
 #endif
 
+#include "yurvo/numeric/batch.hpp"
 #include "yurvo/pipeline/coverage.hpp"
 #include "yurvo/pipeline/interpolation.hpp"
 
@@ -247,16 +248,27 @@ void cover_box(const tile_view& tile, step_corners at, const pixel_box& box, con
     edge ab = make_edge(0, 1);
     edge bc = make_edge(1, 2);
     edge ca = make_edge(2, 0);
+    // Products once a triangle; then only sums.
+    alignas(64) std::array<Number, lanes> ab_lane; // NOLINT: written at once
+    alignas(64) std::array<Number, lanes> bc_lane; // NOLINT
+    alignas(64) std::array<Number, lanes> ca_lane; // NOLINT
+    for (std::size_t l = 0; l < lanes; ++l) {
+        ab_lane[l] = ab.across * static_cast<Number>(l);
+        bc_lane[l] = bc.across * static_cast<Number>(l);
+        ca_lane[l] = ca.across * static_cast<Number>(l);
+    }
     std::ptrdiff_t row = static_cast<std::ptrdiff_t>(box.top - tile.top) * tile.pitch;
     for (int y = box.top; y <= box.bottom; ++y) {
         const double in_row = plane.row(y);
         int on = 0;
         for (int x = group; x <= box.right - tile.left; x += lanes) {
+            const Number a = ab.value + ab.across * Number(on);
+            const Number b = bc.value + bc.across * Number(on);
+            const Number c = ca.value + ca.across * Number(on);
             put({tile.nearness + row + x, tile.seen + row + x}, tile.left + x, plane, in_row, tile.nearest, id,
                 [&](int l) {
-                    const auto there = Number(on + l);
-                    return std::min(ab.value + ab.across * there,
-                                    std::min(bc.value + bc.across * there, ca.value + ca.across * there)) > 0;
+                    const auto i = static_cast<std::size_t>(l);
+                    return std::min(a + ab_lane[i], std::min(b + bc_lane[i], c + ca_lane[i])) > 0;
                 });
             on += lanes;
         }
@@ -429,35 +441,45 @@ template <class Scalar> void spread(const attribute_lanes<Scalar>& asked) {
     }
 }
 
+#if defined(XSIMD_NO_SUPPORTED_ARCHITECTURE)
+using real = float;
+#else
+using real = xsimd::batch<float, YURVO_BATCH>;
+#endif
+
+// Lanes from anywhere in memory.
+real load_from(const float* from) {
+    if constexpr (lanes_of<real> == 1) {
+        return *from;
+    } else {
+        return real::load_unaligned(from);
+    }
+}
+
 box bounds(const float* x, const float* y, const float* z, std::size_t count) {
+    constexpr std::size_t step = lanes_of<real>;
     box made;
-    const auto of = [count](const float* values, float& low, float& high) {
-        alignas(64) float least[lanes]; // NOLINT
-        alignas(64) float most[lanes];  // NOLINT
-        for (int l = 0; l < lanes; ++l) {
-            least[l] = most[l] = values[0];
-        }
+    const std::array<const float*, 3> of{x, y, z};
+    for (std::size_t k = 0; k < 3; ++k) {
+        real least(of[k][0]);
+        real most = least;
         std::size_t i = 0;
-        for (; i + lanes <= count; i += lanes) {
-            for (int l = 0; l < lanes; ++l) {
-                least[l] = std::min(least[l], values[i + static_cast<std::size_t>(l)]);
-                most[l] = std::max(most[l], values[i + static_cast<std::size_t>(l)]);
-            }
+        for (; i + step <= count; i += step) {
+            const real here = load_from(of[k] + i);
+            least = min(least, here);
+            most = max(most, here);
         }
+        alignas(64) std::array<float, step> lows;  // NOLINT: written at once
+        alignas(64) std::array<float, step> highs; // NOLINT
+        store_lanes(lows.data(), least);
+        store_lanes(highs.data(), most);
+        made.low[k] = *std::min_element(lows.begin(), lows.end());
+        made.high[k] = *std::max_element(highs.begin(), highs.end());
         for (; i < count; ++i) {
-            least[0] = std::min(least[0], values[i]);
-            most[0] = std::max(most[0], values[i]);
+            made.low[k] = std::min(made.low[k], of[k][i]);
+            made.high[k] = std::max(made.high[k], of[k][i]);
         }
-        low = least[0];
-        high = most[0];
-        for (int l = 1; l < lanes; ++l) {
-            low = std::min(low, least[l]);
-            high = std::max(high, most[l]);
-        }
-    };
-    of(x, made.low[0], made.high[0]);
-    of(y, made.low[1], made.high[1]);
-    of(z, made.low[2], made.high[2]);
+    }
     return made;
 }
 
