@@ -107,12 +107,17 @@ class driver {
             fail("no EGL display");
         }
         eglBindAPI(EGL_OPENGL_API);
-        const std::array<EGLint, 7> wanted{EGL_CONTEXT_MAJOR_VERSION, 4, EGL_CONTEXT_MINOR_VERSION, 5,
-                                           EGL_CONTEXT_OPENGL_PROFILE_MASK, EGL_CONTEXT_OPENGL_CORE_PROFILE_BIT,
+        const std::array<EGLint, 7> wanted{EGL_CONTEXT_MAJOR_VERSION,
+                                           4,
+                                           EGL_CONTEXT_MINOR_VERSION,
+                                           5,
+                                           EGL_CONTEXT_OPENGL_PROFILE_MASK,
+                                           EGL_CONTEXT_OPENGL_CORE_PROFILE_BIT,
                                            EGL_NONE};
         const EGLContext context =
             eglCreateContext(display, EGL_NO_CONFIG_KHR, EGL_NO_CONTEXT, wanted.data());
-        if (context == EGL_NO_CONTEXT || eglMakeCurrent(display, EGL_NO_SURFACE, EGL_NO_SURFACE, context) == EGL_FALSE) {
+        if (context == EGL_NO_CONTEXT ||
+            eglMakeCurrent(display, EGL_NO_SURFACE, EGL_NO_SURFACE, context) == EGL_FALSE) {
             fail("no OpenGL 4.5 context");
         }
         program_ = glCreateProgram();
@@ -153,7 +158,8 @@ class driver {
         data.reserve(6 * shape.positions.size());
         for (std::size_t i = 0; i < shape.positions.size(); ++i) {
             for (const vec3<double>& v : {shape.positions[i], shape.normals[i]}) {
-                data.insert(data.end(), {static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)});
+                data.insert(data.end(),
+                            {static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)});
             }
         }
         uploaded made;
@@ -178,14 +184,14 @@ class driver {
     static void set(const scene& of, const pipeline::stage& staged) {
         std::vector<float> block;
         const auto put = [&](const vec3<double>& v, double w) {
-            block.insert(block.end(), {static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z),
-                                       static_cast<float>(w)});
+            block.insert(block.end(), {static_cast<float>(v.x), static_cast<float>(v.y),
+                                       static_cast<float>(v.z), static_cast<float>(w)});
         };
         for (const light& one : staged.lights[0]) {
-            const int kind = one.kind == light_kind::directional                ? 1
-                             : one.kind == light_kind::spot                     ? 2
+            const int kind = one.kind == light_kind::directional     ? 1
+                             : one.kind == light_kind::spot          ? 2
                              : one.falloff == falloff_kind::windowed ? 3
-                                                                                : 0;
+                                                                     : 0;
             put(one.position, kind);
             put(normalize(one.shines), 0);
             const rgb<double> light = one.color * one.intensity;
@@ -196,7 +202,8 @@ class driver {
         unsigned buffer = 0;
         glGenBuffers(1, &buffer);
         glBindBufferBase(GL_UNIFORM_BUFFER, 0, buffer);
-        glBufferData(GL_UNIFORM_BUFFER, static_cast<GLsizeiptr>(4 * block.size()), block.data(), GL_STATIC_DRAW);
+        glBufferData(GL_UNIFORM_BUFFER, static_cast<GLsizeiptr>(4 * block.size()), block.data(),
+                     GL_STATIC_DRAW);
         glUniform1i(1, static_cast<int>(staged.lights[0].size()));
         const auto uniform = [](int at, const vec3<double>& v) {
             glUniform3f(at, static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z));
@@ -250,7 +257,8 @@ double share_apart(const picture& ours, const std::vector<float>& theirs) {
     std::size_t apart = 0;
     for (std::size_t i = 0; i < theirs.size(); i += 4) {
         for (std::size_t k = 0; k < 3; ++k) {
-            if (!(std::abs(ours.values[i + k] - theirs[i + k]) <= 1e-3F * std::max(1.0F, ours.values[i + k]))) {
+            if (!(std::abs(ours.values[i + k] - theirs[i + k]) <=
+                  1e-3F * std::max(1.0F, ours.values[i + k]))) {
                 ++apart;
                 break;
             }
@@ -288,8 +296,8 @@ int run() {
         const double ratio = medians[0] / medians[1];
         logarithms += std::log(ratio);
         least = std::min(least, ratio);
-        std::printf("%10zu %7d %12.2f %12.2f %8.2f %13.4f%%\n", staged.objects[0].shape->triangles.size(), one.lights,
-                    medians[0], medians[1], ratio, 100 * apart);
+        std::printf("%10zu %7d %12.2f %12.2f %8.2f %13.4f%%\n", staged.objects[0].shape->triangles.size(),
+                    one.lights, medians[0], medians[1], ratio, 100 * apart);
         std::fflush(stdout);
     }
     std::printf("geometric mean %.2f, least %.2f; medians of %d frames, in turn\n",

@@ -71,15 +71,18 @@ void by_triangles() {
 }
 
 void by_lights() {
-    std::printf("\nlights (2,048 triangles, 1280x800; none left out)\n%12s %10s %16s\n", "lights", "ms", "ms per light");
+    std::printf("\nlights (2,048 triangles, 1280x800; none left out)\n%12s %10s %16s\n", "lights", "ms",
+                "ms per light");
     std::vector<std::unique_ptr<drawn>> scenes;
     const std::vector<int> counts{0, 1, 4, 16, 64};
     for (const int lights : counts) {
-        scenes.push_back(std::make_unique<drawn>(bench::buoy(32, 33, lights), 0, pipeline::frame_settings{64, false}));
+        scenes.push_back(
+            std::make_unique<drawn>(bench::buoy(32, 33, lights), 0, pipeline::frame_settings{64, false}));
     }
     const std::vector<double> taken = medians(scenes);
     for (std::size_t i = 0; i < scenes.size(); ++i) {
-        std::printf("%12d %10.2f %16.2f\n", counts[i], taken[i], counts[i] == 0 ? 0 : (taken[i] - taken[0]) / counts[i]);
+        std::printf("%12d %10.2f %16.2f\n", counts[i], taken[i],
+                    counts[i] == 0 ? 0 : (taken[i] - taken[0]) / counts[i]);
     }
 }
 
@@ -110,7 +113,8 @@ scene harbour(int lights) {
     const int across = static_cast<int>(std::sqrt(lights));
     for (int i = 0; i < across * across; ++i) {
         named_light lantern;
-        lantern.light.position = {-38 + 76.0 * (i % across) / (across - 1), 0.8, -38 + 76.0 * (i / across) / (across - 1)}; // NOLINT
+        lantern.light.position = {-38 + 76.0 * (i % across) / (across - 1), 0.8,
+                                  -38 + 76.0 * (i / across) / (across - 1)}; // NOLINT
         lantern.light.color = {1, 0.8, 0.5};
         lantern.light.falloff = falloff_kind::windowed;
         lantern.light.range = 3;

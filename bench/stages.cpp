@@ -61,8 +61,8 @@ BENCHMARK(shading_alone)->Arg(1)->Arg(4)->Arg(16)->UseRealTime()->Unit(benchmark
 // The whole frame, with its stages' share of the threads' time.
 void whole_frame(benchmark::State& state) {
     const auto around = static_cast<std::uint32_t>(state.range(0));
-    const scene made = bench::buoy(around, around + 1, static_cast<int>(state.range(1)),
-                                   static_cast<rate>(state.range(2)));
+    const scene made =
+        bench::buoy(around, around + 1, static_cast<int>(state.range(1)), static_cast<rate>(state.range(2)));
     const pipeline::stage staged = pipeline::make_stage(made);
     const blinn_phong<> model;
     const auto shader = pipeline::make_shader<formula, float>(model);

@@ -20,12 +20,17 @@ set(YURVO_BATCH_baseline xsimd::default_arch)
 set(YURVO_BATCH_avx2 xsimd::fma3<xsimd::avx2>)
 set(YURVO_BATCH_avx512 xsimd::avx512dq)
 
+# a·b + c may be rounded once; two batches at a time are scheduled into each other.
+set(YURVO_SHADING_FLAGS -ffp-contract=fast -fschedule-insns -fsched-pressure)
+
 # One object library that holds a source compiled for one instruction set, its code handed to a target.
 function(yurvo_kernel_object target object source instruction_set)
   add_library(${object} OBJECT ${source})
   yurvo_flags(${object} PRIVATE)
   target_include_directories(${object} PRIVATE $<TARGET_PROPERTY:${target},INCLUDE_DIRECTORIES>)
-  target_include_directories(${object} SYSTEM PRIVATE ${XSIMD_INCLUDE_DIR})
+  target_include_directories(${object} PRIVATE $<TARGET_PROPERTY:yurvo_numeric,INTERFACE_INCLUDE_DIRECTORIES>)
+  target_include_directories(${object} SYSTEM PRIVATE ${XSIMD_INCLUDE_DIR}
+    $<TARGET_PROPERTY:yurvo_geometry,INTERFACE_SYSTEM_INCLUDE_DIRECTORIES>)
   target_compile_options(${object} PRIVATE ${YURVO_FLAGS_${instruction_set}} -O3 -fno-trapping-math)
   if(instruction_set STREQUAL baseline)
     yurvo_warnings(${object})
@@ -48,10 +53,62 @@ function(yurvo_kernels target)
     yurvo_kernel_object(${target} ${object} ${PROJECT_SOURCE_DIR}/${kernel_SOURCE} ${set})
     target_compile_definitions(${object} PRIVATE YURVO_KERNELS=${set}_${kernel_TABLE} YURVO_BATCH=${YURVO_BATCH_${set}})
     if(kernel_CONTRACT)
-      target_compile_options(${object} PRIVATE -ffp-contract=fast -fschedule-insns -fsched-pressure)
+      target_compile_options(${object} PRIVATE ${YURVO_SHADING_FLAGS})
     endif()
   endforeach()
   if(YURVO_HAS_WIDE_KERNELS)
     target_compile_definitions(${target} PRIVATE YURVO_WIDE_KERNELS)
   endif()
+endfunction()
+
+# yurvo_compile_model(TARGET MODEL type HEADER file): compiles a model of one's own for every instruction set and
+# makes it known to a program, so that draw() runs it as wide as the processor allows. The header defines the
+# type and includes yurvo/shading/models.hpp, or all of yurvo/yurvo.hpp.
+function(yurvo_compile_model target)
+  cmake_parse_arguments(model "" "MODEL;HEADER" "" ${ARGN})
+  if(NOT model_MODEL OR NOT model_HEADER)
+    message(FATAL_ERROR "yurvo_compile_model(${target} MODEL type HEADER file): both are needed")
+  endif()
+  if(NOT YURVO_INSTRUCTION_SETS)
+    return() # the program's own compilation serves
+  endif()
+  string(MAKE_C_IDENTIFIER "${model_MODEL}" name)
+  cmake_path(ABSOLUTE_PATH model_HEADER BASE_DIRECTORY ${CMAKE_CURRENT_SOURCE_DIR})
+  set(folder ${CMAKE_CURRENT_BINARY_DIR}/${target}_kernels)
+  set(declared "")
+  set(row nullptr)
+  foreach(set ${YURVO_INSTRUCTION_SETS})
+    string(APPEND declared "void ${name}_${set}(const yurvo::pipeline::shade_request<float>&);\n")
+    list(APPEND row yurvo_kernels::${name}_${set})
+    file(CONFIGURE OUTPUT ${folder}/${name}_${set}.cpp CONTENT [=[
+#include "@model_HEADER@"
+
+#include "yurvo/pipeline/block.hpp"
+
+namespace yurvo_kernels {
+void @name@_@set@(const yurvo::pipeline::shade_request<float>& asked);
+void @name@_@set@(const yurvo::pipeline::shade_request<float>& asked) {
+    yurvo::pipeline::shade_with<yurvo::formula, xsimd::batch<float, YURVO_BATCH>, true, @model_MODEL@>(asked);
+}
+} // namespace yurvo_kernels
+]=] @ONLY)
+    set(object ${target}_${name}_${set})
+    yurvo_kernel_object(${target} ${object} ${folder}/${name}_${set}.cpp ${set})
+    target_compile_definitions(${object} PRIVATE YURVO_BATCH=${YURVO_BATCH_${set}})
+    target_compile_options(${object} PRIVATE ${YURVO_SHADING_FLAGS})
+  endforeach()
+  list(JOIN row ", " row)
+  file(CONFIGURE OUTPUT ${folder}/${name}.cpp CONTENT [=[
+#include "@model_HEADER@"
+
+#include "yurvo/pipeline/shader.hpp"
+
+namespace yurvo_kernels {
+@declared@
+namespace {
+[[maybe_unused]] const bool known = yurvo::pipeline::register_kernels(typeid(@model_MODEL@), {@row@});
+}
+} // namespace yurvo_kernels
+]=] @ONLY)
+  target_sources(${target} PRIVATE ${folder}/${name}.cpp)
 endfunction()

@@ -1,18 +1,10 @@
-// Your own model: one formula for float, double and batches, at any rate. It says what one light does at one
-// point; ambient, base, the material's factors and emission are added for it.
+// Your own model (wrapped_diffuse.hpp) in a picture, and the whole tool with it. examples/CMakeLists.txt has
+// it compiled for every instruction set, so that it runs as fast as the built-in ones.
 #include <cstdio>
 
 #include <yurvo/yurvo.hpp>
 
-// Diffuse light that reaches around the edge of shadow, as it does in rope and sailcloth.
-struct wrapped_diffuse {
-    float wrap = 0.3F;
-    template <class Real>
-    yurvo::reflected<Real> operator()(const yurvo::surface<Real>& s, const yurvo::arrival<Real>& in) const {
-        const Real cosine = (dot(s.normal, in.to_light) + wrap) / (1 + wrap);
-        return {.diffuse = in.light * max(cosine, Real(0)), .specular = {}};
-    }
-};
+#include "wrapped_diffuse.hpp"
 
 int main(int argc, char** argv) {
     if (argc > 1) { // with arguments it is the whole tool: own_model draw harbour -o a.png --model wrapped

@@ -66,6 +66,7 @@ int parse_and_run(int argc, const char* const* argv, session& on) {
     app::add_rates(root, on);
     app::add_turn(root, on);
     app::add_curves(root, on);
+    app::add_cost(root, on);
     app::add_check(root, on);
     app::add_export(root, on);
     root.footer(order_of_work); // after the commands, which would take it over

@@ -139,8 +139,9 @@ picture show_curves(const scene& of, const std::string& name, json& data) {
     constexpr std::size_t most_curves = 8; // as many as there are colours
     for (const law& one : falloffs) {
         const ready_light<double> ready = make_ready<double>(one.of);
-        const auto points = sampled(
-            farthest, [&](double d) { return falloff_at<formula, double>(ready, std::max(d, 1e-9), ready.law()); });
+        const auto points = sampled(farthest, [&](double d) {
+            return falloff_at<formula, double>(ready, std::max(d, 1e-9), ready.law());
+        });
         data["falloffs"].push_back({{"lights", one.lights}, {"law", one.words}, {"points", as_json(points)}});
         if (falloff.curves.size() < most_curves) {
             falloff.curves.push_back({heading_of(one), points});

@@ -112,6 +112,7 @@ void add_export(CLI::App& to, session& on);
 void add_layers(CLI::App& to, session& on);
 void add_turn(CLI::App& to, session& on);
 void add_curves(CLI::App& to, session& on);
+void add_cost(CLI::App& to, session& on);
 
 // What `layers` makes, for `demo` as well.
 struct layers_result {

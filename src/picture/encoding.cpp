@@ -4,6 +4,7 @@
 #include <array>
 #include <bit>
 #include <cmath>
+#include <limits>
 
 namespace yurvo {
 
@@ -26,7 +27,7 @@ class code_table {
     // Below 2^-13 every code is 0: the first begins at 0.5 / 255 / 12.92, about 2^-12.7.
     static constexpr std::uint32_t lowest = 0x39000000U >> dropped_bits;
 
-    std::array<float, 256> begins_{};
+    std::array<float, 257> begins_{}; // the last is never reached
     std::array<std::uint8_t, one - lowest + 1> first_{};
 
   public:
@@ -40,26 +41,19 @@ class code_table {
             }
             begins_[code] = begin;
         }
+        begins_[256] = std::numeric_limits<float>::infinity();
         for (std::uint32_t group = lowest; group <= one; ++group) {
             const auto smallest = std::bit_cast<float>(group << dropped_bits);
-            const auto after = std::upper_bound(begins_.begin() + 1, begins_.end(), smallest);
+            const auto after = std::upper_bound(begins_.begin() + 1, begins_.begin() + 256, smallest);
             first_[group - lowest] = static_cast<std::uint8_t>(after - begins_.begin() - 1);
         }
     }
 
     [[nodiscard]] std::uint8_t operator()(float linear) const {
-        if (!(linear > 0x1p-13F)) { // and NaN
-            return 0;
-        }
-        if (linear >= 1) {
-            return 255;
-        }
-        const std::uint32_t group = std::bit_cast<std::uint32_t>(linear) >> dropped_bits;
-        std::uint8_t code = first_[group - lowest];
-        while (code < 255 && linear >= begins_[code + 1U]) {
-            ++code;
-        }
-        return code;
+        const float kept = linear > 0x1p-13F ? std::min(linear, 1.0F) : 0x1p-13F; // NaN is 0, too
+        const std::uint8_t code = first_[(std::bit_cast<std::uint32_t>(kept) >> dropped_bits) - lowest];
+        // No group is wider than a code: at 1, where codes are narrowest, it is 0.44 of one.
+        return static_cast<std::uint8_t>(code + (kept >= begins_[code + 1U] ? 1 : 0));
     }
 };
 

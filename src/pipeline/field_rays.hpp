@@ -14,7 +14,8 @@ struct field_rays {
     vec3<double> from; // the eye
 
     field_rays(const staged_object& object, const camera& seen_from);
-    [[nodiscard]] vec3<double> along(double x, double y) const; // its length in world space is 1 along the view
+    [[nodiscard]] vec3<double> along(double x,
+                                     double y) const; // its length in world space is 1 along the view
     // The depth at which the ray through a place in pixels first meets the field, from near to far.
     [[nodiscard]] std::optional<double> meet(double x, double y) const;
 };

@@ -109,8 +109,10 @@ struct frame::parts {
 
         const auto time_vertices = [&] { return timed(vertex_time); };
         vertex_normals<Scalar>& world_normals = normals_of<Scalar>();
-        project_all(from, grid, kernels, vertices, from.rate == rate::face ? nullptr : &world_normals, time_vertices);
-        scene_shading<Scalar> shading_now(from, with, vertices, world_normals, kernels, settings.skip_unreachable);
+        project_all(from, grid, kernels, vertices, from.rate == rate::face ? nullptr : &world_normals,
+                    time_vertices);
+        scene_shading<Scalar> shading_now(from, with, vertices, world_normals, kernels,
+                                          settings.skip_unreachable);
         shading_now.light_before_pixels([&](auto&& work) {
             const timed watch(vertex_time);
             const subnormals_flushed flush;
@@ -129,7 +131,8 @@ struct frame::parts {
         });
         done = shading_now.done();
         constexpr double nanosecond = 1e-9;
-        spent = {static_cast<double>(vertex_time) * nanosecond, static_cast<double>(visibility_time) * nanosecond,
+        spent = {static_cast<double>(vertex_time) * nanosecond,
+                 static_cast<double>(visibility_time) * nanosecond,
                  static_cast<double>(shading_time) * nanosecond};
     }
 };
@@ -146,6 +149,12 @@ picture& frame::draw(const stage& from, const shader<float>& with) {
 picture& frame::draw(const stage& from, const shader<double>& with) {
     parts_->draw(from, with);
     return parts_->made;
+}
+
+picture frame::take() {
+    picture taken = std::move(parts_->made);
+    parts_->made = picture();
+    return taken;
 }
 
 visibility frame::see(const stage& from) {

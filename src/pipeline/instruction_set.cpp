@@ -31,7 +31,8 @@ namespace {
 instruction_set choose() {
     const char* asked = std::getenv("YURVO_ISA"); // NOLINT: nothing here changes the environment
     if (asked != nullptr && *asked != '\0') {
-        const auto* const found = std::find(instruction_set_names.begin(), instruction_set_names.end(), asked);
+        const auto* const found =
+            std::find(instruction_set_names.begin(), instruction_set_names.end(), asked);
         const auto named = static_cast<instruction_set>(found - instruction_set_names.begin());
         if (found == instruction_set_names.end() || !runs(named)) {
             throw error({"YURVO_ISA"},

@@ -29,7 +29,8 @@ light_reach::light_reach(const std::vector<light>& lights, const vec3<double>& o
         x_.push_back(placed ? static_cast<float>(position.x) : 0);
         y_.push_back(placed ? static_cast<float>(position.y) : 0);
         z_.push_back(placed ? static_cast<float>(position.z) : 0);
-        squared_.push_back(ranged ? static_cast<float>(reach * reach) : std::numeric_limits<float>::infinity());
+        squared_.push_back(ranged ? static_cast<float>(reach * reach)
+                                  : std::numeric_limits<float>::infinity());
         limited_ = limited_ || ranged;
         if (one.kind == light_kind::spot && one.outer < pi / 2) {
             cones_.push_back({i, position, normalize(one.shines), std::cos(one.outer), std::sin(one.outer)});
@@ -41,7 +42,9 @@ light_reach::light_reach(const std::vector<light>& lights, const vec3<double>& o
 void light_reach::find(const wide::box& points, std::vector<unsigned char>& reached) const {
     const std::size_t count = x_.size();
     reached.resize(count);
-    const auto apart = [](float at, float low, float high) { return std::max(std::max(low - at, at - high), 0.0F); };
+    const auto apart = [](float at, float low, float high) {
+        return std::max(std::max(low - at, at - high), 0.0F);
+    };
     for (std::size_t i = 0; i < count; ++i) {
         const float dx = apart(x_[i], points.low[0], points.high[0]);
         const float dy = apart(y_[i], points.low[1], points.high[1]);
@@ -89,7 +92,8 @@ void light_reach::leave_out_behind(const wide::box& points, const wide::box& nor
             normal_length += std::max(std::abs(n_low), std::abs(n_high));
             light_length += std::max(std::abs(low), std::abs(high));
         }
-        reached[i] = static_cast<unsigned char>(!(greatest < -room_for_directions * normal_length * light_length));
+        reached[i] =
+            static_cast<unsigned char>(!(greatest < -room_for_directions * normal_length * light_length));
     }
 }
 

@@ -58,15 +58,17 @@ scene_shading<Scalar>::prepared_object::prepared_object(const stage& from, const
 // The geometric normal; a mirror's turn is mended.
 template <class Scalar>
 vec3<double> scene_shading<Scalar>::prepared_object::face_normal(const triangle& corners) const {
-    const auto at = [&](std::size_t i) { return transform_point(staged.to_world, shape.positions[corners[i]]); };
+    const auto at = [&](std::size_t i) {
+        return transform_point(staged.to_world, shape.positions[corners[i]]);
+    };
     const vec3<double> normal = triangle_normal(at(0), at(1), at(2));
     return staged.mirrored ? -normal : normal;
 }
 
 template <class Scalar>
-scene_shading<Scalar>::scene_shading(const stage& from, const shader<Scalar>& with, const projected_scene& vertices,
-                                     vertex_normals<Scalar>& normals, const wide::kernels& kernels,
-                                     bool skip_unreachable)
+scene_shading<Scalar>::scene_shading(const stage& from, const shader<Scalar>& with,
+                                     const projected_scene& vertices, vertex_normals<Scalar>& normals,
+                                     const wide::kernels& kernels, bool skip_unreachable)
     : from_(from),
       with_(with),
       vertices_(vertices),
@@ -133,8 +135,8 @@ void scene_shading<Scalar>::run(block<Scalar>& points, const prepared_object& ob
 // Lights `count` points that `put(block, place in it, point)` puts into blocks, on all threads.
 template <class Scalar>
 template <class Put>
-std::vector<outgoing<Scalar>> scene_shading<Scalar>::light_points(const prepared_object& object, std::size_t count,
-                                                                  Put&& put) {
+std::vector<outgoing<Scalar>> scene_shading<Scalar>::light_points(const prepared_object& object,
+                                                                  std::size_t count, Put&& put) {
     std::vector<outgoing<Scalar>> lit(count);
     in_pieces(count, 4 * block_size, [&](std::size_t first, std::size_t last) {
         const auto points = std::make_unique<block<Scalar>>();
@@ -179,17 +181,21 @@ template <class Scalar> auto scene_shading<Scalar>::light_faces(std::size_t o) -
     lit.front = light_points(
         object, object.shape.triangles.size(), [&](block<Scalar>& points, std::size_t i, std::size_t t) {
             const triangle& corners = object.shape.triangles[t];
-            const auto mean = [&](const auto& a, const auto& b, const auto& c) { return (a + b + c) * (1.0 / 3); };
+            const auto mean = [&](const auto& a, const auto& b, const auto& c) {
+                return (a + b + c) * (1.0 / 3);
+            };
             vec3<double> normal = object.face_normal(corners);
             if (object.material.look.two_sided &&
                 (weights(o, corners).determinant() < 0) == object.staged.mirrored) {
                 normal = -normal;
             }
-            points.position.put(i, vec3<Scalar>(mean(object.lit_position(corners[0]), object.lit_position(corners[1]),
-                                                     object.lit_position(corners[2]))));
+            points.position.put(
+                i, vec3<Scalar>(mean(object.lit_position(corners[0]), object.lit_position(corners[1]),
+                                     object.lit_position(corners[2]))));
             points.normal.put(i, vec3<Scalar>(normal));
-            points.base.put(i, object.factors.base * rgb<Scalar>(mean(object.color(corners[0]), object.color(corners[1]),
-                                                                      object.color(corners[2]))));
+            points.base.put(i, object.factors.base *
+                                   rgb<Scalar>(mean(object.color(corners[0]), object.color(corners[1]),
+                                                    object.color(corners[2]))));
         });
     return lit;
 }
@@ -237,8 +243,9 @@ std::size_t scene_shading<Scalar>::corner_attributes(std::size_t o, std::uint32_
             }
         }
         if (object.material.image) {
-            const texcoord at =
-                object.shape.texcoords.empty() ? texcoord{} : object.shape.texcoords[object.shape.texcoord_corners(t)[k]];
+            const texcoord at = object.shape.texcoords.empty()
+                                    ? texcoord{}
+                                    : object.shape.texcoords[object.shape.texcoord_corners(t)[k]];
             into[count++][k] = at.u;
             into[count++][k] = at.v;
         }
@@ -263,8 +270,8 @@ void scene_shading<Scalar>::set_planes(wide::attribute_planes& planes, std::size
         const double vy = c.y - a.y;
         const double area = ux * vy - uy * vx;
         planes.front = (area < 0) != view.mirrored;
-        const double longest = std::max({ux * ux + uy * uy, vx * vx + vy * vy,
-                                         (ux - vx) * (ux - vx) + (uy - vy) * (uy - vy)});
+        const double longest =
+            std::max({ux * ux + uy * uy, vx * vx + vy * vy, (ux - vx) * (ux - vx) + (uy - vy) * (uy - vy)});
         planes.one_by_one = !(area * area > thin * thin * longest);
         const std::size_t count = corner_attributes(o, t, planes.front, values);
         if (planes.one_by_one) {
@@ -283,7 +290,8 @@ void scene_shading<Scalar>::set_planes(wide::attribute_planes& planes, std::size
         const auto plane = [&](double at_a, double at_b, double at_c) {
             const double to_b = at_b - at_a;
             const double to_c = at_c - at_a;
-            return std::array<double, 3>{at_a, to_b * of_b[0] + to_c * of_c[0], to_b * of_b[1] + to_c * of_c[1]};
+            return std::array<double, 3>{at_a, to_b * of_b[0] + to_c * of_c[0],
+                                         to_b * of_b[1] + to_c * of_c[1]};
         };
         planes.nearness = plane(a.nearness, b.nearness, c.nearness);
         for (std::size_t i = 0; i < count; ++i) {
@@ -305,10 +313,11 @@ void scene_shading<Scalar>::set_planes(wide::attribute_planes& planes, std::size
     planes.y = 0;
     const double nearest = std::min({at[0].z, at[1].z, at[2].z});
     planes.least = beyond_least / std::max({at[0].z, at[1].z, at[2].z});
-    planes.most = nearest >= from_.seen_from.near ? beyond_most / nearest : std::numeric_limits<double>::infinity();
+    planes.most =
+        nearest >= from_.seen_from.near ? beyond_most / nearest : std::numeric_limits<double>::infinity();
     const auto plane = [&](double at_a, double at_b, double at_c) {
-        const vec3<double> sum = rows[0] * (at_a / determinant) + rows[1] * (at_b / determinant) +
-                                 rows[2] * (at_c / determinant);
+        const vec3<double> sum =
+            rows[0] * (at_a / determinant) + rows[1] * (at_b / determinant) + rows[2] * (at_c / determinant);
         return std::array<double, 3>{sum.z, sum.x, sum.y};
     };
     planes.nearness = plane(1, 1, 1);
@@ -334,8 +343,8 @@ const wide::attribute_planes& scene_shading<Scalar>::planes_of(shading_scratch<S
 
 // Pixel by pixel, with weights that are brought back into a triangle thinner than the snap.
 template <class Scalar>
-void scene_shading<Scalar>::put_run_one_by_one(block<Scalar>& points, std::size_t o, const wide::pixel_run& run,
-                                               bool front) const {
+void scene_shading<Scalar>::put_run_one_by_one(block<Scalar>& points, std::size_t o,
+                                               const wide::pixel_run& run, bool front) const {
     const prepared_object& object = objects_[o];
     const auto t = static_cast<std::uint32_t>(run.triangle - vertices_.objects[o].first);
     const triangle& corners = object.shape.triangles[t];
@@ -367,7 +376,8 @@ void scene_shading<Scalar>::put_run_one_by_one(block<Scalar>& points, std::size_
 }
 
 template <class Scalar>
-void scene_shading<Scalar>::put_run(shading_scratch<Scalar>& mine, std::size_t o, const wide::pixel_run& run) const {
+void scene_shading<Scalar>::put_run(shading_scratch<Scalar>& mine, std::size_t o,
+                                    const wide::pixel_run& run) const {
     const prepared_object& object = objects_[o];
     block<Scalar>& points = mine.points;
     const std::size_t at = points.count;
@@ -411,8 +421,8 @@ void scene_shading<Scalar>::put_run(shading_scratch<Scalar>& mine, std::size_t o
         }
         if (from_.rate == rate::fragment && object.moved_for_light) {
             for (std::size_t i = at; i < at + static_cast<std::size_t>(run.count); ++i) {
-                points.position.put(i, vec3<Scalar>(transform_point(object.to_light_place,
-                                                                    vec3<double>(points.position.vector(i)))));
+                points.position.put(i, vec3<Scalar>(transform_point(
+                                           object.to_light_place, vec3<double>(points.position.vector(i)))));
             }
         }
     }
@@ -423,7 +433,8 @@ void scene_shading<Scalar>::put_run(shading_scratch<Scalar>& mine, std::size_t o
 
 // The base colours of a run at rate fragment, or its lit colours times the texture at the others.
 template <class Scalar>
-void scene_shading<Scalar>::tint_run(shading_scratch<Scalar>& mine, std::size_t o, const wide::pixel_run& run) const {
+void scene_shading<Scalar>::tint_run(shading_scratch<Scalar>& mine, std::size_t o,
+                                     const wide::pixel_run& run) const {
     const prepared_object& object = objects_[o];
     block<Scalar>& points = mine.points;
     const wide::attribute_planes& planes = planes_of(mine, o, run.triangle);
@@ -431,9 +442,9 @@ void scene_shading<Scalar>::tint_run(shading_scratch<Scalar>& mine, std::size_t 
     lane3<Scalar>& tinted = per_fragment ? points.base : points.tinted;
     const bool colored = !object.shape.colors.empty();
     // After the attributes that come before them.
-    const std::size_t uv = per_fragment                   ? normal_attributes + (colored ? color_attributes : 0)
+    const std::size_t uv = per_fragment                 ? normal_attributes + (colored ? color_attributes : 0)
                            : from_.rate == rate::vertex ? 2 * color_attributes
-                                                          : 0;
+                                                        : 0;
     corner_values values;
     triangle_weights all;
     if (object.material.image && planes.one_by_one) {
@@ -494,7 +505,8 @@ void scene_shading<Scalar>::put_field_run(block<Scalar>& points, std::size_t o, 
 }
 
 template <class Scalar>
-void scene_shading<Scalar>::write(shading_scratch<Scalar>& mine, const prepared_object& object, picture& into) const {
+void scene_shading<Scalar>::write(shading_scratch<Scalar>& mine, const prepared_object& object,
+                                  picture& into) const {
     const auto alpha = static_cast<float>(object.material.look.alpha);
     const block<Scalar>& points = mine.points;
     const auto lanes = [](const lane3<Scalar>& from, lane3<float>& narrowed, std::size_t count) {
@@ -537,7 +549,8 @@ void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_
     const bool field = object.staged.field != nullptr;
     block<Scalar>& points = mine.points;
     points.count = 0;
-    points.own_base = from_.rate == rate::fragment && (!object.shape.colors.empty() || (object.material.image && !field));
+    points.own_base =
+        from_.rate == rate::fragment && (!object.shape.colors.empty() || (object.material.image && !field));
     points.between_vertices = !field;
     if (from_.rate == rate::vertex && !object.material.image) {
         points.untinted = {};
@@ -583,10 +596,11 @@ void scene_shading<Scalar>::gather(const tile& at, const tile_scratch& seen, sha
     const auto row_of_square = [&](int left, int y) {
         const std::int32_t* const ids = seen.triangles.data() + static_cast<std::ptrdiff_t>(y) * seen.pitch;
         const int end = std::min(at.width, left + square);
-        // What will be written is fetched meanwhile: 256 bytes a row are too short for the processor to guess.
-        const float* const pixels_ahead =
-            into.values.data() + 4 * (static_cast<std::size_t>(at.top + y) * static_cast<std::size_t>(into.width) +
-                                      static_cast<std::size_t>(at.left + left));
+        // What will be written is fetched meanwhile: 256 bytes a row are too short for the processor to
+        // guess.
+        const float* const pixels_ahead = into.values.data() + 4 * (static_cast<std::size_t>(at.top + y) *
+                                                                        static_cast<std::size_t>(into.width) +
+                                                                    static_cast<std::size_t>(at.left + left));
         for (int line = 0; line < square / 4; ++line) {
             __builtin_prefetch(pixels_ahead + 16 * line, 1, 2);
         }
@@ -609,7 +623,8 @@ void scene_shading<Scalar>::gather(const tile& at, const tile_scratch& seen, sha
             if (mine.runs[object].empty()) {
                 mine.objects.push_back(object);
             }
-            mine.runs[object].push_back({static_cast<std::int16_t>(at.left + begin), static_cast<std::int16_t>(at.top + y),
+            mine.runs[object].push_back({static_cast<std::int16_t>(at.left + begin),
+                                         static_cast<std::int16_t>(at.top + y),
                                          static_cast<std::int16_t>(x - begin), id});
             pixels += static_cast<std::uint64_t>(x - begin);
         }

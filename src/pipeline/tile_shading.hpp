@@ -20,7 +20,7 @@ namespace yurvo::pipeline {
 // What a thread uses again from tile to tile.
 template <class Scalar> struct shading_scratch {
     block<Scalar> points;
-    std::vector<wide::pixel_run> waiting; // the runs in the block
+    std::vector<wide::pixel_run> waiting;           // the runs in the block
     std::vector<std::vector<wide::pixel_run>> runs; // of each object
     std::vector<std::size_t> objects;               // those that have any
     std::array<wide::attribute_planes, 64> planes;  // by the last digits of the triangle
@@ -72,7 +72,8 @@ template <class Scalar> class scene_shading {
     std::atomic<std::uint64_t> evaluations_ = 0;
     std::atomic<std::uint64_t> pixels_ = 0;
 
-    void run(block<Scalar>& points, const prepared_object& object, std::vector<const ready_light<Scalar>*>& lights);
+    void run(block<Scalar>& points, const prepared_object& object,
+             std::vector<const ready_light<Scalar>*>& lights);
     template <class Put>
     std::vector<outgoing<Scalar>> light_points(const prepared_object& object, std::size_t count, Put&& put);
     lit_colors light_vertices(std::size_t o);
@@ -81,9 +82,11 @@ template <class Scalar> class scene_shading {
     [[nodiscard]] triangle_weights weights(std::size_t o, const triangle& corners) const;
     std::size_t corner_attributes(std::size_t o, std::uint32_t t, bool front, corner_values& into) const;
     void set_planes(wide::attribute_planes& planes, std::size_t o, std::int32_t id) const;
-    const wide::attribute_planes& planes_of(shading_scratch<Scalar>& mine, std::size_t o, std::int32_t id) const;
+    const wide::attribute_planes& planes_of(shading_scratch<Scalar>& mine, std::size_t o,
+                                            std::int32_t id) const;
     void put_run(shading_scratch<Scalar>& mine, std::size_t o, const wide::pixel_run& run) const;
-    void put_run_one_by_one(block<Scalar>& points, std::size_t o, const wide::pixel_run& run, bool front) const;
+    void put_run_one_by_one(block<Scalar>& points, std::size_t o, const wide::pixel_run& run,
+                            bool front) const;
     void tint_run(shading_scratch<Scalar>& mine, std::size_t o, const wide::pixel_run& run) const;
     void put_field_run(block<Scalar>& points, std::size_t o, const wide::pixel_run& run, const tile& at,
                        const tile_scratch& seen) const;

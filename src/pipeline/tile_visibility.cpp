@@ -67,10 +67,10 @@ void project_run(const stage& from, const wide::kernels& kernels, projected_scen
         kernels.project_double(run);
     }
 }
-template void project_run(const stage&, const wide::kernels&, projected_scene&, std::size_t, std::size_t, std::size_t,
-                          vec3<float>*);
-template void project_run(const stage&, const wide::kernels&, projected_scene&, std::size_t, std::size_t, std::size_t,
-                          vec3<double>*);
+template void project_run(const stage&, const wide::kernels&, projected_scene&, std::size_t, std::size_t,
+                          std::size_t, vec3<float>*);
+template void project_run(const stage&, const wide::kernels&, projected_scene&, std::size_t, std::size_t,
+                          std::size_t, vec3<double>*);
 
 namespace {
 
@@ -79,7 +79,8 @@ struct pixel_box {
 };
 
 // The pixels around what is left of a triangle that had to be cut.
-pixel_box box_of_cut(const wide::object_view& object, const triangle& corners, double near, const tile_grid& grid) {
+pixel_box box_of_cut(const wide::object_view& object, const triangle& corners, double near,
+                     const tile_grid& grid) {
     const auto corner = [&](std::size_t k) {
         return wide::homogeneous_corner(object.to_pixels, object.positions[corners[k]]);
     };
@@ -94,8 +95,11 @@ pixel_box box_of_cut(const wide::object_view& object, const triangle& corners, d
         high_x = std::max(high_x, p.x / p.z);
         high_y = std::max(high_y, p.y / p.z);
     }
-    const auto within = [](double value, int most) { return static_cast<int>(std::clamp(value, -1.0, 1.0 * most)); };
-    return {std::max(0, within(std::floor(low_x) - 1, grid.width)), std::max(0, within(std::floor(low_y) - 1, grid.height)),
+    const auto within = [](double value, int most) {
+        return static_cast<int>(std::clamp(value, -1.0, 1.0 * most));
+    };
+    return {std::max(0, within(std::floor(low_x) - 1, grid.width)),
+            std::max(0, within(std::floor(low_y) - 1, grid.height)),
             std::min(grid.width - 1, within(std::ceil(high_x) + 1, grid.width)),
             std::min(grid.height - 1, within(std::ceil(high_y) + 1, grid.height))};
 }
@@ -134,14 +138,16 @@ void sort_run(const tile_grid& grid, const stage& from, const wide::kernels& ker
             if (what == wide::fate::unseen) {
                 continue;
             }
-            const std::uint32_t id = static_cast<std::uint32_t>(object.first) + static_cast<std::uint32_t>(at + i);
+            const std::uint32_t id =
+                static_cast<std::uint32_t>(object.first) + static_cast<std::uint32_t>(at + i);
             if (what == wide::fate::cut) {
                 const pixel_box box = box_of_cut(object, object.triangles[at + i], from.seen_from.near, grid);
                 if (box.left <= box.right && box.top <= box.bottom) {
                     put(box, true, id);
                 }
             } else {
-                put({sorted.left[i], sorted.top[i], sorted.right[i], sorted.bottom[i]}, what == wide::fate::front, id);
+                put({sorted.left[i], sorted.top[i], sorted.right[i], sorted.bottom[i]},
+                    what == wide::fate::front, id);
             }
         }
     }
@@ -158,7 +164,8 @@ pixel_box pixels_around(const staged_object& object, const camera& seen_from) {
     double high_x = 0;
     double high_y = 0;
     for (unsigned corner = 0; corner < 8; ++corner) {
-        const vec3<double> at{(corner & 1U) != 0 ? box.high.x : box.low.x, (corner & 2U) != 0 ? box.high.y : box.low.y,
+        const vec3<double> at{(corner & 1U) != 0 ? box.high.x : box.low.x,
+                              (corner & 2U) != 0 ? box.high.y : box.low.y,
                               (corner & 4U) != 0 ? box.high.z : box.low.z};
         const homogeneous p = seen_from.to_pixels(transform_point(object.to_world, at) - seen_from.eye);
         if (p.z < seen_from.near) {
@@ -169,7 +176,9 @@ pixel_box pixels_around(const staged_object& object, const camera& seen_from) {
         high_x = std::max(high_x, p.x / p.z);
         high_y = std::max(high_y, p.y / p.z);
     }
-    const auto within = [](double value, int most) { return static_cast<int>(std::clamp(value, 0.0, 1.0 * most)); };
+    const auto within = [](double value, int most) {
+        return static_cast<int>(std::clamp(value, 0.0, 1.0 * most));
+    };
     return {within(std::floor(low_x) - 1, whole.right), within(std::floor(low_y) - 1, whole.bottom),
             within(std::ceil(high_x) + 1, whole.right), within(std::ceil(high_y) + 1, whole.bottom)};
 }
@@ -178,13 +187,15 @@ void cover_field(const stage& from, std::size_t o, std::int32_t id, const wide::
     const field_rays rays(from.objects[o], from.seen_from);
     const pixel_box box = pixels_around(from.objects[o], from.seen_from);
     for (int y = std::max(box.top, into.top); y <= std::min(box.bottom, into.top + into.height - 1); ++y) {
-        for (int x = std::max(box.left, into.left); x <= std::min(box.right, into.left + into.width - 1); ++x) {
+        for (int x = std::max(box.left, into.left); x <= std::min(box.right, into.left + into.width - 1);
+             ++x) {
             const std::optional<double> depth = rays.meet(x + 0.5, y + 0.5);
             if (!depth) {
                 continue;
             }
             const auto here = static_cast<float>(1 / *depth);
-            const std::ptrdiff_t at = static_cast<std::ptrdiff_t>(y - into.top) * into.pitch + (x - into.left);
+            const std::ptrdiff_t at =
+                static_cast<std::ptrdiff_t>(y - into.top) * into.pitch + (x - into.left);
             if (here <= into.nearest &&
                 (here > into.nearness[at] || (here == into.nearness[at] && id < into.seen[at]))) {
                 into.nearness[at] = here;
@@ -196,8 +207,8 @@ void cover_field(const stage& from, std::size_t o, std::int32_t id, const wide::
 
 } // namespace
 
-void find_visible(const stage& from, const projected_scene& vertices, const wide::kernels& kernels, const tile& at,
-                  tile_scratch& into) {
+void find_visible(const stage& from, const projected_scene& vertices, const wide::kernels& kernels,
+                  const tile& at, tile_scratch& into) {
     into.pitch = (at.width + 15) / 16 * 16;
     const auto size = static_cast<std::size_t>(into.pitch) * static_cast<std::size_t>(at.height);
     // Farther than far loses against an empty pixel.
@@ -240,7 +251,8 @@ void find_visible(const stage& from, const projected_scene& vertices, const wide
     if (!any) {
         return;
     }
-    into.coarse.resize(static_cast<std::size_t>(into.pitch / 8) * static_cast<std::size_t>((at.height + 7) / 8));
+    into.coarse.resize(static_cast<std::size_t>(into.pitch / 8) *
+                       static_cast<std::size_t>((at.height + 7) / 8));
     kernels.coarsen(view, into.coarse.data());
     asked.coarse = into.coarse.data();
     for (const tile_bins& bins : vertices.bins) {

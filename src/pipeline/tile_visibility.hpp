@@ -77,9 +77,7 @@ struct projected_scene {
 };
 
 // Unit normals in world space, of all vertices.
-template <class Scalar> struct vertex_normals {
-    room<vec3<Scalar>> values;
-};
+template <class Scalar> struct vertex_normals { room<vec3<Scalar>> values; };
 
 // Rows of `pitch` pixels, a multiple of 16.
 struct tile_scratch {
@@ -89,8 +87,8 @@ struct tile_scratch {
     std::vector<float> coarse;
 };
 
-void find_visible(const stage& from, const projected_scene& vertices, const wide::kernels& kernels, const tile& at,
-                  tile_scratch& into);
+void find_visible(const stage& from, const projected_scene& vertices, const wide::kernels& kernels,
+                  const tile& at, tile_scratch& into);
 
 // Objects laid out one after the other, before any vertex is looked at.
 void lay_out(const stage& from, projected_scene& into);
@@ -104,10 +102,11 @@ void sort_run(const tile_grid& grid, const stage& from, const wide::kernels& ker
 
 // `watch()` gives something that lives while a piece of the work is done.
 template <class Scalar, class Watch>
-void project_all(const stage& from, const tile_grid& grid, const wide::kernels& kernels, projected_scene& into,
-                 vertex_normals<Scalar>* normals, Watch&& watch) {
+void project_all(const stage& from, const tile_grid& grid, const wide::kernels& kernels,
+                 projected_scene& into, vertex_normals<Scalar>* normals, Watch&& watch) {
     lay_out(from, into);
-    vec3<Scalar>* const world = normals == nullptr ? nullptr : normals->values.reserve(into.first_vertex.back());
+    vec3<Scalar>* const world =
+        normals == nullptr ? nullptr : normals->values.reserve(into.first_vertex.back());
     for (tile_bins& bins : into.bins) {
         for (auto& list : bins.front) {
             list.clear();

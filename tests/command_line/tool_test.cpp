@@ -37,7 +37,7 @@ TEST_CASE("help, version, and usage that is wrong") {
     CHECK(help.status == 0);
     CHECK(help.err.empty());
     for (const char* command :
-         {"draw", "rates", "check", "scenes", "demo", "layers", "turn", "curves", "export"}) {
+         {"draw", "rates", "check", "scenes", "demo", "layers", "turn", "curves", "cost", "export"}) {
         CHECK(has(help.out, command));
         const outcome own = run(tool + " " + command + " --help");
         CHECK(own.status == 0);
@@ -423,4 +423,71 @@ TEST_CASE("a model of one's own is the tool's as well") {
     const outcome wrong = run(own + " draw lantern-quay --model warpped -o " + (folder / "a.pfm"));
     CHECK(wrong.status == 2);
     CHECK(has(wrong.err, "wrapped"));
+}
+
+TEST_CASE("cost: each rate's time, evaluations and pixels; a plot") {
+    const temporary_folder folder;
+    const std::string plot = (folder / ("cost.png"));
+    const outcome made = run(tool + " cost moon-crates --size 160x100 --repeat 3 --json - -o " + plot);
+    REQUIRE(made.status == 0);
+    const json data = json::parse(made.out);
+    REQUIRE(data["rates"].size() == 3);
+    CHECK(data["rates"][0]["rate"] == "face");
+    CHECK(data["rates"][2]["rate"] == "fragment");
+    scene crates = verify::find_reference("moon-crates")->scene;
+    std::size_t triangles = 0;
+    std::size_t vertices = 0;
+    for (const object& one : crates.objects) {
+        triangles += build_mesh(one).triangles.size();
+        vertices += build_mesh(one).positions.size();
+    }
+    CHECK(data["rates"][0]["evaluations"] == triangles);
+    CHECK(data["rates"][1]["evaluations"] == vertices);
+    CHECK(data["rates"][2]["evaluations"] == data["rates"][2]["pixels"]);
+    for (const json& one : data["rates"]) {
+        CHECK(one["milliseconds"].get<double>() > 0);
+        CHECK(one["quartiles"][0] <= one["milliseconds"]);
+        CHECK(one["quartiles"][1] >= one["milliseconds"]);
+    }
+    CHECK(read_picture(plot).width == 1280);
+    const outcome words = run(tool + " cost lantern-quay --size 64x40 --repeat 1");
+    CHECK(words.status == 0);
+    CHECK(has(words.out, "per vertex is"));
+    CHECK(run(tool + " cost lantern-quay --repeat 0").status == 2);
+    CHECK(run(tool + " cost lantern-quay --threads -1").status == 2);
+    CHECK(run(tool + " cost lantern-quay --size 8x8 --repeat 1 -o /no/such/folder/a.png").status == 2);
+}
+
+TEST_CASE("every instruction set draws the same to rounding, term by term") {
+    const temporary_folder folder;
+    const outcome unknown = run("YURVO_ISA=mmx " + tool + " draw lantern-quay -o " + (folder / ("a.pfm")));
+    CHECK(unknown.status == 2);
+    CHECK(has(unknown.err, "YURVO_ISA: mmx"));
+    for (const std::string term : {"ambient", "diffuse", "specular", "emission"}) {
+        const std::string expected = (folder / ("baseline.pfm"));
+        const std::string arguments = " draw harbour --size 320x200 --terms " + term + " -o ";
+        REQUIRE(run("YURVO_ISA=baseline " + tool + arguments + expected).status == 0);
+        const picture base = read_picture(expected);
+        for (const std::string set : {"avx2", "avx512"}) {
+            CAPTURE(set);
+            CAPTURE(term);
+            const std::string file = (folder / (set + ".pfm"));
+            const outcome made = run("YURVO_ISA=" + set + " " + tool + arguments + file);
+            if (made.status == 2 && has(made.err, "does not run on this machine")) {
+                MESSAGE(set << " does not run here: skipped");
+                continue;
+            }
+            REQUIRE(made.status == 0);
+            const picture found = read_picture(file);
+            double most = 0;
+            for (const float value : base.values) {
+                most = std::max(most, static_cast<double>(value));
+            }
+            for (std::size_t i = 0; i < base.values.size(); ++i) {
+                // 2e-6 of the term where it is brightest: an exponent multiplies what rounding does to a
+                // highlight's foot, which is as much smaller.
+                REQUIRE(std::abs(static_cast<double>(found.values[i]) - base.values[i]) <= 2e-6 * most);
+            }
+        }
+    }
 }

@@ -7,6 +7,7 @@
 #include <sstream>
 #include <string>
 
+#include "support/run.hpp"
 #include "yurvo/files/scene_file.hpp"
 #include "yurvo/files/whole_file.hpp"
 #include "yurvo/verify/reference.hpp"
@@ -72,7 +73,10 @@ TEST_CASE("the core neither prints nor opens files") {
             if (!fs::exists(root + base + room)) {
                 continue; // header-only
             }
-            for (const auto& entry : fs::directory_iterator(root + base + room)) {
+            for (const auto& entry : fs::recursive_directory_iterator(root + base + room)) {
+                if (entry.is_directory()) {
+                    continue;
+                }
                 CAPTURE(entry.path().string());
                 CHECK_FALSE(std::regex_search(read_whole(entry.path().string()), forbidden));
             }
@@ -88,4 +92,19 @@ TEST_CASE("the scene files of the reference scenes are those built in code") {
         CHECK(read_whole(path) == scene_text(reference.scene));
         CHECK(read_scene(path) == reference.scene);
     }
+}
+
+TEST_CASE("what is compiled for a wider instruction set shares no function with the rest") {
+    // A weak function from there could be the one the linker keeps for all, and stop an older processor.
+    std::istringstream objects(YURVO_WIDE_OBJECTS);
+    std::string object;
+    int looked_at = 0;
+    while (std::getline(objects, object, '|')) {
+        CAPTURE(object);
+        const testing::outcome symbols = testing::run("nm " + object);
+        REQUIRE(symbols.status == 0);
+        CHECK_FALSE(std::regex_search(symbols.out, std::regex(R"([0-9a-f]+ [WwuU] )")));
+        ++looked_at;
+    }
+    MESSAGE(looked_at << " objects");
 }

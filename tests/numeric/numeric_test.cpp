@@ -1,9 +1,11 @@
 #include <doctest/doctest.h>
 
+#include <array>
 #include <cmath>
 #include <limits>
 #include <random>
 
+#include "yurvo/numeric/batch.hpp"
 #include "yurvo/numeric/rgb.hpp"
 #include "yurvo/numeric/vec3.hpp"
 
@@ -73,3 +75,40 @@ TEST_CASE("a cosine's power from its versine is the power, and keeps more digits
     CHECK(cosine_power(1.7F, 2.0F) == 0.0F); // beyond it
     CHECK(cosine_power(0.0, 5.0) == 1.0);
 }
+
+#if !defined(XSIMD_NO_SUPPORTED_ARCHITECTURE)
+TEST_CASE("batches: powers of cosines, roots and quotients to a few units in the last place") {
+    using real = xsimd::batch<float>;
+    constexpr double u = 0x1p-24;
+    const auto first = [](const real& value) {
+        alignas(64) std::array<float, real::size> lanes{};
+        store_lanes(lanes.data(), value);
+        return static_cast<double>(lanes[0]);
+    };
+    std::mt19937_64 engine(11); // NOLINT: the same every time
+    MESSAGE("seed 11");
+    std::uniform_real_distribution<double> any(0, 1);
+    for (int i = 0; i < 20000; ++i) {
+        const auto versine = static_cast<float>(std::pow(any(engine), 3) * 1.1);
+        const auto exponent = static_cast<float>(std::pow(2, 12 * any(engine) - 2));
+        const double logarithm = versine < 1 ? std::log1p(-static_cast<double>(versine)) : -INFINITY;
+        const double expected = std::exp(static_cast<double>(exponent) * logarithm);
+        const double found = first(cosine_power(real(versine), real(exponent)));
+        CAPTURE(versine);
+        CAPTURE(exponent);
+        // The logarithm to 3 units, its product with the exponent once more, what that makes of the power,
+        // and 4 units of its own; below the normal numbers it is 0.
+        const double argument = static_cast<double>(exponent) * -logarithm;
+        const double tolerance = expected < 2e-38 ? 2e-38 : (4 * argument + 4) * u * expected;
+        REQUIRE(std::abs(found - expected) <= tolerance);
+
+        const auto x = static_cast<float>(std::pow(10, 60 * any(engine) - 30));
+        REQUIRE(std::abs(first(one_over(real(x))) * x - 1) <= 3 * u);
+        REQUIRE(std::abs(first(inverse_sqrt(real(x))) * std::sqrt(static_cast<double>(x)) - 1) <= 3 * u);
+    }
+    CHECK(first(cosine_power(real(0.0F), real(32.0F))) == 1);
+    CHECK(first(cosine_power(real(2.0F), real(0.5F))) == 0);
+    const vec3<real> nowhere = normalize(vec3<real>{real(0.0F), real(0.0F), real(0.0F)});
+    CHECK(first(nowhere.x) == 0);
+}
+#endif

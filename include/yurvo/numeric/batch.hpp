@@ -98,7 +98,8 @@ template <class Scalar, class Arch> struct real_functions<xsimd::batch<Scalar, A
         if constexpr (std::is_same_v<Scalar, float> && real::size == 16) {
             // 14 bits from the processor, doubled by one step of Newton. What lies outside the normal numbers
             // is taken for the nearest of them, so that the step never meets 0 · infinity.
-            const __m512 kept = _mm512_max_ps(_mm512_min_ps(x, _mm512_set1_ps(FLT_MAX)), _mm512_set1_ps(FLT_MIN));
+            const __m512 kept =
+                _mm512_max_ps(_mm512_min_ps(x, _mm512_set1_ps(FLT_MAX)), _mm512_set1_ps(FLT_MIN));
             const __m512 guess = _mm512_rcp14_ps(kept);
             const __m512 rest = _mm512_fnmadd_ps(kept, guess, _mm512_set1_ps(1));
             return _mm512_fmadd_ps(guess, rest, guess);

@@ -29,10 +29,16 @@ template <class Real> constexpr rgb<Real> operator-(const rgb<Real>& a, const rg
 template <class Real> constexpr rgb<Real> operator*(const rgb<Real>& a, const rgb<Real>& b) {
     return {a.r * b.r, a.g * b.g, a.b * b.b};
 }
-template <class Real> constexpr rgb<Real> operator*(const rgb<Real>& a, const Real& s) {
+// By a Real, or by any number that becomes one: a float scales doubles and batches.
+template <class Real, std::convertible_to<Real> Number>
+constexpr rgb<Real> operator*(const rgb<Real>& a, const Number& by) {
+    const Real s = static_cast<Real>(by);
     return {a.r * s, a.g * s, a.b * s};
 }
-template <class Real> constexpr rgb<Real> operator*(const Real& s, const rgb<Real>& a) { return a * s; }
+template <class Real, std::convertible_to<Real> Number>
+constexpr rgb<Real> operator*(const Number& by, const rgb<Real>& a) {
+    return a * by;
+}
 
 template <class Real> constexpr rgb<Real> max(const rgb<Real>& a, const rgb<Real>& b) {
     return {max(a.r, b.r), max(a.g, b.g), max(a.b, b.b)};

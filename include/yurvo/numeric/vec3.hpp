@@ -25,10 +25,16 @@ template <class Real> constexpr vec3<Real> operator-(const vec3<Real>& a, const 
     return {a.x - b.x, a.y - b.y, a.z - b.z};
 }
 template <class Real> constexpr vec3<Real> operator-(const vec3<Real>& a) { return {-a.x, -a.y, -a.z}; }
-template <class Real> constexpr vec3<Real> operator*(const vec3<Real>& a, const Real& s) {
+// By a Real, or by any number that becomes one: a float scales doubles and batches.
+template <class Real, std::convertible_to<Real> Number>
+constexpr vec3<Real> operator*(const vec3<Real>& a, const Number& by) {
+    const Real s = static_cast<Real>(by);
     return {a.x * s, a.y * s, a.z * s};
 }
-template <class Real> constexpr vec3<Real> operator*(const Real& s, const vec3<Real>& a) { return a * s; }
+template <class Real, std::convertible_to<Real> Number>
+constexpr vec3<Real> operator*(const Number& by, const vec3<Real>& a) {
+    return a * by;
+}
 template <class Real> constexpr vec3<Real> operator/(const vec3<Real>& a, const Real& s) {
     return {a.x / s, a.y / s, a.z / s};
 }

@@ -13,19 +13,23 @@
 namespace yurvo {
 
 class any_model {
-    std::function<picture(const scene&, rate, const draw_settings&, work_done*)> draw_;
+    std::function<picture&(const pipeline::stage&, pipeline::frame&)> draw_;
 
   public:
     template <class Model>
     requires(!std::same_as<Model, any_model>) any_model(Model model) // NOLINT: a model is any model
-        : draw_([model](const scene& from, rate at, const draw_settings& settings, work_done* done) {
-              return yurvo::draw(from, model, at, settings, done);
-          }) {}
+        : draw_([model](const pipeline::stage& from, pipeline::frame& into) -> picture& {
+              return into.draw(from, pipeline::make_shader<formula, float>(model));
+          }) {
+        require_lighting_model<Model>();
+    }
 
     [[nodiscard]] picture draw(const scene& from, rate at, const draw_settings& settings = {},
                                work_done* done = nullptr) const {
-        return draw_(from, at, settings, done);
+        return pipeline::draw_placed(from, at, settings, done, draw_);
     }
+    // Into a frame that is kept from one picture to the next.
+    picture& draw_into(pipeline::frame& into, const pipeline::stage& from) const { return draw_(from, into); }
 };
 
 // Models of one's own by their names.

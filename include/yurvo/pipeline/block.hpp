@@ -53,8 +53,8 @@ template <class Scalar> struct lane3 {
 // The points to be lit, and the two parts of their lit colours.
 template <class Scalar> struct block {
     std::size_t count = 0;
-    bool own_base = false;           // the points have base colours of their own, else the material's
-    bool between_vertices = false;   // the normals are interpolated ones, of any length
+    bool own_base = false;         // the points have base colours of their own, else the material's
+    bool between_vertices = false; // the normals are interpolated ones, of any length
     lane3<Scalar> position, normal, base;
     lane3<Scalar> tinted, untinted;
     lane3<Scalar> to_eye, diffuse, specular; // the kernel's own, on the way
@@ -81,16 +81,16 @@ void shade_block(const shade_request<scalar_t<Real>>& asked, const Model& model)
     const surface<scalar_t<Real>>& material = asked.material;
     const vec3<Real> eye(asked.eye);
     const auto point = [&](std::size_t i) {
-        return surface<Real>{
-            .position = points.position.template load<Real>(i),
-            .normal = points.normal.template load<Real>(i),
-            .to_eye = points.to_eye.template load<Real>(i),
-            .base = points.own_base ? points.base.template load_color<Real>(i) : rgb<Real>(material.base),
-            .ambient = rgb<Real>(material.ambient),
-            .diffuse = rgb<Real>(material.diffuse),
-            .specular = rgb<Real>(material.specular),
-            .shininess = Real(material.shininess),
-            .emission = rgb<Real>(material.emission)};
+        return surface<Real>{.position = points.position.template load<Real>(i),
+                             .normal = points.normal.template load<Real>(i),
+                             .to_eye = points.to_eye.template load<Real>(i),
+                             .base = points.own_base ? points.base.template load_color<Real>(i)
+                                                     : rgb<Real>(material.base),
+                             .ambient = rgb<Real>(material.ambient),
+                             .diffuse = rgb<Real>(material.diffuse),
+                             .specular = rgb<Real>(material.specular),
+                             .shininess = Real(material.shininess),
+                             .emission = rgb<Real>(material.emission)};
     };
     for (std::size_t i = 0; i < points.count; i += step) {
         points.to_eye.store(i, Formula::to_eye(points.position.template load<Real>(i), eye));

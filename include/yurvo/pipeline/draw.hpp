@@ -22,11 +22,11 @@ namespace pipeline {
 template <class Formula = formula, class Scalar = float, class Model>
 picture draw_stage(const stage& from, const Model& model, work_done* done = nullptr) {
     frame once;
-    picture made = std::move(once.draw(from, make_shader<Formula, Scalar>(model)));
+    once.draw(from, make_shader<Formula, Scalar>(model));
     if (done != nullptr) {
         *done = once.done();
     }
-    return made;
+    return once.take();
 }
 
 // Calls use(model) with the built-in model of that kind, its formulas those of Formula.
@@ -67,24 +67,45 @@ picture draw_with(const scene& from, const draw_settings& settings = {}, work_do
 // The same with the built-in formulas, in float.
 picture draw(const scene& from, const draw_settings& settings = {}, work_done* done = nullptr);
 
-// The scene with a model of your own, at the rate asked for.
-template <class Scalar = float, class Model>
-picture draw(const scene& from, const Model& model, rate at = rate::fragment,
-             const draw_settings& settings = {}, work_done* done = nullptr) {
+template <class Model> constexpr void require_lighting_model() {
     static_assert(
         lighting_model<Model>,
         "This is no lighting model. A model is called with (const surface<Real>&, const arrival<Real>&) and "
         "returns reflected<Real>, for float and for double: make its call operator a template over Real.");
+}
+
+namespace pipeline {
+
+// A scene with a model of one's own, which `drawn(stage, frame)` draws. Throws yurvo::error where the scene
+// is not valid.
+template <class Drawn>
+picture draw_placed(const scene& from, rate at, const draw_settings& settings, work_done* done,
+                    Drawn&& drawn) {
     scene placed = from;
     placed.shading.model = model_kind::lambert; // whose keys are always valid; the model given is what runs
     placed.shading.rate = at;
     require_valid(placed);
-    pipeline::stage staged = pipeline::make_stage(placed);
+    stage staged = make_stage(placed);
     staged.terms = settings.terms;
-    picture made;
-    pipeline::with_threads(settings.threads,
-                           [&] { made = pipeline::draw_stage<formula, Scalar>(staged, model, done); });
-    return made;
+    frame once;
+    with_threads(settings.threads, [&] { drawn(staged, once); });
+    if (done != nullptr) {
+        *done = once.done();
+    }
+    return once.take();
+}
+
+} // namespace pipeline
+
+// The scene with a model of your own, at the rate asked for.
+template <class Scalar = float, class Model>
+picture draw(const scene& from, const Model& model, rate at = rate::fragment,
+             const draw_settings& settings = {}, work_done* done = nullptr) {
+    require_lighting_model<Model>();
+    return pipeline::draw_placed(from, at, settings, done,
+                                 [&](const pipeline::stage& staged, pipeline::frame& into) {
+                                     into.draw(staged, pipeline::make_shader<formula, Scalar>(model));
+                                 });
 }
 
 } // namespace yurvo

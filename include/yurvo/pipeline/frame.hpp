@@ -45,6 +45,9 @@ class frame {
     picture& draw(const stage& from, const shader<float>& with);
     picture& draw(const stage& from, const shader<double>& with);
 
+    // The last picture, handed over: the next one is drawn into a new one.
+    picture take();
+
     // Only what is seen, in a picture of its own.
     visibility see(const stage& from);
 

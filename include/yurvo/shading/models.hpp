@@ -12,6 +12,7 @@
 #include <string_view>
 #include <vector>
 
+#include "yurvo/numeric/unqualified.hpp"
 #include "yurvo/shading/formula.hpp"
 #include "yurvo/shading/surface.hpp"
 

@@ -26,7 +26,8 @@ constexpr auto steps = static_cast<std::int32_t>(steps_per_pixel);
 constexpr std::size_t vertices_at_once = 64;
 template <class Number> using some = std::array<Number, vertices_at_once>;
 
-void take_apart(const vec3<double>* from, std::size_t count, some<double>& x, some<double>& y, some<double>& z) {
+void take_apart(const vec3<double>* from, std::size_t count, some<double>& x, some<double>& y,
+                some<double>& z) {
     for (std::size_t i = 0; i < count; ++i) {
         x[i] = from[i].x;
         y[i] = from[i].y;
@@ -35,7 +36,8 @@ void take_apart(const vec3<double>* from, std::size_t count, some<double>& x, so
 }
 
 // The arrays are whole, whatever of them is used: loops of one length become batches.
-template <class Scalar> void project_some(const vertex_run<Scalar>& run, std::size_t first, std::size_t count) {
+template <class Scalar>
+void project_some(const vertex_run<Scalar>& run, std::size_t first, std::size_t count) {
     const std::array<double, 12>& m = run.to_pixels;
     const double near = run.near;
     alignas(64) some<double> x{};
@@ -48,7 +50,8 @@ template <class Scalar> void project_some(const vertex_run<Scalar>& run, std::si
     for (std::size_t i = 0; i < vertices_at_once; ++i) {
         const vec3<double> p = homogeneous_corner(m, {x[i], y[i], z[i]});
         // Both sides of each comparison are finite and w is positive where the first holds.
-        const bool whole = (p.z >= near) & (std::abs(p.x) <= guard_band * p.z) & (std::abs(p.y) <= guard_band * p.z);
+        const bool whole =
+            (p.z >= near) & (std::abs(p.x) <= guard_band * p.z) & (std::abs(p.y) <= guard_band * p.z);
         const double inverse = 1 / (whole ? p.z : 1);
         x[i] = whole ? p.x * inverse : 0;
         y[i] = whole ? p.y * inverse : 0;
@@ -72,7 +75,8 @@ template <class Scalar> void project_some(const vertex_run<Scalar>& run, std::si
     const std::array<double, 9>& n = run.normal_to_world;
     take_apart(run.normals + first, count, x, y, z);
     for (std::size_t i = 0; i < vertices_at_once; ++i) {
-        const vec3<double> moved{n[0] * x[i] + n[1] * y[i] + n[2] * z[i], n[3] * x[i] + n[4] * y[i] + n[5] * z[i],
+        const vec3<double> moved{n[0] * x[i] + n[1] * y[i] + n[2] * z[i],
+                                 n[3] * x[i] + n[4] * y[i] + n[5] * z[i],
                                  n[6] * x[i] + n[7] * y[i] + n[8] * z[i]};
         const double squared = dot(moved, moved);
         const double scale = squared > 0 ? 1 / std::sqrt(squared > 0 ? squared : 1) : 0;
@@ -168,20 +172,23 @@ void put(const row_of_tile& row, int x, const nearness_plane& plane, double in_r
         const float here = std::min(std::max(unclamped, plane.least), plane.most);
         const float there = nearness[l];
         const std::int32_t other = seen[l];
-        const bool wins = covered(l) & (here <= nearest) & ((here > there) | ((here == there) & (triangle < other)));
+        const bool wins =
+            covered(l) & (here <= nearest) & ((here > there) | ((here == there) & (triangle < other)));
         nearness[l] = wins ? here : there;
         seen[l] = wins ? triangle : other;
     }
 }
 
-void put_run(const tile_view& tile, int y, int begin, int end, const nearness_plane& plane, std::int32_t triangle) {
+void put_run(const tile_view& tile, int y, int begin, int end, const nearness_plane& plane,
+             std::int32_t triangle) {
     const double in_row = plane.row(y);
     const std::ptrdiff_t row = static_cast<std::ptrdiff_t>(y - tile.top) * tile.pitch;
     for (int group = (begin - tile.left) / lanes * lanes; group < end - tile.left; group += lanes) {
         const int from = begin - tile.left - group;
         const int to = end - tile.left - group;
-        put({tile.nearness + row + group, tile.seen + row + group}, tile.left + group, plane, in_row, tile.nearest,
-            triangle, [&](int l) { return static_cast<bool>(static_cast<int>(l >= from) & static_cast<int>(l < to)); });
+        put({tile.nearness + row + group, tile.seen + row + group}, tile.left + group, plane, in_row,
+            tile.nearest, triangle,
+            [&](int l) { return static_cast<bool>(static_cast<int>(l >= from) & static_cast<int>(l < to)); });
     }
 }
 
@@ -192,7 +199,9 @@ void cover_rows(const tile_view& tile, const snapped& a, const snapped& b, const
     const std::int64_t x = static_cast<std::int64_t>(tile.left) * steps_per_pixel;
     cover(
         {a.x - x, a.y}, {b.x - x, b.y}, {c.x - x, c.y}, tile.width, tile.top + tile.height,
-        [&](int y, int begin, int end) { put_run(tile, y, tile.left + begin, tile.left + end, plane, triangle); },
+        [&](int y, int begin, int end) {
+            put_run(tile, y, tile.left + begin, tile.left + end, plane, triangle);
+        },
         tile.top);
 }
 
@@ -207,8 +216,9 @@ void cover_cut(const tile_view& tile, const object_view& object, const triangle&
     }
     const nearness_plane here{0, 0, plane.origin, plane.across, plane.down, plane.least, plane.most};
     // Near is held pixel by pixel. Cutting only keeps what is behind the eye from being projected.
-    in_snapped_pieces(a, b, c, tile.near * (1 - 0x1p-10),
-                      [&](const snapped& p, const snapped& q, const snapped& r) { cover_rows(tile, p, q, r, here, id); });
+    in_snapped_pieces(
+        a, b, c, tile.near * (1 - 0x1p-10),
+        [&](const snapped& p, const snapped& q, const snapped& r) { cover_rows(tile, p, q, r, here, id); });
 }
 
 struct step_corners {
@@ -242,7 +252,8 @@ void cover_box(const tile_view& tile, step_corners at, const pixel_box& box, con
         const Number dx = Number(at.x[to]) - Number(at.x[from]);
         const Number dy = Number(at.y[to]) - Number(at.y[from]);
         const bool top_left = dy < 0 || (dy == 0 && dx > 0);
-        return edge{dx * (py - Number(at.y[from])) - dy * (px - Number(at.x[from])) + Number(top_left ? 1 : 0),
+        return edge{dx * (py - Number(at.y[from])) - dy * (px - Number(at.x[from])) +
+                        Number(top_left ? 1 : 0),
                     -dy * Number(steps), dx * Number(steps)};
     };
     edge ab = make_edge(0, 1);
@@ -265,8 +276,8 @@ void cover_box(const tile_view& tile, step_corners at, const pixel_box& box, con
             const Number a = ab.value + ab.across * Number(on);
             const Number b = bc.value + bc.across * Number(on);
             const Number c = ca.value + ca.across * Number(on);
-            put({tile.nearness + row + x, tile.seen + row + x}, tile.left + x, plane, in_row, tile.nearest, id,
-                [&](int l) {
+            put({tile.nearness + row + x, tile.seen + row + x}, tile.left + x, plane, in_row, tile.nearest,
+                id, [&](int l) {
                     const auto i = static_cast<std::size_t>(l);
                     return std::min(a + ab_lane[i], std::min(b + bc_lane[i], c + ca_lane[i])) > 0;
                 });
@@ -280,7 +291,8 @@ void cover_box(const tile_view& tile, step_corners at, const pixel_box& box, con
 }
 
 // Where no part of a triangle's box of pixels can be nearer than what is there already.
-bool hidden(const cover_request& asked, const tile_view& tile, int left, int top, int right, int bottom, float most) {
+bool hidden(const cover_request& asked, const tile_view& tile, int left, int top, int right, int bottom,
+            float most) {
     const int pitch = tile.pitch / 8;
     for (int y = (top - tile.top) / 8; y <= (bottom - tile.top) / 8; ++y) {
         for (int x = (left - tile.left) / 8; x <= (right - tile.left) / 8; ++x) {
@@ -292,7 +304,8 @@ bool hidden(const cover_request& asked, const tile_view& tile, int left, int top
     return true;
 }
 
-void cover_one(const cover_request& asked, const tile_view& tile, const object_view& object, std::int32_t id) {
+void cover_one(const cover_request& asked, const tile_view& tile, const object_view& object,
+               std::int32_t id) {
     const triangle& corners = object.triangles[id - object.first];
     const std::uint32_t ia = corners[0];
     const std::uint32_t ib = corners[1];
@@ -373,8 +386,8 @@ void coarsen(const tile_view& tile, float* coarse) {
             }
             for (int row = 1; row < 8 && y + row < tile.height; ++row) {
                 for (int l = 0; l < 8; ++l) {
-                    least[l] =
-                        std::min(least[l], tile.nearness[static_cast<std::ptrdiff_t>(y + row) * tile.pitch + x + l]);
+                    least[l] = std::min(
+                        least[l], tile.nearness[static_cast<std::ptrdiff_t>(y + row) * tile.pitch + x + l]);
                 }
             }
             float all = least[0];

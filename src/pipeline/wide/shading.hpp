@@ -1,5 +1,5 @@
-// The built-in models' kernels, one table for each instruction set beyond the baseline: unlit, lambert, phong,
-// blinn-phong, cel.
+// The built-in models' kernels, one table for each instruction set beyond the baseline: unlit, lambert,
+// phong, blinn-phong, cel.
 #pragma once
 
 #include <array>

@@ -1,0 +1,134 @@
+// Whatever is chosen for speed, the picture is the same.
+#include <doctest/doctest.h>
+
+#include <cmath>
+#include <cstdlib>
+
+#include "own_models.hpp"
+#include "support/random_scene.hpp"
+#include "yurvo/pipeline/draw.hpp"
+#include "yurvo/pipeline/parallel.hpp"
+
+using namespace yurvo;
+
+namespace {
+
+constexpr double u = 0x1p-24;
+
+picture drawn_as(const scene& made, const pipeline::frame_settings& settings, int threads) {
+    const pipeline::stage staged = pipeline::make_stage(made);
+    pipeline::frame frame(settings);
+    pipeline::with_threads(threads, [&] {
+        pipeline::with_model<formula>(made.shading, [&](const auto& model) {
+            frame.draw(staged, pipeline::make_shader<formula, float>(model));
+        });
+    });
+    return frame.take();
+}
+
+} // namespace
+
+TEST_CASE("the same picture, bit for bit, for every number of threads and size of tiles, and whatever is "
+          "left out") {
+    constexpr std::uint64_t seeds = 40;
+    for (std::uint64_t seed = 1; seed <= seeds; ++seed) {
+        CAPTURE(seed);
+        testing::random_scenes random(seed, true);
+        const scene made = random.next(150, 97);
+        const picture expected = drawn_as(made, {16, false}, 1);
+        REQUIRE(drawn_as(made, {64, true}, 1) == expected);
+        REQUIRE(drawn_as(made, {64, true}, 2) == expected);
+        REQUIRE(drawn_as(made, {32, true}, 7) == expected);
+        REQUIRE(drawn_as(made, {256, true}, 7) == expected);
+        REQUIRE(drawn_as(made, {128, false}, 2) == expected);
+    }
+    MESSAGE("seeds 1 to " << seeds);
+}
+
+TEST_CASE("a frame used again, for other scenes, sizes and rates, draws what a new one does") {
+    pipeline::frame again;
+    for (std::uint64_t seed = 100; seed < 140; ++seed) {
+        CAPTURE(seed);
+        testing::random_scenes random(seed, true);
+        const scene made =
+            random.next(40 + static_cast<int>(seed % 3) * 30, 30 + static_cast<int>(seed % 5) * 9);
+        const pipeline::stage staged = pipeline::make_stage(made);
+        pipeline::with_model<formula>(made.shading, [&](const auto& model) {
+            again.draw(staged, pipeline::make_shader<formula, float>(model));
+        });
+        work_done done;
+        const unlit flat;
+        REQUIRE(again.draw(staged, pipeline::make_shader<formula, float>(flat)).width == made.view.width);
+        pipeline::with_model<formula>(made.shading, [&](const auto& model) {
+            REQUIRE(again.draw(staged, pipeline::make_shader<formula, float>(model)) ==
+                    draw(made, {}, &done));
+        });
+        REQUIRE(again.done().pixels == done.pixels);
+        REQUIRE(again.done().evaluations == done.evaluations);
+    }
+}
+
+TEST_CASE("lanterns with a range cost and change nothing where they cannot reach") {
+    // 400 lanterns over a quay; at each pixel only those within 1.5 m of it can add anything.
+    scene made;
+    made.view.eye = {0, 12, 14};
+    made.view.width = 120;
+    made.view.height = 80;
+    made.ambient_strength = 0;
+    made.materials.push_back({.name = "planks"});
+    object quay;
+    quay.shape = plane_shape{{20, 20}, {1, 1}};
+    made.objects.push_back(quay);
+    for (int i = 0; i < 400; ++i) {
+        named_light lantern;
+        lantern.light.position = {-9.5 + i % 20, 0.5, -9.5 + i / 20}; // NOLINT: whole metres
+        lantern.light.falloff = falloff_kind::windowed;
+        lantern.light.range = 1.5;
+        made.lights.push_back(lantern);
+    }
+    const picture all = draw(made);
+    // The sum over the lanterns that are near, in double, by the equation.
+    const camera seen = make_camera(made.view);
+    for (const auto& [x, y] : {std::pair{60, 40}, {30, 60}, {100, 55}}) {
+        const vec3<double> ray = seen.ray(x + 0.5, y + 0.5);
+        const vec3<double> p = made.view.eye + ray * (-made.view.eye.y / ray.y);
+        double sum = 0;
+        for (const named_light& one : made.lights) {
+            const vec3<double> whole = one.light.position - p;
+            const double d = length(whole);
+            sum += d < 1.5 ? whole.y / d * (1 - std::pow(d / 1.5, 4)) / (d * d) : 0;
+        }
+        // The nearer half metre of 18 from the eye: positions are rounded by u · 18 m, which changes 1 / d²
+        // by at most 2 · 18 u / 0.5; at most a dozen lanterns are near.
+        CHECK(std::abs(all.color(x, y).r - sum) <= 12 * 80 * u * sum);
+    }
+}
+
+TEST_CASE("a model compiled for every instruction set draws what it draws compiled once") {
+    const bool wide = pipeline::chosen_instruction_set() != pipeline::instruction_set::baseline;
+    const bool known = pipeline::registered_kernel(typeid(rope_sheen)) != nullptr;
+    const bool known_again = pipeline::registered_kernel(typeid(rope_sheen_again)) != nullptr;
+    CHECK(known == wide);
+    CHECK_FALSE(known_again);
+    testing::random_scenes random(3, false);
+    scene made = random.next(90, 60);
+    made.shading.ambient_rule = ambient_rule::add;
+    const picture a = draw(made, rope_sheen{0.4F});
+    const picture b = draw(made, rope_sheen_again{0.4F});
+    const picture c = draw(made, rope_sheen_by_point{0.4F});
+    CHECK(a != picture(90, 60));
+    for (std::size_t i = 0; i < a.values.size(); ++i) {
+        // A score of operations a light, each rounded in one of two ways.
+        const double allowed = 64 * u * (1 + std::abs(a.values[i]));
+        REQUIRE(std::abs(a.values[i] - b.values[i]) <= allowed);
+        REQUIRE(std::abs(a.values[i] - c.values[i]) <= allowed);
+    }
+}
+
+TEST_CASE("which instruction sets run is said, and the baseline always does") {
+    CHECK(pipeline::runs(pipeline::instruction_set::baseline));
+    CHECK(pipeline::runs(pipeline::chosen_instruction_set()));
+    if (std::getenv("YURVO_ISA") == nullptr && pipeline::runs(pipeline::instruction_set::avx512)) {
+        CHECK(pipeline::chosen_instruction_set() == pipeline::instruction_set::avx512);
+    }
+}
