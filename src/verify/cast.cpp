@@ -408,6 +408,34 @@ caster& caster::operator=(caster&&) noexcept = default;
 
 cast_color caster::at(double x, double y) const { return parts_->cast(x, y); }
 
+std::optional<vec3<double>> caster::place(double x, double y) const {
+    const vec3<double> along = parts_->ray(x, y);
+    const view& view = parts_->of.view;
+    const double depth = std::min(parts_->tree.find(view.eye, along, view.near, view.far).distance,
+                                  parts_->find_field(along).depth);
+    return std::isfinite(depth) ? std::optional(view.eye + along * depth) : std::nullopt;
+}
+
+bool caster::near_border(double x, double y, double step) const {
+    const vec3<double> centre = parts_->ray(x, y);
+    const view& view = parts_->of.view;
+    const auto met = [&](const vec3<double>& along) {
+        const triangle_hit hit = parts_->tree.find(view.eye, along, view.near, view.far);
+        const auto field = parts_->find_field(along);
+        if (field.depth < hit.distance) {
+            return static_cast<std::int64_t>(field.object) - 1000;
+        }
+        return std::isfinite(hit.distance) ? static_cast<std::int64_t>(hit.triangle) : std::int64_t{-1};
+    };
+    const std::int64_t middle = met(centre);
+    for (int i = 0; i < 9; ++i) {
+        if (met(parts_->ray(x + (i % 3 - 1) * step, y + (i / 3 - 1) * step)) != middle) {
+            return true;
+        }
+    }
+    return false;
+}
+
 std::vector<cast_color> caster::around(double x, double y, double step) const {
     return parts_->cast_around(x, y, step);
 }

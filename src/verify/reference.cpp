@@ -1,8 +1,10 @@
 #include "yurvo/verify/reference.hpp"
 
 #include <cmath>
+#include <memory>
 
 #include "reference_building.hpp"
+#include "yurvo/picture/encoding.hpp"
 
 namespace yurvo::verify {
 
@@ -110,22 +112,110 @@ reference_scene lantern_quay(const std::string& name, std::uint32_t cells) {
              "the colour per fragment, less at most base · color · s² / 4 · 3 · intensity / h⁴", rate::vertex,
              met.x, met.y, known.at(rho), known.base * known.color * missed + known.rounding(rho, from_eye)});
         made.known = {
-            "per fragment: the same picture as lantern-quay",
+            "per fragment: the same picture as lantern-quay-inverse-square",
             "per vertex: the colour per fragment to within base · color · s² / 4 · 3 · intensity / h⁴, s the "
             "cell's side"};
     }
     return made;
 }
 
+// Four planks of 16 x 4 texels, as codes; no two alike.
+constexpr rgb<double> plank_codes[] = {{172, 124, 78}, {96, 70, 46}, {188, 150, 104}, {120, 84, 52}};
+
+texture planks() {
+    texture made;
+    made.width = 16;
+    made.height = 16;
+    made.texels.clear();
+    for (int row = 0; row < 16; ++row) {
+        const rgb<double>& codes = plank_codes[row / 4];
+        const auto decoded = [](double code) { return static_cast<float>(srgb_decoded(code / 255)); };
+        made.texels.insert(made.texels.end(), 16, {decoded(codes.r), decoded(codes.g), decoded(codes.b)});
+    }
+    return made;
+}
+
+// The quay once more: seen at a grazing angle, with planks for a texture, half transparent, under a lantern
+// whose light falls off by a polynomial.
+reference_scene lantern_quay_planks() {
+    reference_scene made = lantern_quay("lantern-quay", 1);
+    scene& quay = made.scene;
+    quay.title = "A lantern over the planks of the quay";
+    quay.view.eye = {0.3, 0.7, 4.2};
+    quay.view.target = {0, 0.1, 0};
+    named_material& deck = quay.materials[0];
+    deck.look.base = {1.0, 0.9, 0.8};
+    deck.look.alpha = 0.5;
+    deck.texture_file = "planks.png";
+    deck.image = std::make_shared<const texture>(planks());
+    light& lantern = quay.lights[0].light;
+    lantern.falloff = falloff_kind::polynomial;
+    lantern.coefficients = {1.0, 0.1, 0.2};
+    lantern.intensity = 2;
+    made.shows = "One big quad lit from close by, seen at a grazing angle: per vertex the pool of light is lost; the "
+                 "texture is decoded and looked up per fragment at every rate, and alpha is never lit.";
+    made.expectations.clear();
+    const pixel_finder pixels(quay.view);
+    const rgb<double> ambient = quay.ambient_color * quay.ambient_strength;
+    const auto lit = [&](const rgb<double>& plank, double rho) {
+        const double d = std::hypot(1.0, rho);
+        const double falloff = 1 / (1.0 + 0.1 * d + 0.2 * d * d);
+        return deck.look.base * plank * (ambient + lantern.color * (lantern.intensity * falloff / d));
+    };
+    for (int row = 0; row < 4; ++row) {
+        // In the middle of a plank all texels that are mixed are alike.
+        const vec3<double> place{0.4 - 0.3 * row, 0, -2.25 + 1.5 * row};
+        const pixel_finder::meeting met = pixels.on_plane(place, {0, 1, 0});
+        const rgb<double>& codes = plank_codes[row];
+        const rgb<double> plank{srgb_decoded(codes.r / 255), srgb_decoded(codes.g / 255), srgb_decoded(codes.b / 255)};
+        const double rho = std::hypot(met.point.x, met.point.z);
+        const std::string where = " plank " + std::to_string(row + 1);
+        // As for the lantern without texture, which is eight operations more: polynomials change with less
+        // than the third power.
+        const auto tolerance = [&](const rgb<double>& color, double from_foot) {
+            const double d = std::hypot(1.0, from_foot);
+            return color * (u * (28 + 3 * (2 * 8 + d) / d));
+        };
+        const rgb<double> color = lit(plank, rho);
+        made.expectations.push_back({"on" + where,
+                                     "base · texel · (ambient + color · intensity · (h / d) / (k0 + k1·d + k2·d²)), "
+                                     "d² = 1 + ρ², ρ = " + in_metres(rho),
+                                     rate::fragment, met.x, met.y, color, tolerance(color, rho)});
+        const double corner = std::hypot(3, 3);
+        const rgb<double> at_corner = lit(plank, corner);
+        made.expectations.push_back({"the corners' light on" + where,
+                                     "base · texel · (ambient + color · intensity · (h / d) / (k0 + k1·d + k2·d²)), ρ = √18",
+                                     rate::vertex, met.x, met.y, at_corner, tolerance(at_corner, corner)});
+        const double centroid = std::hypot(1, 1);
+        const rgb<double> at_centroid = lit(plank, centroid);
+        made.expectations.push_back({"the centroids' light on" + where,
+                                     "base · texel · (ambient + color · intensity · (h / d) / (k0 + k1·d + k2·d²)), ρ = √2",
+                                     rate::face, met.x, met.y, at_centroid, tolerance(at_centroid, centroid)});
+    }
+    made.known = {"per fragment: base · texel · (ambient + color · intensity · (h / d) / (1 + 0.1·d + 0.2·d²)), "
+                  "d² = 1 + ρ², at ρ metres from the lantern's foot",
+                  "per vertex: the light at ρ = √18 m everywhere, times the texture; per face at ρ = √2 m",
+                  "alpha is 0.5 on the quay, whatever the light"};
+    return made;
+}
+
 } // namespace
 
 const std::vector<reference_scene>& reference_scenes() {
-    static const std::vector<reference_scene> scenes{lantern_quay("lantern-quay", 1),
+    static const std::vector<reference_scene> scenes{lantern_quay_planks(),
+                                                     lantern_quay("lantern-quay-inverse-square", 1),
                                                      lantern_quay("lantern-quay-cells", 24),
                                                      moon_crates(),
+                                                     buoys("buoys", model_kind::blinn_phong),
+                                                     buoys("buoys-phong", model_kind::phong),
+                                                     bollard(),
+                                                     searchlight(),
                                                      lantern_row(),
                                                      behind_the_wall(),
-                                                     searchlight()};
+                                                     line_up(),
+                                                     float_field(),
+                                                     painted_hull(),
+                                                     many_lanterns()};
     return scenes;
 }
 

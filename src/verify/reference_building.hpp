@@ -16,6 +16,12 @@ reference_scene moon_crates();
 reference_scene lantern_row();
 reference_scene behind_the_wall();
 reference_scene searchlight();
+reference_scene buoys(const std::string& name, model_kind model);
+reference_scene bollard();
+reference_scene line_up();
+reference_scene float_field();
+reference_scene painted_hull();
+reference_scene many_lanterns();
 
 inline std::string in_metres(double value) { return short_number(value, 3); }
 
@@ -27,6 +33,13 @@ class pixel_finder {
     double pixels_; // in a unit of height at distance 1
 
     static double size(const vec3<double>& v) { return std::hypot(v.x, v.y, v.z); }
+
+  public:
+    struct meeting;
+
+  private:
+    [[nodiscard]] meeting pixel_of(const vec3<double>& at) const;
+    [[nodiscard]] vec3<double> ray_of(const meeting& met) const;
 
   public:
     struct meeting {
@@ -45,16 +58,36 @@ class pixel_finder {
 
     // A place on a plane through it with that normal.
     [[nodiscard]] meeting on_plane(const vec3<double>& at, const vec3<double>& normal) const {
-        const vec3<double> to = at - view_.eye;
-        const double depth = dot(to, forward_);
-        meeting met{static_cast<int>(std::floor(view_.width / 2.0 + dot(to, right_) / depth * pixels_)),
-                    static_cast<int>(std::floor(view_.height / 2.0 - dot(to, up_) / depth * pixels_)),
-                    {}};
-        const vec3<double> ray = forward_ + right_ * ((met.x + 0.5 - view_.width / 2.0) / pixels_) -
-                                 up_ * ((met.y + 0.5 - view_.height / 2.0) / pixels_);
-        met.point = view_.eye + ray * (dot(to, normal) / dot(ray, normal));
+        meeting met = pixel_of(at);
+        const vec3<double> ray = ray_of(met);
+        met.point = view_.eye + ray * (dot(at - view_.eye, normal) / dot(ray, normal));
+        return met;
+    }
+
+    // A place on the near side of a sphere; the ray must meet it.
+    [[nodiscard]] meeting on_sphere(const vec3<double>& at, const vec3<double>& centre, double radius) const {
+        meeting met = pixel_of(at);
+        const vec3<double> ray = ray_of(met);
+        const vec3<double> to = centre - view_.eye;
+        const double a = dot(ray, ray);
+        const double b = dot(ray, to);
+        const double c = dot(to, to) - radius * radius;
+        met.point = view_.eye + ray * ((b - std::sqrt(b * b - a * c)) / a);
         return met;
     }
 };
+
+inline pixel_finder::meeting pixel_finder::pixel_of(const vec3<double>& at) const {
+    const vec3<double> to = at - view_.eye;
+    const double depth = dot(to, forward_);
+    return {static_cast<int>(std::floor(view_.width / 2.0 + dot(to, right_) / depth * pixels_)),
+            static_cast<int>(std::floor(view_.height / 2.0 - dot(to, up_) / depth * pixels_)),
+            {}};
+}
+
+inline vec3<double> pixel_finder::ray_of(const meeting& met) const {
+    return forward_ + right_ * ((met.x + 0.5 - view_.width / 2.0) / pixels_) -
+           up_ * ((met.y + 0.5 - view_.height / 2.0) / pixels_);
+}
 
 } // namespace yurvo::verify

@@ -153,6 +153,19 @@ reference_scene lantern_row() {
         const double centroid = side / 6 * std::sqrt(2);
         made.expectations.push_back({"the plate at " + std::to_string(k) + " m", says, rate::fragment, met.x,
                                      met.y, at(rho), at(rho) * relative});
+        if (k > 1) {
+            const expectation& nearest = made.expectations.front();
+            const rgb<double> ratio{at(rho).r / nearest.color.r, at(rho).g / nearest.color.g,
+                                    at(rho).b / nearest.color.b};
+            expectation against{"the plate at " + std::to_string(k) + " m against that at 1 m",
+                                "1 / " + std::to_string(k * k) + ", but for how far their pixels are off the centre",
+                                rate::fragment, met.x, met.y, ratio,
+                                ratio * (relative + nearest.tolerance.r / nearest.color.r)};
+            against.is_ratio = true;
+            against.other_x = nearest.x;
+            against.other_y = nearest.y;
+            made.expectations.push_back(against);
+        }
         made.expectations.push_back({"the plate at " + std::to_string(k) + " m", says + ", at the corners",
                                      rate::vertex, met.x, met.y, at(corner), at(corner) * relative});
         made.expectations.push_back({"the plate at " + std::to_string(k) + " m", says + ", at the centroids",

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <memory>
+#include <optional>
 #include <vector>
 
 #include "yurvo/numeric/rgb.hpp"
@@ -36,6 +37,13 @@ class caster {
 
     // At a place in the picture, in pixels from its top left corner: (x + 0.5, y + 0.5) is a pixel's centre.
     [[nodiscard]] cast_color at(double x, double y) const;
+
+    // Where the ray through a place in the picture meets something.
+    [[nodiscard]] std::optional<vec3<double>> place(double x, double y) const;
+
+    // True where rays within `step` pixels of a place meet different surfaces, or different sides of a light's
+    // border: their colours differ by more than their tolerances and what lies between them explains.
+    [[nodiscard]] bool near_border(double x, double y, double step) const;
 
     // What a pixel may show where a border passes within `step` pixels of a place: each surface seen from
     // there to `step` around it, or as near as another to within the rounding of its depth, carried on in its

@@ -34,6 +34,10 @@ struct check_result {
 // be so: even with a border every four pixels, only 2 / 256 / 4 of all centres lie that near to one.
 check_result hold_against_second_method(const scene& drawn, const picture& found);
 
+// The scene with each of its models at each of its rates, and what tells them apart: `phong, vertex`.
+std::vector<scene> scenes_of(const reference_scene& reference);
+std::string variant_of(const reference_scene& reference, const scene& asked);
+
 // Every expectation of a reference scene and the second method at each of its rates. The subject is asked
 // once for each rate, at the scene's own size, and once more at 320x200 for the second method.
 std::vector<check_result> check_reference(const reference_scene& reference, const subject& subject);

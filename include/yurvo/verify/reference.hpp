@@ -1,6 +1,7 @@
 // The reference scenes: each shows one thing, and says what is known of it in closed form.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -18,6 +19,10 @@ struct expectation {
     int x = 0, y = 0; // the pixel
     rgb<double> color;
     rgb<double> tolerance;
+    std::optional<model_kind> model = std::nullopt; // where the scene is drawn with several: which of them
+    // A ratio instead of a colour: the pixel's colour over that of another one is `color`.
+    bool is_ratio = false;
+    int other_x = 0, other_y = 0;
 };
 
 struct reference_scene {
@@ -27,6 +32,7 @@ struct reference_scene {
     yurvo::scene scene;
     std::vector<yurvo::rate> rates; // at which it is checked
     std::vector<expectation> expectations;
+    std::vector<model_kind> models; // with which; none: with the scene's own. cel is drawn per fragment only
 };
 
 const std::vector<reference_scene>& reference_scenes();

@@ -1,0 +1,383 @@
+#include "yurvo/verify/relations.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <tuple>
+
+#include <oneapi/tbb/parallel_for.h>
+
+#include "range.hpp"
+#include "scene_changes.hpp"
+#include "yurvo/scene/names.hpp"
+#include "yurvo/verify/cast.hpp"
+
+namespace yurvo::verify {
+
+namespace {
+
+constexpr double u = unit_roundoff;
+constexpr int width = 160;
+constexpr int height = 100;
+// Borders are a line every few pixels at most, and a change of place moves a pixel across one now and then.
+constexpr std::size_t most_at_borders = static_cast<std::size_t>(width) * height / 50;
+
+struct expected_pixel {
+    rgb<double> color;
+    rgb<double> tolerance;
+};
+
+// Holds a picture, pixel by pixel, against what another one says it must be. At a border either side may be
+// seen: such pixels are counted, and capped.
+template <class Expected>
+check_result hold_each(const drawn_once& first, const picture& found, Expected&& expected) {
+    check_result result;
+    result.kind = "relation";
+    if (found.width != first.found.width || found.height != first.found.height) {
+        result.used = std::numeric_limits<double>::infinity();
+        result.remark = "the second picture has another size";
+        return result;
+    }
+    result.used = -1;
+    std::size_t borders = 0;
+    for (int y = 0; y < found.height; ++y) {
+        for (int x = 0; x < found.width; ++x) {
+            const expected_pixel must = expected(x, y);
+            const rgb<double> is(found.color(x, y));
+            double used = 0;
+            double tolerance = 0;
+            for (const auto& [a, b, allowed] : {std::tuple{is.r, must.color.r, must.tolerance.r},
+                                                {is.g, must.color.g, must.tolerance.g},
+                                                {is.b, must.color.b, must.tolerance.b}}) {
+                const double share = a == b ? 0 : std::abs(a - b) / std::max(allowed, 1e-300);
+                if (!(share <= used)) {
+                    used = std::isnan(share) ? std::numeric_limits<double>::infinity() : share;
+                    tolerance = allowed;
+                }
+            }
+            // Once there are too many the picture is wrong whatever they show.
+            if (used > 1 && borders <= most_at_borders && first.at_border(x, y)) {
+                ++borders;
+                continue;
+            }
+            if (used > result.used) {
+                result.used = used;
+                result.tolerance = tolerance;
+                result.x = x;
+                result.y = y;
+                result.measured = {is.r, is.g, is.b};
+                result.expected = {must.color.r, must.color.g, must.color.b};
+            }
+        }
+    }
+    result.passed = result.used <= 1 && borders <= most_at_borders;
+    result.remark = std::to_string(borders) + " pixels at borders";
+    return result;
+}
+
+std::size_t place(const drawn_once& first, int x, int y) {
+    return static_cast<std::size_t>(y) * static_cast<std::size_t>(first.found.width) + static_cast<std::size_t>(x);
+}
+
+// The first picture itself; both may be off by what rounding explains, and each such bound has been doubled
+// already.
+expected_pixel same(const drawn_once& first, int x, int y) {
+    return {rgb<double>(first.found.color(x, y)), first.tolerance[place(first, x, y)]};
+}
+
+bool always(const scene&) { return true; }
+bool sums_lights(const scene& of) {
+    const model_kind model = of.shading.model;
+    return of.shading.ambient_rule == ambient_rule::add &&
+           (model == model_kind::lambert || model == model_kind::phong || model == model_kind::blinn_phong);
+}
+
+named_light light_without_name(const light& given) {
+    named_light made;
+    made.light = given;
+    return made;
+}
+
+relation simple(const std::string& name, const std::string& says, std::function<bool(const scene&)> applies,
+                std::function<scene(const scene&)> change) {
+    return {name, says, std::move(applies), [change = std::move(change)](const drawn_once& first, const subject& subject) {
+                return hold_each(first, subject(change(first.scene)),
+                                 [&](int x, int y) { return same(first, x, y); });
+            }};
+}
+
+check_result hold_superposition(const drawn_once& first, const subject& subject) {
+    scene alone = first.scene;
+    alone.lights.clear();
+    picture sum = subject(alone);
+    std::vector<double> total(sum.values.begin(), sum.values.end());
+    // Of the others only what the light adds: without ambient light, emission and background.
+    alone.ambient_strength = 0;
+    alone.view.background = {};
+    for (named_material& one : alone.materials) {
+        one.look.emission = {};
+    }
+    for (const named_light& one : first.scene.lights) {
+        alone.lights = {one};
+        const picture part = subject(alone);
+        for (std::size_t i = 0; i < total.size(); ++i) {
+            total[i] += i % 4 == 3 ? 0 : static_cast<double>(part.values[i]);
+        }
+    }
+    const double additions = 2.0 + static_cast<double>(first.scene.lights.size());
+    return hold_each(first, first.found, [&](int x, int y) {
+        const std::size_t i = 4 * place(first, x, y);
+        const rgb<double> color{total[i], total[i + 1], total[i + 2]};
+        return expected_pixel{color, first.tolerance[i / 4] + color * (2 * additions * u)};
+    });
+}
+
+check_result hold_brightness(const drawn_once& first, const subject& subject) {
+    return hold_each(first, subject(brightened(first.scene, 2)), [&](int x, int y) {
+        const expected_pixel one = same(first, x, y);
+        return expected_pixel{one.color * 2, one.tolerance * 2};
+    });
+}
+
+check_result hold_permutation(const drawn_once& first, const subject& subject) {
+    return hold_each(first, subject(permuted(first.scene)), [&](int x, int y) {
+        const expected_pixel one = same(first, x, y);
+        return expected_pixel{permuted(one.color), permuted(one.tolerance)};
+    });
+}
+
+check_result hold_mirror(const drawn_once& first, const subject& subject) {
+    const picture found = subject(mirrored(first.scene));
+    picture back = found;
+    for (int y = 0; y < found.height; ++y) {
+        for (int x = 0; x < found.width; ++x) {
+            back.set(x, y, found.color(found.width - 1 - x, y), found.alpha(found.width - 1 - x, y));
+        }
+    }
+    return hold_each(first, back, [&](int x, int y) { return same(first, x, y); });
+}
+
+// A light that adds exactly nothing: every pixel is the same number.
+check_result hold_nothing_added(const drawn_once& first, const subject& subject, const light& added) {
+    scene more = first.scene;
+    more.lights.push_back(light_without_name(added));
+    return hold_each(first, subject(more), [&](int x, int y) {
+        return expected_pixel{rgb<double>(first.found.color(x, y)), {}};
+    });
+}
+
+check_result hold_far_light(const drawn_once& first, const subject& subject) {
+    // 2^20 m away the direction differs by at most the scene's extent over that, in radians; the eye and the lit
+    // points are within some 20 m.
+    constexpr double distance = 0x1p20;
+    constexpr double turned = 20 / distance;
+    // The steepest term: the cosine changes by 1 a radian, a highlight by no more than its exponent.
+    rgb<double> steepest;
+    for (const named_light& one : first.scene.lights) {
+        if (one.light.kind != light_kind::directional) {
+            continue;
+        }
+        for (const named_material& material : first.scene.materials) {
+            const yurvo::material& look = material.look;
+            steepest = max(steepest, one.light.color * one.light.intensity *
+                                         (look.base * look.diffuse + look.specular * look.shininess));
+        }
+    }
+    return hold_each(first, subject(with_far_lights(first.scene, distance)), [&](int x, int y) {
+        const expected_pixel one = same(first, x, y);
+        return expected_pixel{one.color, one.tolerance + steepest * turned};
+    });
+}
+
+// The diffuse colour of the point in the middle, with the eye in other places around it.
+check_result hold_eye_moved(const drawn_once& first, const subject& subject) {
+    check_result result;
+    result.kind = "relation";
+    scene flat = first.scene;
+    flat.shading.model = model_kind::lambert;
+    flat.view.width = 41; // odd: the middle of the picture is a pixel's centre
+    flat.view.height = 27;
+    const caster casts(flat);
+    const std::optional<vec3<double>> middle = casts.place(20.5, 13.5);
+    if (!middle) {
+        result.passed = true;
+        result.remark = "nothing is in the middle of the picture";
+        return result;
+    }
+    flat.view.target = *middle;
+    const cast_color expected = caster(flat).at(20.5, 13.5);
+    const picture before = subject(flat);
+    result.expected = {before.color(20, 13).r, before.color(20, 13).g, before.color(20, 13).b};
+    result.used = -1;
+    for (const double angle : {-0.1, 0.05, 0.1}) {
+        scene turned = flat;
+        const vec3<double> from = flat.view.eye - *middle;
+        turned.view.eye = *middle + vec3<double>{from.x * std::cos(angle) + from.z * std::sin(angle), from.y,
+                                                 from.z * std::cos(angle) - from.x * std::sin(angle)};
+        const rgb<double> found(subject(turned).color(20, 13));
+        // Something else may have come between.
+        const cast_color there = caster(turned).at(20.5, 13.5);
+        const bool hidden = std::abs(there.color.g - expected.color.g) > expected.tolerance.g + there.tolerance.g;
+        if (hidden) {
+            continue;
+        }
+        const double off = std::abs(found.g - static_cast<double>(before.color(20, 13).g));
+        const double tolerance = expected.tolerance.g + there.tolerance.g;
+        const double used = off == 0 ? 0 : off / std::max(tolerance, 1e-300);
+        if (!(used <= result.used)) {
+            result.used = used;
+            result.tolerance = tolerance;
+            result.measured = {found.r, found.g, found.b};
+            result.x = 20;
+            result.y = 13;
+        }
+    }
+    result.used = std::max(result.used, 0.0);
+    result.passed = result.used <= 1;
+    return result;
+}
+
+// Interpolating linearly misses by the square of a cell's side: half the side, a quarter of the error.
+check_result hold_second_order(const drawn_once& first, const subject& subject) {
+    check_result result;
+    result.kind = "relation";
+    scene coarse = first.scene;
+    for (object& one : coarse.objects) {
+        auto& plane = std::get<plane_shape>(one.shape);
+        plane.cells[0] = plane.cells[1] = 1;
+    }
+    scene exact = coarse;
+    exact.shading.rate = rate::fragment;
+    coarse.shading.rate = rate::vertex;
+    const picture target = subject(exact);
+    const auto mean_error = [&](std::uint32_t cells) {
+        const picture found = subject(subdivided(coarse, cells));
+        double sum = 0;
+        for (std::size_t i = 0; i < found.values.size(); i += 4) {
+            sum += std::abs(static_cast<double>(found.values[i]) - target.values[i]);
+        }
+        return sum;
+    };
+    const double ratio = mean_error(24) / mean_error(48);
+    result.measured = {ratio};
+    result.expected = {4};
+    result.tolerance = 0.5;
+    result.used = std::abs(ratio - 4) / 0.5;
+    result.passed = result.used <= 1;
+    result.remark = "the mean error with 24 cells over that with 48";
+    return result;
+}
+
+bool smoothly_lit_planes(const scene& of) {
+    const bool even = std::all_of(of.lights.begin(), of.lights.end(), [](const named_light& one) {
+        return one.light.kind == light_kind::point &&
+               (one.light.falloff == falloff_kind::inverse_square || one.light.falloff == falloff_kind::polynomial);
+    });
+    const bool in_front = std::none_of(of.lights.begin(), of.lights.end(),
+                                       [](const named_light& one) { return one.light.position.y <= 0; });
+    return even && in_front && of.lights.size() == 1 && of.objects.size() == 1 && only_planes(of) &&
+           of.shading.model == model_kind::lambert && of.shading.rate == rate::vertex &&
+           of.objects[0].placed == placement{};
+}
+
+bool level_planes(const scene& of) {
+    return only_planes(of) && std::all_of(of.objects.begin(), of.objects.end(), [](const object& one) {
+        return one.placed.rotation == vec3<double>{} && one.placed.scale.y > 0;
+    }) && std::none_of(of.materials.begin(), of.materials.end(), [](const named_material& one) { return one.look.two_sided; });
+}
+
+light dark_light() {
+    light made;
+    made.position = {0.3, 0.8, 0.4};
+    made.intensity = 0;
+    return made;
+}
+
+light light_from_below() {
+    light made;
+    made.kind = light_kind::directional;
+    made.shines = {0.1, 1, -0.2};
+    made.intensity = 3;
+    return made;
+}
+
+bool has_directional(const scene& of) {
+    return sums_lights(of) && std::any_of(of.lights.begin(), of.lights.end(), [](const named_light& one) {
+        return one.light.kind == light_kind::directional;
+    });
+}
+
+} // namespace
+
+const std::vector<relation>& relations() {
+    static const std::vector<relation> all{
+        simple("bake", "an object's transform moved into its mesh changes nothing",
+               [](const scene& of) { return !has_fields(of); }, baked),
+        simple("move everything", "objects, lights and eye turned and moved together: nothing changes", always,
+               [](const scene& of) { return moved(of, 0.7, {1.5, -0.25, 2}); }),
+        {"superposition", "the picture is the sum of what each light makes alone", sums_lights, hold_superposition},
+        {"doubled intensity", "every light, ambient light and emission doubled: twice the picture", sums_lights,
+         hold_brightness},
+        simple("doubled lengths", "everything twice as far and as big, lights as much brighter: nothing changes", always,
+               doubled_lengths),
+        {"a dark light", "a light of intensity 0 adds exactly nothing", always,
+         [](const drawn_once& first, const subject& subject) { return hold_nothing_added(first, subject, dark_light()); }},
+        {"a light below", "a light from below a level surface adds exactly nothing",
+         level_planes,
+         [](const drawn_once& first, const subject& subject) {
+             return hold_nothing_added(first, subject, light_from_below());
+         }},
+        simple("swapped lights", "the order of the lights makes no difference",
+               [](const scene& of) { return of.lights.size() > 1; },
+               [](const scene& of) {
+                   scene made = of;
+                   std::reverse(made.lights.begin(), made.lights.end());
+                   return made;
+               }),
+        {"permuted channels", "red, green and blue exchanged everywhere: so they are in the picture", always,
+         hold_permutation},
+        simple("subdivided plane", "a plane of more cells has the same picture per fragment",
+               [](const scene& of) { return only_planes(of) && of.shading.rate == rate::fragment; },
+               [](const scene& of) { return subdivided(of, 3); }),
+        {"mirror", "left and right exchanged: so they are in the picture", always, hold_mirror},
+        {"a far light", "a point light far away is a directional one", has_directional, hold_far_light},
+        {"eye moved", "at a fixed point diffuse light stays, wherever the eye goes",
+         [](const scene& of) { return sums_lights(of) && of.shading.rate != rate::face; }, hold_eye_moved},
+        {"finer cells", "per vertex tends to per fragment by the square of the cells' side", smoothly_lit_planes,
+         hold_second_order}};
+    return all;
+}
+
+std::vector<check_result> check_relations(const scene& drawn, const subject& subject) {
+    scene asked = drawn;
+    asked.view.width = width;
+    asked.view.height = height;
+    const picture found = subject(asked);
+    std::vector<check_result> results;
+    const auto pixels = static_cast<std::size_t>(width) * height;
+    std::vector<rgb<double>> tolerance(pixels);
+    const caster casts(asked);
+    oneapi::tbb::parallel_for(0, height, [&](int y) {
+        for (int x = 0; x < width; ++x) {
+            const auto i = static_cast<std::size_t>(y) * width + static_cast<std::size_t>(x);
+            const cast_color cast = casts.at(x + 0.5, y + 0.5);
+            tolerance[i] = cast.tolerance;
+        }
+    });
+    const std::function<bool(int, int)> at_border = [&](int x, int y) {
+        return casts.near_border(x + 0.5, y + 0.5, 1.0 / 128);
+    };
+    const drawn_once first{asked, found, tolerance, at_border};
+    for (const relation& one : relations()) {
+        if (!one.applies(asked)) {
+            continue;
+        }
+        check_result result = one.hold(first, subject);
+        result.name = std::string(name_of(asked.shading.rate)) + ", " + one.name;
+        result.remark = one.says + (result.remark.empty() ? "" : " (" + result.remark + ")");
+        results.push_back(std::move(result));
+    }
+    return results;
+}
+
+} // namespace yurvo::verify

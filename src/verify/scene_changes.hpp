@@ -1,0 +1,30 @@
+// scene_changes: a scene rewritten into another one whose picture is known from the first one's. Matrices are
+// written out here: the pipeline's are what is judged.
+#pragma once
+
+#include "yurvo/scene/scene.hpp"
+
+namespace yurvo::verify {
+
+// Every object's transform moved into its mesh. Not for fields.
+scene baked(const scene& of);
+// Everything turned about Y by an angle in radians, then moved.
+scene moved(const scene& of, double angle, const vec3<double>& by);
+// Every length twice as long, and lights as much brighter as that takes.
+scene doubled_lengths(const scene& of);
+// Every light, the ambient light, emission and the background times a factor.
+scene brightened(const scene& of, double factor);
+// Red to green, green to blue, blue to red, in everything that has a colour.
+scene permuted(const scene& of);
+rgb<double> permuted(const rgb<double>& color);
+// Left and right exchanged.
+scene mirrored(const scene& of);
+// Directional lights as point lights without falloff, that far away.
+scene with_far_lights(const scene& of, double distance);
+// Every plane's cells times a factor.
+scene subdivided(const scene& of, std::uint32_t factor);
+
+bool has_fields(const scene& of);
+bool only_planes(const scene& of);
+
+} // namespace yurvo::verify
