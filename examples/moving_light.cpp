@@ -4,7 +4,7 @@
 #include <yurvo/yurvo.hpp>
 
 int main() {
-    yurvo::scene quay = yurvo::verify::find_reference("lantern-quay")->scene;
+    yurvo::scene quay = yurvo::verify::find_reference("lantern-quay-inverse-square")->scene;
     quay.ambient_strength = 0;
     quay.view.eye = {0, 8, 0.001}; // straight down, so that the middle of the picture is the lantern's foot
     quay.view.width = 1;

@@ -4,7 +4,7 @@
 #include <yurvo/yurvo.hpp>
 
 int main() {
-    yurvo::scene quay = yurvo::verify::find_reference("lantern-quay")->scene;
+    yurvo::scene quay = yurvo::verify::find_reference("lantern-quay-inverse-square")->scene;
     for (const yurvo::rate at : {yurvo::rate::face, yurvo::rate::vertex, yurvo::rate::fragment}) {
         quay.shading.rate = at;
         yurvo::work_done done;

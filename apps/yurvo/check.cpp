@@ -1,9 +1,14 @@
 #include "session.hpp"
 
 #include <algorithm>
+#include <cctype>
 #include <cmath>
+#include <filesystem>
 #include <memory>
+#include <sstream>
 
+#include "yurvo/files/test_report_file.hpp"
+#include "yurvo/report/sheet.hpp"
 #include "yurvo/verify/check.hpp"
 
 namespace yurvo::app {
@@ -12,7 +17,7 @@ namespace {
 
 struct check_options {
     std::vector<std::string> scenes;
-    std::string json_file;
+    std::string json_file, junit_file, picture, as, only, shard, keep, explain;
 };
 
 // JSON has no infinity: what is not a finite number is null there.
@@ -26,12 +31,18 @@ json values(const std::vector<double>& of) {
     return list;
 }
 
+// What was exceeded and by how much, for people.
 std::string failure_of(const verify::check_result& result) {
-    return fmt::format("FAILED   {}: {}\n         expected {}, found {} at pixel ({}, {}); tolerance {:.2g}, "
-                       "exceeded {:.3g} "
-                       "times\n         {}\n",
-                       result.scene, result.name, triple(result.expected, 7), triple(result.measured, 7),
-                       result.x, result.y, result.tolerance, result.used, result.remark);
+    if (result.measured.empty()) {
+        return fmt::format("FAILED   {}: {}\n         {}\n", result.scene, result.name, result.remark);
+    }
+    const std::string where =
+        result.x >= 0 ? fmt::format(" at pixel ({}, {})", result.x, result.y) : std::string();
+    return fmt::format(
+        "FAILED   {}: {}\n         expected {}, found {}{}; tolerance {:.2g}, exceeded {:.3g} times\n"
+        "         {}\n",
+        result.scene, result.name, triple(result.expected, 7), triple(result.measured, 7), where,
+        result.tolerance, result.used, result.remark);
 }
 
 // A line for each scene, in the order in which they were checked.
@@ -62,49 +73,11 @@ std::string summary_of(const std::vector<verify::check_result>& results) {
     return text;
 }
 
-int run(session& on, const check_options& options) {
-    const check_outcome outcome = run_checks(on, options.scenes);
-    if (speaks(options.json_file)) {
-        on.print("{}", outcome.text);
-    }
-    write_json(on, options.json_file, outcome.data);
-    return outcome.failed == 0 ? all_held : not_held;
-}
-
-} // namespace
-
-check_outcome run_checks(session& on, const std::vector<std::string>& scenes) {
-    std::vector<const verify::reference_scene*> asked;
-    std::vector<std::string_view> known;
-    for (const verify::reference_scene& reference : verify::reference_scenes()) {
-        known.emplace_back(reference.name);
-        if (scenes.empty()) {
-            asked.push_back(&reference);
-        }
-    }
-    for (const std::string& name : scenes) {
-        const verify::reference_scene* found = verify::find_reference(name);
-        if (found == nullptr) {
-            const std::string_view meant = nearest(name, known);
-            throw error({name, 0, 0}, "there is no reference scene of that name",
-                        meant.empty() ? "one that `yurvo scenes` lists"
-                                      : "the nearest is `" + std::string(meant) + "`");
-        }
-        asked.push_back(found);
-    }
-    const verify::subject subject =
-        on.with().draw ? on.with().draw : verify::subject([](const scene& drawn) { return draw(drawn); });
-    std::vector<verify::check_result> results;
-    for (const verify::reference_scene* reference : asked) {
-        on.progress("checking " + reference->name);
-        const std::vector<verify::check_result> found = verify::check_reference(*reference, subject);
-        results.insert(results.end(), found.begin(), found.end());
-    }
-    on.progress("");
-
+// Everything in data and in words: what did not hold first, the worst of it first.
+check_outcome outcome_of(std::vector<verify::check_result> results) {
+    double most_used = 0;
     check_outcome outcome;
     outcome.data["checks"] = json::array();
-    double most_used = 0;
     for (const verify::check_result& result : results) {
         outcome.data["checks"].push_back({{"name", result.name},
                                           {"scene", result.scene},
@@ -143,14 +116,264 @@ check_outcome run_checks(session& on, const std::vector<std::string>& scenes) {
     return outcome;
 }
 
+verify::precision precision_of(const check_options& options) {
+    const bool codes = options.picture.ends_with(".png") || options.picture.ends_with(".PNG");
+    if (options.as.empty()) {
+        return codes ? verify::precision::srgb_codes : verify::precision::floats;
+    }
+    if (options.as != "linear" && options.as != "srgb") {
+        throw error({"--as", 0, 0}, "`" + options.as + "` is no way to hold colours", "linear or srgb");
+    }
+    if (!codes && options.as == "srgb") {
+        throw error({"--as", 0, 0}, options.picture + " holds floats, which are linear",
+                    "a PNG, or --as linear");
+    }
+    return !codes                   ? verify::precision::floats
+           : options.as == "linear" ? verify::precision::linear_codes
+                                    : verify::precision::srgb_codes;
+}
+
+// `2/5`: the second of five parts.
+struct shard_of_units {
+    std::size_t part = 1, of = 1;
+    [[nodiscard]] bool holds(std::size_t index) const { return index % of == part - 1; }
+};
+
+shard_of_units shard_from(const std::string& text) {
+    shard_of_units made;
+    if (text.empty()) {
+        return made;
+    }
+    std::size_t used = 0;
+    const std::size_t slash = text.find('/');
+    const auto whole = [&](const std::string& digits) -> std::size_t {
+        if (digits.empty() || digits.size() > 6 ||
+            digits.find_first_not_of("0123456789") != std::string::npos) {
+            return 0;
+        }
+        return std::stoul(digits, &used);
+    };
+    made.part = whole(text.substr(0, slash));
+    made.of = slash == std::string::npos ? 0 : whole(text.substr(slash + 1));
+    if (made.part < 1 || made.part > made.of) {
+        throw error({"--shard", 0, 0}, "`" + text + "` is no part of a whole",
+                    "I/N with 1 ≤ I ≤ N, such as 2/4");
+    }
+    return made;
+}
+
+// The units of the scenes that were named, or of all reference scenes.
+std::vector<verify::check_unit> units_asked(session& on, const std::vector<std::string>& names) {
+    std::vector<verify::check_unit> units;
+    const auto add = [&](const verify::reference_scene& reference) {
+        for (verify::check_unit& unit : verify::units_of(reference)) {
+            units.push_back(std::move(unit));
+        }
+    };
+    if (names.empty()) {
+        for (const verify::reference_scene& reference : verify::reference_scenes()) {
+            add(reference);
+        }
+    }
+    for (const std::string& name : names) {
+        if (const verify::reference_scene* reference = verify::find_reference(name)) {
+            add(*reference);
+        } else {
+            units.push_back(verify::unit_of(name, find_scene(on, name)));
+        }
+    }
+    return units;
+}
+
+bool contains(const verify::check_result& result, const std::string& part) {
+    return part.empty() || result.scene.find(part) != std::string::npos ||
+           result.name.find(part) != std::string::npos || result.kind.find(part) != std::string::npos;
+}
+
+// What a unit that did not hold looks like, what it should look like, and the difference.
+void keep_pictures(const std::string& folder, const verify::check_unit& unit, const picture& found) {
+    std::error_code failed;
+    std::filesystem::create_directories(folder, failed);
+    if (failed) {
+        throw error({folder, 0, 0}, "the folder cannot be made: " + failed.message(),
+                    "a folder that may be written to");
+    }
+    std::string name = unit.scene_name + "-" + unit.variant;
+    for (char& c : name) {
+        c = std::isalnum(static_cast<unsigned char>(c)) != 0 || c == '-' || c == '.' ? c : '-';
+    }
+    scene asked = unit.asked;
+    asked.view.width = found.width;
+    asked.view.height = found.height;
+    const picture expected = verify::cast_picture(asked);
+    const std::string begin = folder + "/" + name;
+    write_picture(begin + "-found.png", found);
+    write_picture(begin + "-expected.png", expected);
+    const double scale = std::max(1e-6, report::luminance_range(expected, found));
+    report::sheet sheet;
+    sheet.title = unit.scene_name;
+    sheet.subtitle = unit.variant + ": what was found, what was expected, and the difference";
+    sheet.panels.push_back({"found", "", found, std::nullopt, {}});
+    sheet.panels.push_back({"expected", "", expected, std::nullopt, {}});
+    sheet.panels.push_back(
+        {"found − expected", "", report::difference_colors(expected, found, scale), scale, {}});
+    write_picture(begin + "-difference.png", report::render(sheet));
+}
+
+struct asked_checks {
+    std::vector<verify::check_unit> units;
+    shard_of_units shard;
+    std::string only, keep;
+    const picture* finished = nullptr; // instead of drawing
+    verify::precision held = verify::precision::floats;
+};
+
+std::vector<verify::check_result> run_units(session& on, const asked_checks& asked) {
+    const verify::subject subject =
+        on.with().draw ? on.with().draw : verify::subject([](const scene& drawn) { return draw(drawn); });
+    std::vector<verify::check_result> results;
+    for (std::size_t i = 0; i < asked.units.size(); ++i) {
+        if (!asked.shard.holds(i)) {
+            continue;
+        }
+        const verify::check_unit& unit = asked.units[i];
+        on.progress("checking " + unit.scene_name + ", " + unit.variant);
+        std::vector<verify::check_result> found =
+            asked.finished != nullptr ? verify::check_finished(unit, *asked.finished, asked.held)
+                                      : verify::check_by_drawing(unit, subject);
+        bool failed = false;
+        for (verify::check_result& result : found) {
+            if (contains(result, asked.only)) {
+                failed = failed || !result.passed;
+                results.push_back(std::move(result));
+            }
+        }
+        if (failed && !asked.keep.empty()) {
+            scene small = unit.asked;
+            small.view.width = 320;
+            small.view.height = 200;
+            keep_pictures(asked.keep, unit, asked.finished != nullptr ? *asked.finished : subject(small));
+        }
+    }
+    on.progress("");
+    return results;
+}
+
+void print_derivations(session& on, const std::vector<verify::check_result>& results,
+                       const std::string& name) {
+    bool any = false;
+    for (const verify::check_result& result : results) {
+        if (result.name.find(name) == std::string::npos && result.scene != name) {
+            continue;
+        }
+        any = true;
+        on.print("{}: {}\n    {}\n", result.scene, result.name, result.remark);
+        std::istringstream lines(result.because);
+        for (std::string line; std::getline(lines, line);) {
+            on.print("    {}\n", line);
+        }
+        on.print("    Here: tolerance {:.3g}, of which {:.3g} is used{}.\n\n", result.tolerance, result.used,
+                 result.x >= 0 ? fmt::format(", at pixel ({}, {})", result.x, result.y) : "");
+    }
+    if (!any) {
+        throw error({"--explain", 0, 0}, "no check's name contains `" + name + "`",
+                    "a scene's name or a part of a check's, as --json lists them");
+    }
+}
+
+int run(session& on, const check_options& options) {
+    asked_checks asked;
+    asked.shard = shard_from(options.shard);
+    asked.only = options.only;
+    asked.keep = options.keep;
+    asked.units = units_asked(on, options.scenes);
+    picture finished;
+    if (!options.picture.empty()) {
+        asked.held = precision_of(options);
+        if (options.scenes.size() != 1) {
+            throw error({"yurvo check", 0, 0},
+                        "--picture was given with " + std::to_string(options.scenes.size()) + " scenes",
+                        "the one scene that the picture shows");
+        }
+        finished =
+            read_picture(options.picture,
+                         asked.held == verify::precision::linear_codes ? encoding::linear : encoding::srgb);
+        const view& view = asked.units.front().asked.view;
+        if (finished.width != view.width || finished.height != view.height) {
+            throw error({options.picture, 0, 0},
+                        fmt::format("the picture is {}x{}, the scene's view {}x{}", finished.width,
+                                    finished.height, view.width, view.height),
+                        "a picture of the view's size");
+        }
+        // A picture is of one rate and model: the scene's own.
+        const scene own = find_scene(on, options.scenes.front());
+        std::erase_if(asked.units, [&](const verify::check_unit& unit) {
+            return unit.asked.shading.rate != own.shading.rate ||
+                   unit.asked.shading.model != own.shading.model;
+        });
+        asked.finished = &finished;
+        on.remark(options.picture +
+                  " is one picture: the relations, which need others to be drawn, are left out");
+    } else if (!options.as.empty()) {
+        throw error({"--as", 0, 0}, "there is no picture for it", "--picture FILE");
+    }
+    const std::vector<verify::check_result> results = run_units(on, asked);
+    if (results.empty() && !options.only.empty()) {
+        throw error({"--only", 0, 0}, "no check's scene, name or kind contains `" + options.only + "`",
+                    "a part of one, as --json lists them");
+    }
+    if (!options.explain.empty()) {
+        print_derivations(on, results, options.explain);
+        return all_held;
+    }
+    const check_outcome outcome = outcome_of(results);
+    if (speaks(options.json_file)) {
+        on.print("{}", outcome.text);
+    }
+    if (!options.junit_file.empty()) {
+        std::vector<test_case> cases;
+        for (const verify::check_result& result : results) {
+            cases.push_back(
+                {result.scene, result.name, result.passed, result.passed ? "" : failure_of(result)});
+        }
+        write_junit(options.junit_file, cases);
+    }
+    write_json(on, options.json_file, outcome.data);
+    return outcome.failed == 0 ? all_held : not_held;
+}
+
+} // namespace
+
+check_outcome run_checks(session& on, const std::vector<std::string>& scenes) {
+    asked_checks asked;
+    asked.units = units_asked(on, scenes);
+    return outcome_of(run_units(on, asked));
+}
+
 void add_check(CLI::App& to, session& on) {
     CLI::App* command = to.add_subcommand(
         "check",
         "Hold what is drawn against what is known of the reference scenes in closed form, and against "
         "rays cast in double precision.");
     auto options = std::make_shared<check_options>();
-    command->add_option("scenes", options->scenes, "which reference scenes; all of them where none is named")
+    command
+        ->add_option(
+            "scenes", options->scenes,
+            "reference scenes by name, or scene files of your own; all reference scenes where none is named")
         ->type_name("SCENE");
+    command->add_option("--picture", options->picture, "verify this picture of the scene: .png, .exr or .pfm")
+        ->type_name("FILE");
+    command->add_option("--as", options->as, "what a PNG's codes are: srgb (where left out) or linear");
+    command->add_option("--only", options->only, "only checks whose scene, name or kind contains this")
+        ->type_name("TEXT");
+    command->add_option("--shard", options->shard, "only the I-th of N parts, for several machines")
+        ->type_name("I/N");
+    command->add_option("--keep", options->keep, "pictures of what did not hold go into this folder")
+        ->type_name("DIR");
+    command->add_option("--explain", options->explain, "how the tolerances of these checks come about")
+        ->type_name("NAME");
+    command->add_option("--junit", options->junit_file, "the results for servers that run tests")
+        ->type_name("FILE");
     command->add_option("--json", options->json_file, "every check, as JSON; - for standard output")
         ->type_name("FILE");
     command->callback([&on, options] { on.run = [&on, options] { return run(on, *options); }; });

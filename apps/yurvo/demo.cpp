@@ -78,14 +78,14 @@ int run(session& on, const demo_options& options) {
     keep("curves.png", show_curves(find_scene(on, "searchlight-on-hull"), "searchlight-on-hull", curves_data),
          "what distance and angle do to the searchlight's scene");
 
-    scene quay = find_scene(on, "lantern-quay");
+    scene quay = find_scene(on, "lantern-quay-inverse-square");
     quay.shading.rate = rate::vertex;
     keep("quay-vertex.png", draw(quay),
          "the model run at the quay's four corners; the lantern's light is lost between them");
     quay.shading.rate = rate::fragment;
     keep("quay-fragment.png", draw(quay), "the model run at every pixel; the pool of light is there");
     on.progress("comparing the rates");
-    const rates_result rates = compare_rates(drawable_of(quay), "lantern-quay");
+    const rates_result rates = compare_rates(drawable_of(quay), "lantern-quay-inverse-square");
     keep("rates.png", rates.sheet,
          fmt::format("the rates side by side; per vertex misses up to {} of the light, below the lantern",
                      digits(rates.data["differences"][1]["largest"].get<double>())));

@@ -1,9 +1,11 @@
 #include "session.hpp"
 
+#include <filesystem>
 #include <memory>
 
 #include "yurvo/files/scene_file.hpp"
 #include "yurvo/files/whole_file.hpp"
+#include "yurvo/report/sheet.hpp"
 #include "yurvo/verify/reference.hpp"
 
 namespace yurvo::app {
@@ -32,6 +34,59 @@ void print_reference(session& on, const verify::reference_scene& reference) {
         on.print("    · {}\n", line);
     }
     on.print("\n");
+}
+
+bool is_picture_name(const std::string& name) {
+    return name.ends_with(".png") || name.ends_with(".exr") || name.ends_with(".pfm");
+}
+
+// Textures that come with a scene, beside its file, so that it can be read again.
+void write_textures(const scene& of, const std::string& scene_file) {
+    for (const named_material& one : of.materials) {
+        if (!one.image || one.texture_file.empty()) {
+            continue;
+        }
+        picture image(one.image->width, one.image->height);
+        for (std::size_t i = 0; i < one.image->texels.size(); ++i) {
+            const auto width = static_cast<std::size_t>(one.image->width);
+            image.set(static_cast<int>(i % width), static_cast<int>(i / width), one.image->texels[i], 1);
+        }
+        write_picture((std::filesystem::path(scene_file).parent_path() / one.texture_file).string(), image);
+    }
+}
+
+// The scene at each rate, and what is known of it in numbers.
+picture sheet_of(const scene& of, const verify::reference_scene* reference, const std::string& name) {
+    report::sheet sheet;
+    sheet.title = of.title.empty() ? name : of.title;
+    sheet.subtitle = name + (reference != nullptr ? ": " + reference->shows : "");
+    sheet.columns = 2;
+    std::vector<rate> rates{of.shading.rate};
+    if (reference != nullptr) {
+        rates = reference->rates;
+    }
+    for (const rate at : rates) {
+        scene drawn = of;
+        drawn.shading.rate = at;
+        sheet.panels.push_back({"per " + std::string(name_of(at)), "", draw(drawn), std::nullopt, {}});
+    }
+    if (reference != nullptr) {
+        report::panel known;
+        known.title = "known in closed form";
+        constexpr std::size_t most = 11;
+        for (const verify::expectation& one : reference->expectations) {
+            if (known.table.size() < most) {
+                known.table.emplace_back(std::string(name_of(one.rate)) + ", " + one.name,
+                                         triple({one.color.r, one.color.g, one.color.b}, 4));
+            }
+        }
+        known.note =
+            reference->expectations.size() > most
+                ? fmt::format("and {} more: yurvo scenes {}", reference->expectations.size() - most, name)
+                : "";
+        sheet.panels.push_back(known);
+    }
+    return report::render(sheet);
 }
 
 int run(session& on, const scenes_options& options) {
@@ -64,7 +119,10 @@ int run(session& on, const scenes_options& options) {
     }
     const scene found = find_scene(on, options.name);
     const verify::reference_scene* reference = verify::find_reference(options.name);
-    if (!options.output.empty()) {
+    if (is_picture_name(options.output)) {
+        write_picture(options.output, sheet_of(found, reference, options.name));
+    } else if (!options.output.empty()) {
+        write_textures(found, options.output);
         write_whole(options.output, scene_text(found));
     }
     if (speaks(options.json_file)) {
@@ -79,7 +137,9 @@ int run(session& on, const scenes_options& options) {
             on.print("{}\n    {}\n", options.name, found.title);
         }
         if (!options.output.empty()) {
-            on.print("{}: the scene file\n", options.output);
+            on.print("{}: {}\n", options.output,
+                     is_picture_name(options.output) ? "the scene, drawn, with what is known of it"
+                                                     : "the scene file");
         }
     }
     write_json(on, options.json_file,
@@ -96,7 +156,10 @@ void add_scenes(CLI::App& to, session& on) {
     auto options = std::make_shared<scenes_options>();
     command->add_option("name", options->name, "one scene; all of them where none is named")
         ->type_name("SCENE");
-    command->add_option("-o,--output", options->output, "write that scene's file here, to start from")
+    command
+        ->add_option(
+            "-o,--output", options->output,
+            "write that scene's file here, to start from; or, .png, its picture with what is known of it")
         ->type_name("FILE");
     command->add_option("--json", options->json_file, "the same as JSON; - for standard output")
         ->type_name("FILE");

@@ -6,6 +6,7 @@
 #include "yurvo/files/mesh_file.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/files/scene_file.hpp"
+#include "yurvo/files/test_report_file.hpp"
 #include "yurvo/files/whole_file.hpp"
 #include "yurvo/numeric/unqualified.hpp"
 #include "yurvo/picture/comparison.hpp"
@@ -23,3 +24,4 @@
 #include "yurvo/shading/shade.hpp"
 #include "yurvo/verify/check.hpp"
 #include "yurvo/verify/reference.hpp"
+#include "yurvo/verify/relations.hpp"

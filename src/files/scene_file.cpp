@@ -232,6 +232,51 @@ class scene_reader {
         from.read("exponent", light.exponent);
     }
 
+    void read_expected(section& from) {
+        from.only({"name", "pixel", "object", "point", "color", "ratio", "to", "tolerance"});
+        expected_value& one = made_.expects.emplace_back();
+        from.require("name", "for an expectation", "a name, by which it is reported");
+        from.read("name", one.name);
+        if (from.has("pixel") == from.has("object")) {
+            from.fail(from.has("pixel") ? "object" : "name",
+                      "an expectation has either a pixel or an object with a point",
+                      "pixel = [x, y], or object = \"...\" with point = [x, y, z] in the object's own space");
+        }
+        from.read_wholes("pixel", one.pixel);
+        if (from.has("object")) {
+            from.require("point", "for an expectation on an object",
+                         "[x, y, z] in the object's own space, in metres");
+            std::string name;
+            from.read("object", name);
+            std::vector<std::string_view> known;
+            for (const object& other : made_.objects) {
+                known.emplace_back(other.name);
+            }
+            const auto found = std::find(known.begin(), known.end(), name);
+            if (found == known.end()) {
+                from.fail_word("object", name, known);
+            }
+            one.object = static_cast<std::size_t>(found - known.begin());
+            from.read("point", one.point);
+        } else if (from.has("point")) {
+            from.fail("point", "a point belongs to an object", "object = \"...\" beside it");
+        }
+        if (from.has("color") == from.has("ratio")) {
+            from.fail(
+                from.has("color") ? "ratio" : "name", "an expectation has either a color or a ratio",
+                "color = [r, g, b] (linear), or ratio = a number or three, with to = the name of another");
+        }
+        from.read_factor("color", one.color);
+        from.read_factor("ratio", one.color);
+        if (from.has("ratio") != from.has("to")) {
+            from.fail(from.has("to") ? "to" : "ratio", "`ratio` and `to` go together",
+                      "ratio = a number or three, and to = the name of an earlier expectation");
+        }
+        from.read("to", one.ratio_to);
+        from.require("tolerance", "for an expectation", "a number or three, 0 or more, in the same numbers");
+        from.read_factor("tolerance", one.tolerance);
+    }
+
   public:
     scene_reader(const toml::table& root, value_places& places, const file_source& files,
                  std::vector<std::string>* remarks)
@@ -239,7 +284,8 @@ class scene_reader {
 
     scene read() {
         section root(root_, "", places_);
-        root.only({"format", "title", "view", "shading", "ambient", "materials", "objects", "lights"});
+        root.only(
+            {"format", "title", "view", "shading", "ambient", "materials", "objects", "lights", "expect"});
         root.require("format", "", "format = 1, the version of this file's format");
         const toml::node* format = root.find("format");
         if (!format->is_integer() || format->as_integer()->get() != 1) {
@@ -253,6 +299,7 @@ class scene_reader {
         object_reader objects(places_, files_, made_, remarks_);
         each("objects", [&](section& from, std::size_t) { objects.read(from); });
         each("lights", [&](section& from, std::size_t) { read_light(from); });
+        each("expect", [&](section& from, std::size_t) { read_expected(from); });
         if (const std::optional<fault> found = find_fault(made_)) {
             throw error(places_.find(found->path), found->wrong, found->right);
         }

@@ -263,6 +263,21 @@ std::string scene_text(const scene& of) {
     for (const named_light& light : of.lights) {
         write_light(to, light);
     }
+    for (const expected_value& one : of.expects) {
+        to.heading("[[expect]]");
+        to.line("name", text_of(one.name));
+        if (one.pixel[0] >= 0) {
+            to.line("pixel", fmt::format("[{}, {}]", one.pixel[0], one.pixel[1]));
+        } else {
+            to.line("object", text_of(of.objects[one.object].name));
+            to.line("point", triple(one.point));
+        }
+        to.line(one.ratio_to.empty() ? "color" : "ratio", factor(one.color));
+        if (!one.ratio_to.empty()) {
+            to.line("to", text_of(one.ratio_to));
+        }
+        to.line("tolerance", factor(one.tolerance));
+    }
     return to.text();
 }
 

@@ -90,7 +90,8 @@ class section {
     std::vector<double> numbers(std::string_view key, const toml::node& from, std::size_t count,
                                 const std::string& right) const;
 
-    template <class Whole> void read_wholes(std::string_view key, Whole (&into)[2]) {
+    template <class Pair> void read_wholes(std::string_view key, Pair& into) {
+        using Whole = std::remove_reference_t<decltype(into[0])>;
         if (const toml::node* node = find(key)) {
             const std::array<std::int64_t, 2> pair = whole_pair(key, *node);
             into[0] = static_cast<Whole>(pair[0]);

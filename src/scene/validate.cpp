@@ -280,6 +280,28 @@ std::optional<fault> find_fault(const scene& of) {
         unique(of.lights[i].name);
         check_light(check, of.lights[i].light);
     }
+    names.clear();
+    for (std::size_t i = 0; i < of.expects.size(); ++i) {
+        const expected_value& one = of.expects[i];
+        check.enter("expect[" + std::to_string(i) + "].");
+        check.require(!one.name.empty(), "name", "an expectation has no name",
+                      "a name, by which it is reported");
+        check.require(one.ratio_to.empty() || names.count(one.ratio_to) > 0, "to",
+                      "there is no expectation `" + one.ratio_to + "` before this one",
+                      "the name of an earlier one");
+        unique(one.name);
+        const bool by_point = one.pixel == std::array<int, 2>{-1, -1};
+        check.require(by_point || (one.pixel[0] >= 0 && one.pixel[1] >= 0 && one.pixel[0] < of.view.width &&
+                                   one.pixel[1] < of.view.height),
+                      "pixel", "the pixel lies outside the picture",
+                      "from [0, 0] to [" + std::to_string(of.view.width - 1) + ", " +
+                          std::to_string(of.view.height - 1) + "]");
+        check.require(!by_point || one.object < of.objects.size(), "object", "there is no such object",
+                      "the name of one of the scene's");
+        check.finite("point", one.point);
+        check.not_negative(one.ratio_to.empty() ? "color" : "ratio", one.color);
+        check.not_negative("tolerance", one.tolerance);
+    }
     return check.found();
 }
 

@@ -7,6 +7,7 @@
 
 #include "plain_lighting.hpp"
 #include "triangle_tree.hpp"
+#include "yurvo/scene/names.hpp"
 
 namespace yurvo::verify {
 
@@ -414,6 +415,51 @@ std::optional<vec3<double>> caster::place(double x, double y) const {
     const double depth = std::min(parts_->tree.find(view.eye, along, view.near, view.far).distance,
                                   parts_->find_field(along).depth);
     return std::isfinite(depth) ? std::optional(view.eye + along * depth) : std::nullopt;
+}
+
+vec3<double> caster::to_world(std::size_t object, const vec3<double>& point) const {
+    return parts::to_world(parts_->of.objects[object].placed, point);
+}
+
+std::optional<vec3<double>> caster::in_picture(const vec3<double>& point) const {
+    const view& view = parts_->of.view;
+    const vec3<double> to = point - view.eye;
+    const double depth = dot(to, parts_->forward);
+    if (!(depth > 0)) {
+        return std::nullopt;
+    }
+    const vec3<double>& right = parts_->right;
+    const vec3<double>& up = parts_->up;
+    return vec3<double>{(dot(to, right) / dot(right, right) / depth + 1) * view.width / 2,
+                        (1 - dot(to, up) / dot(up, up) / depth) * view.height / 2, depth};
+}
+
+std::vector<std::string> caster::derivation(double x, double y) const {
+    const auto text = [](double value) { return short_number(value, 3); };
+    const cast_color cast = at(x, y);
+    std::vector<std::string> lines{"u = 2^-24 = " + text(u) +
+                                   " is half the distance from 1 to the next float."};
+    const std::optional<vec3<double>> met = place(x, y);
+    if (!met) {
+        lines.push_back("Nothing is seen there: the background, rounded once: 2u of it.");
+        return lines;
+    }
+    const vec3<double> from_eye = *met - parts_->of.view.eye;
+    const double far = std::hypot(from_eye.x, from_eye.y, from_eye.z);
+    lines.push_back("The point seen is " + text(far) +
+                    " m from the eye; measured from there and rounded it is off by u · " + text(far) +
+                    " m = " + text(u * far) + " m.");
+    for (std::string& line : parts_->lighting.derivation(*met)) {
+        lines.push_back(std::move(line));
+    }
+    lines.push_back(
+        "Each formula is evaluated at both ends of these intervals; normals are turned by 2u and what "
+        "interpolating them rounds; a highlight's exponent multiplies what is left of its angle; every "
+        "further operation adds u of the terms' sum.");
+    lines.push_back("In all, doubled so that a right picture stays below half: " + text(cast.tolerance.r) +
+                    ", " + text(cast.tolerance.g) + ", " + text(cast.tolerance.b) + " of " +
+                    text(cast.color.r) + ", " + text(cast.color.g) + ", " + text(cast.color.b) + ".");
+    return lines;
 }
 
 bool caster::near_border(double x, double y, double step) const {

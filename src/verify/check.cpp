@@ -1,12 +1,15 @@
 #include "yurvo/verify/check.hpp"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <limits>
 
 #include <oneapi/tbb/parallel_for.h>
 
+#include "yurvo/picture/encoding.hpp"
 #include "yurvo/scene/names.hpp"
+#include "yurvo/scene/validate.hpp"
 #include "yurvo/verify/cast.hpp"
 #include "yurvo/verify/relations.hpp"
 
@@ -17,8 +20,8 @@ namespace {
 constexpr int small_width = 320;
 constexpr int small_height = 200;
 constexpr double right_share = 0.5; // of the tolerance: what a right picture may use
-// After that many in a row of pixels the picture is wrong whatever the borders say, and they are not asked any
-// more.
+// After that many in a row of pixels the picture is wrong whatever the borders say, and they are not asked
+// any more.
 constexpr std::size_t most_off_places = 4;
 constexpr double steps_per_pixel = 256; // corners are snapped to these
 // Alpha lies between 0 and 1 and is rounded once: twice unit roundoff, so that right ones stay below half.
@@ -53,6 +56,30 @@ verdict judge(const rgb<double>& found, const rgb<double>& expected, const rgb<d
     return worst;
 }
 
+// The pixel that shows a point of an object, or why none does.
+struct placed_pixel {
+    int x = -1, y = -1;
+    std::string hidden;
+};
+
+placed_pixel pixel_of(const scene& drawn, std::size_t object, const vec3<double>& point) {
+    const caster casts(drawn);
+    const vec3<double> at = casts.to_world(object, point);
+    const std::optional<vec3<double>> seen = casts.in_picture(at);
+    if (!seen || seen->x < 0 || seen->y < 0 || seen->x >= drawn.view.width || seen->y >= drawn.view.height) {
+        return {-1, -1, "the point lies outside the picture"};
+    }
+    const int x = static_cast<int>(seen->x);
+    const int y = static_cast<int>(seen->y);
+    const cast_color shown = casts.at(seen->x, seen->y);
+    const cast_color centre = casts.at(x + 0.5, y + 0.5);
+    const auto wanted = static_cast<std::ptrdiff_t>(object);
+    if (shown.object != wanted && centre.object != wanted) {
+        return {-1, -1, "something else is seen there: the point is hidden"};
+    }
+    return {x, y, ""};
+}
+
 check_result wrong_size(const scene& asked, const picture& found) {
     check_result result;
     result.kind = "second-method";
@@ -78,18 +105,46 @@ struct row_verdict {
     std::vector<double> measured, expected;
     std::size_t at_borders = 0;
     std::size_t off_places = 0; // pixels that no border excuses
+    double most_on_surface = -1;
+    int surface_x = 0;
 };
 
-row_verdict judge_row(const caster& casts, const picture& found, int y) {
+// A linear colour as a code, not rounded, and how far that may be off: where the linear tolerance goes on the
+// curve, and one code for rounding to a whole one (a right one needs half).
+double code_at(double linear, precision held) {
+    const double kept = std::clamp(linear, 0.0, 1.0);
+    return 255 * (held == precision::srgb_codes ? srgb_encoded(kept) : kept);
+}
+double code_tolerance(double linear, double tolerance, precision held) {
+    const double code = code_at(linear, held);
+    return 1 + std::max(code_at(linear + tolerance, held) - code, code - code_at(linear - tolerance, held));
+}
+
+verdict judge_as(precision held, const rgb<double>& found, const rgb<double>& expected,
+                 const rgb<double>& tolerance) {
+    if (held == precision::floats) {
+        return judge(found, expected, tolerance);
+    }
+    const auto codes = [&](const rgb<double>& c) {
+        return rgb<double>{code_at(c.r, held), code_at(c.g, held), code_at(c.b, held)};
+    };
+    return judge(codes(found), codes(expected),
+                 {code_tolerance(expected.r, tolerance.r, held),
+                  code_tolerance(expected.g, tolerance.g, held),
+                  code_tolerance(expected.b, tolerance.b, held)});
+}
+
+row_verdict judge_row(const caster& casts, const picture& found, int y, precision held) {
     row_verdict row;
     for (int x = 0; x < found.width; ++x) {
         const rgb<double> color(found.color(x, y));
         const double alpha = found.alpha(x, y);
         const auto judge_against = [&](const cast_color& cast) {
-            verdict one = judge(color, cast.color, cast.tolerance);
-            const double off_alpha = std::abs(alpha - cast.alpha) / unit_of_alpha;
+            verdict one = judge_as(held, color, cast.color, cast.tolerance);
+            const double of_alpha = held == precision::floats ? unit_of_alpha : 1.0 / 255;
+            const double off_alpha = std::abs(alpha - cast.alpha) / of_alpha;
             if (!(off_alpha <= 1)) {
-                one = {std::max(one.used, off_alpha), unit_of_alpha};
+                one = {std::max(one.used, off_alpha), of_alpha};
             }
             return one;
         };
@@ -106,6 +161,10 @@ row_verdict judge_row(const caster& casts, const picture& found, int y) {
             }
             row.off_places += one.used <= 1 ? 0U : 1U;
         }
+        if (cast.object >= 0 && one.used > row.most_on_surface) {
+            row.most_on_surface = one.used;
+            row.surface_x = x;
+        }
         if (one.used > row.worst.used) {
             row.worst = one;
             row.x = x;
@@ -118,14 +177,14 @@ row_verdict judge_row(const caster& casts, const picture& found, int y) {
 
 } // namespace
 
-check_result hold_against_second_method(const scene& drawn, const picture& found) {
+check_result hold_against_second_method(const scene& drawn, const picture& found, precision held) {
     if (!same_size(drawn, found)) {
         return wrong_size(drawn, found);
     }
     const caster casts(drawn);
     std::vector<row_verdict> rows(static_cast<std::size_t>(found.height));
     oneapi::tbb::parallel_for(0, found.height, [&](int y) {
-        rows[static_cast<std::size_t>(y)] = judge_row(casts, found, y);
+        rows[static_cast<std::size_t>(y)] = judge_row(casts, found, y, held);
     });
     check_result result;
     result.kind = "second-method";
@@ -150,40 +209,125 @@ check_result hold_against_second_method(const scene& drawn, const picture& found
     if (at_borders > most) {
         result.remark += ", more than " + std::to_string(most);
     }
+    // Where a surface is seen, if anywhere: the background says little about tolerances.
+    const auto surface =
+        std::max_element(rows.begin(), rows.end(), [](const row_verdict& a, const row_verdict& b) {
+            return a.most_on_surface < b.most_on_surface;
+        });
+    const bool any = surface->most_on_surface >= 0;
+    const int explained_x = any ? surface->surface_x : result.x;
+    const int explained_y = any ? static_cast<int>(surface - rows.begin()) : result.y;
+    result.because = "At pixel (" + std::to_string(explained_x) + ", " + std::to_string(explained_y) + "):\n";
+    for (const std::string& line : casts.derivation(explained_x + 0.5, explained_y + 0.5)) {
+        result.because += line + "\n";
+    }
+    if (held != precision::floats) {
+        result.because +=
+            "In codes: that, on the encoding's curve, and one code for rounding (a right one needs half).\n";
+    }
     return result;
+}
+
+picture cast_picture(const scene& drawn) {
+    const caster casts(drawn);
+    picture made(drawn.view.width, drawn.view.height);
+    oneapi::tbb::parallel_for(0, made.height, [&](int y) {
+        for (int x = 0; x < made.width; ++x) {
+            const cast_color cast = casts.at(x + 0.5, y + 0.5);
+            made.set(x, y, rgb<float>(cast.color), static_cast<float>(cast.alpha));
+        }
+    });
+    return made;
 }
 
 namespace {
 
-check_result hold_expectation(const expectation& expected, const scene& asked, const picture& found) {
-    if (!same_size(asked, found)) {
-        check_result result = wrong_size(asked, found);
-        result.kind = expected.is_ratio ? "ratio" : "expectation";
-        return result;
-    }
+check_result hold_expectation(const expectation& expected, const scene& asked, const picture& found,
+                              precision held) {
     check_result result;
-    result.kind = expected.is_ratio ? "ratio" : "expectation";
-    rgb<double> color(found.color(expected.x, expected.y));
-    if (expected.is_ratio) {
-        const rgb<double> other(found.color(expected.other_x, expected.other_y));
-        color = {color.r / other.r, color.g / other.g, color.b / other.b};
+    if (!same_size(asked, found)) {
+        result = wrong_size(asked, found);
+    } else {
+        rgb<double> color(found.color(expected.x, expected.y));
+        rgb<double> tolerance = expected.tolerance;
+        if (expected.is_ratio) {
+            const rgb<double> other(found.color(expected.other_x, expected.other_y));
+            const auto over = [](double a, double b) { return a == 0 && b == 0 ? 0 : a / b; };
+            color = {over(color.r, other.r), over(color.g, other.g), over(color.b, other.b)};
+            if (held != precision::floats) {
+                // Half a code, up or down, in either of them.
+                const auto of_codes = [&](double ratio, double below) {
+                    return ratio * (below > 0 ? 0.02 / below + 0.02 : 1);
+                };
+                tolerance = tolerance + rgb<double>{of_codes(color.r, other.r), of_codes(color.g, other.g),
+                                                    of_codes(color.b, other.b)};
+            }
+        }
+        const verdict one = expected.is_ratio ? judge(color, expected.color, tolerance)
+                                              : judge_as(held, color, expected.color, tolerance);
+        result.x = expected.x;
+        result.y = expected.y;
+        result.measured = components(color);
+        result.expected = components(expected.color);
+        result.tolerance = one.tolerance;
+        result.used = one.used;
+        result.passed = one.used <= 1;
+        result.remark = expected.says;
+        result.because = expected.because;
     }
-    const verdict one = judge(color, expected.color, expected.tolerance);
-    result.x = expected.x;
-    result.y = expected.y;
-    result.measured = components(color);
-    result.expected = components(expected.color);
-    result.tolerance = one.tolerance;
-    result.used = one.used;
-    result.passed = one.used <= 1;
-    result.remark = expected.says;
+    result.kind = expected.is_ratio ? "ratio" : "expectation";
     return result;
 }
 
 } // namespace
 
-std::vector<scene> scenes_of(const reference_scene& reference) {
-    std::vector<scene> all;
+std::vector<check_result> hold_expectations(const scene& drawn, const picture& found, precision held) {
+    std::vector<check_result> results;
+    std::vector<std::array<int, 2>> places;
+    for (const expected_value& one : drawn.expects) {
+        std::array<int, 2> pixel = one.pixel;
+        std::string hidden;
+        if (pixel[0] < 0) {
+            const placed_pixel seen = pixel_of(drawn, one.object, one.point);
+            pixel = {seen.x, seen.y};
+            hidden = seen.hidden;
+        }
+        places.push_back(pixel);
+        expectation expected;
+        expected.name = one.name;
+        expected.x = pixel[0];
+        expected.y = pixel[1];
+        expected.color = one.color;
+        expected.tolerance = one.tolerance;
+        expected.because = "The tolerance is the scene file's own.\n";
+        if (!one.ratio_to.empty()) {
+            expected.is_ratio = true;
+            expected.says = "the ratio to `" + one.ratio_to + "`";
+            for (std::size_t i = 0; i < results.size(); ++i) {
+                if (drawn.expects[i].name == one.ratio_to) {
+                    expected.other_x = places[i][0];
+                    expected.other_y = places[i][1];
+                    hidden =
+                        hidden.empty() && places[i][0] < 0 ? "the other one's place is not seen" : hidden;
+                }
+            }
+        }
+        check_result result;
+        if (hidden.empty()) {
+            result = hold_expectation(expected, drawn, found, held);
+        } else {
+            result.kind = expected.is_ratio ? "ratio" : "expectation";
+            result.used = std::numeric_limits<double>::infinity();
+            result.remark = hidden;
+        }
+        result.name = one.name;
+        results.push_back(std::move(result));
+    }
+    return results;
+}
+
+std::vector<check_unit> units_of(const reference_scene& reference) {
+    std::vector<check_unit> units;
     const std::vector<model_kind> models =
         reference.models.empty() ? std::vector{reference.scene.shading.model} : reference.models;
     for (const model_kind model : models) {
@@ -191,51 +335,136 @@ std::vector<scene> scenes_of(const reference_scene& reference) {
             if (model == model_kind::cel && at != rate::fragment) {
                 continue;
             }
-            scene one = reference.scene;
-            one.shading.model = model;
-            one.shading.rate = at;
-            all.push_back(std::move(one));
+            check_unit one{reference.name,
+                           (reference.models.empty() ? "" : std::string(name_of(model)) + ", ") +
+                               std::string(name_of(at)),
+                           reference.scene, &reference};
+            one.asked.shading.model = model;
+            one.asked.shading.rate = at;
+            units.push_back(std::move(one));
         }
     }
-    return all;
+    return units;
 }
 
-std::string variant_of(const reference_scene& reference, const scene& asked) {
-    return (reference.models.empty() ? "" : std::string(name_of(asked.shading.model)) + ", ") +
-           std::string(name_of(asked.shading.rate));
+check_unit unit_of(const std::string& name, const scene& given) {
+    return {name, std::string(name_of(given.shading.rate)), given, nullptr};
+}
+
+namespace {
+
+void add(std::vector<check_result>& to, const check_unit& unit, check_result result,
+         const std::string& name) {
+    result.name = unit.variant + ", " + name;
+    result.scene = unit.scene_name;
+    to.push_back(std::move(result));
+}
+
+bool concerns(const expectation& expected, const scene& asked) {
+    return expected.rate == asked.shading.rate && (!expected.model || *expected.model == asked.shading.model);
+}
+
+void add_expectations(std::vector<check_result>& to, const check_unit& unit, const picture& found,
+                      precision held) {
+    if (unit.reference != nullptr) {
+        for (const expectation& expected : unit.reference->expectations) {
+            if (concerns(expected, unit.asked)) {
+                add(to, unit, hold_expectation(expected, unit.asked, found, held), expected.name);
+            }
+        }
+    }
+    for (check_result& result : hold_expectations(unit.asked, found, held)) {
+        const std::string name = result.name;
+        add(to, unit, std::move(result), name);
+    }
+}
+
+bool expects_anything(const check_unit& unit) {
+    return !unit.asked.expects.empty() ||
+           (unit.reference != nullptr &&
+            std::any_of(unit.reference->expectations.begin(), unit.reference->expectations.end(),
+                        [&](const expectation& one) { return concerns(one, unit.asked); }));
+}
+
+const std::string by_rays = "whole picture by cast rays";
+
+scene in_size(const scene& of, int width, int height) {
+    scene made = of;
+    made.view.width = width;
+    made.view.height = height;
+    made.expects.clear(); // their pixels are of another picture
+    return made;
+}
+
+} // namespace
+
+std::vector<check_result> check_by_drawing(const check_unit& unit, const subject& subject) {
+    std::vector<check_result> results;
+    if (expects_anything(unit)) {
+        add_expectations(results, unit, subject(unit.asked), precision::floats);
+    }
+    const scene small = in_size(unit.asked, small_width, small_height);
+    add(results, unit, hold_against_second_method(small, subject(small)), by_rays);
+    for (check_result& related : check_relations(in_size(unit.asked, small_width, small_height), subject)) {
+        const std::string name = related.name;
+        add(results, unit, std::move(related), name);
+    }
+    return results;
+}
+
+std::vector<check_result> check_finished(const check_unit& unit, const picture& found, precision held) {
+    std::vector<check_result> results;
+    add_expectations(results, unit, found, held);
+    add(results, unit, hold_against_second_method(unit.asked, found, held), by_rays);
+    return results;
 }
 
 std::vector<check_result> check_reference(const reference_scene& reference, const subject& subject) {
     std::vector<check_result> results;
-    for (scene asked : scenes_of(reference)) {
-        const std::string variant = variant_of(reference, asked);
-        const auto concerns = [&](const expectation& expected) {
-            return expected.rate == asked.shading.rate && (!expected.model || *expected.model == asked.shading.model);
-        };
-        const bool any = std::any_of(reference.expectations.begin(), reference.expectations.end(), concerns);
-        const picture found = any ? subject(asked) : picture();
-        for (const expectation& expected : reference.expectations) {
-            if (!concerns(expected)) {
-                continue;
-            }
-            check_result result = hold_expectation(expected, asked, found);
-            result.name = variant + ", " + expected.name;
-            result.scene = reference.name;
+    for (const check_unit& unit : units_of(reference)) {
+        for (check_result& result : check_by_drawing(unit, subject)) {
             results.push_back(std::move(result));
-        }
-        asked.view.width = small_width;
-        asked.view.height = small_height;
-        check_result whole = hold_against_second_method(asked, subject(asked));
-        whole.name = variant + ", whole picture by cast rays";
-        whole.scene = reference.name;
-        results.push_back(std::move(whole));
-        for (check_result& related : check_relations(asked, subject)) {
-            related.name = (reference.models.empty() ? "" : std::string(name_of(asked.shading.model)) + ", ") + related.name;
-            related.scene = reference.name;
-            results.push_back(std::move(related));
         }
     }
     return results;
 }
 
 } // namespace yurvo::verify
+
+namespace yurvo {
+
+std::string check_report::failures() const {
+    std::string text;
+    for (const verify::check_result& one : checks) {
+        if (!one.passed) {
+            text += one.scene + ": " + one.name + ": " + std::to_string(one.used) +
+                    " of the tolerance, at pixel (" + std::to_string(one.x) + ", " + std::to_string(one.y) +
+                    "); " + one.remark + "\n";
+        }
+    }
+    return text;
+}
+
+check_report check(const scene& drawn, const verify::subject& subject) {
+    require_valid(drawn);
+    return {verify::check_by_drawing(verify::unit_of(drawn.title, drawn), subject)};
+}
+
+check_report check_relations_only(const scene& drawn, const verify::subject& subject) {
+    require_valid(drawn);
+    check_report report;
+    if (!drawn.expects.empty()) {
+        report.checks = verify::hold_expectations(drawn, subject(drawn));
+    }
+    scene small = drawn;
+    small.expects.clear();
+    for (verify::check_result& one : verify::check_relations(small, subject, verify::known_model::no)) {
+        report.checks.push_back(std::move(one));
+    }
+    for (verify::check_result& one : report.checks) {
+        one.scene = drawn.title;
+    }
+    return report;
+}
+
+} // namespace yurvo

@@ -2,6 +2,8 @@
 
 #include <cmath>
 
+#include "yurvo/scene/names.hpp"
+
 namespace yurvo::verify {
 
 namespace {
@@ -144,6 +146,29 @@ plain_lighting::plain_lighting(const scene& of) : scene_(of) {
         light.shines = direction(light.shines);
         lights_.push_back(light);
     }
+}
+
+std::vector<std::string> plain_lighting::derivation(const vec3<double>& position) const {
+    const auto text = [](double value) { return short_number(value, 3); };
+    std::vector<std::string> lines;
+    for (std::size_t i = 0; i < lights_.size() && i < 8; ++i) {
+        const plain_light& light = lights_[i];
+        const std::string label = label_of(scene_.lights[i], i);
+        if (light.given.kind == light_kind::directional) {
+            lines.push_back(label + ": its direction is rounded, 2u = " + text(2 * u) + " radians.");
+            continue;
+        }
+        const plain_arrival in = arrive_at(light, position, scene_.view.eye);
+        const double d = magnitude(light.position - position);
+        lines.push_back(label + ", " + text(d) +
+                        " m away: both ends are rounded, so to_light turns by up to " +
+                        text(in.to_light_error) + " radians, and what arrives is " +
+                        text(in.brightness.value) + " ± " + text(in.brightness.tolerance()) + ".");
+    }
+    if (lights_.size() > 8) {
+        lines.push_back("... and " + std::to_string(lights_.size() - 8) + " lights more.");
+    }
+    return lines;
 }
 
 plain_lit plain_lighting::light_point(const plain_point& point, const material& look) const {

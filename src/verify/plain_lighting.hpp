@@ -1,6 +1,7 @@
 // plain_lighting: one point lit by angles and scalars, with the interval that float would leave.
 #pragma once
 
+#include <string>
 #include <vector>
 
 #include "range.hpp"
@@ -32,6 +33,9 @@ class plain_lighting {
 
   public:
     explicit plain_lighting(const scene& of);
+
+    // How each light's interval at a point comes about, a line each.
+    [[nodiscard]] std::vector<std::string> derivation(const vec3<double>& position) const;
 
     [[nodiscard]] plain_lit light_point(const plain_point& point, const material& look) const;
 };

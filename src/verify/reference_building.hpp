@@ -16,12 +16,23 @@ reference_scene moon_crates();
 reference_scene lantern_row();
 reference_scene behind_the_wall();
 reference_scene searchlight();
+reference_scene rims();
+reference_scene plates();
 reference_scene buoys(const std::string& name, model_kind model);
 reference_scene bollard();
 reference_scene line_up();
 reference_scene float_field();
 reference_scene painted_hull();
 reference_scene many_lanterns();
+
+// Gives every expectation that has none the words for how its tolerance is derived.
+inline void derive(reference_scene& of, const std::string& because) {
+    for (expectation& one : of.expectations) {
+        if (one.because.empty()) {
+            one.because = because + "\n";
+        }
+    }
+}
 
 inline std::string in_metres(double value) { return short_number(value, 3); }
 

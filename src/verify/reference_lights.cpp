@@ -102,6 +102,8 @@ reference_scene moon_crates() {
                   "with its crate",
                   "faces that look away from the moon have base · ambient",
                   "the three rates draw the same picture"};
+    derive(made, "u = 2^-24. Normal and direction are rounded, each turned by at most 2u radians, and there "
+                 "are 20 operations: tolerance = 20u · color + 8u · base · light.");
     return made;
 }
 
@@ -158,8 +160,12 @@ reference_scene lantern_row() {
             const rgb<double> ratio{at(rho).r / nearest.color.r, at(rho).g / nearest.color.g,
                                     at(rho).b / nearest.color.b};
             expectation against{"the plate at " + std::to_string(k) + " m against that at 1 m",
-                                "1 / " + std::to_string(k * k) + ", but for how far their pixels are off the centre",
-                                rate::fragment, met.x, met.y, ratio,
+                                "1 / " + std::to_string(k * k) +
+                                    ", but for how far their pixels are off the centre",
+                                rate::fragment,
+                                met.x,
+                                met.y,
+                                ratio,
                                 ratio * (relative + nearest.tolerance.r / nearest.color.r)};
             against.is_ratio = true;
             against.other_x = nearest.x;
@@ -176,6 +182,10 @@ reference_scene lantern_row() {
                   "per vertex: one colour for each plate, that of its corners, ρ = 0.15·√2 m from the middle",
                   "per face: one colour for each plate, that of its triangles' centroids, ρ = 0.05·√2 m from "
                   "the middle"};
+    derive(made, "u = 2^-24. Lit point and light are each rounded by u × their distance from the eye; "
+                 "relative to their distance d from each other that is multiplied by the powers of d in the "
+                 "formula (3 with the cosine); 20 operations more: tolerance = color · u · (20 + 3 · (10 m + "
+                 "d) / d). A ratio adds the other pixel's.");
     return made;
 }
 
@@ -211,6 +221,7 @@ reference_scene behind_the_wall() {
     }
     made.known = {"every pixel is exactly 0: diffuse has max(n·l, 0), specular only n·l > 0, and there is no "
                   "ambient light"};
+    derive(made, "Exactly 0: no tolerance.");
     return made;
 }
 
@@ -278,6 +289,142 @@ reference_scene searchlight() {
     made.known = {"the rim begins at 4·tan 12° = 0.850 m from the axis and ends at 4·tan 22° = 1.616 m",
                   "half the light is left where cos θ = (cos 12° + cos 22°) / 2, at 1.277 m",
                   "beyond the outer ring exactly 0"};
+    derive(made, "u = 2^-24. Lit point and light are each rounded by u × their distance from the eye; "
+                 "relative to their distance d from each other that is multiplied by the powers of d in the "
+                 "formula (3 with the cosine); 20 operations; and the rim's slope over the angle, at most "
+                 "3/2 · sin θ / (cos inner − cos outer), times the 8u by which the angle is known.");
+    return made;
+}
+
+reference_scene rims() {
+    reference_scene made;
+    made.name = "rims";
+    made.shows = "Four lamps close their cones in four ways: a ramp, its square, a power of the cosine, and "
+                 "a hard border.";
+    made.scene = dark_harbour("Four ways to close a cone");
+    constexpr double distance = 2;
+    made.scene.view.eye = {0, 0, 3.5};
+    made.scene.view.target = {0, 0, 0};
+    made.scene.view.background = {};
+    const rgb<double> base{0.7, 0.68, 0.64};
+    made.scene.materials.push_back(material_of("wall", base));
+    object wall;
+    wall.name = "wall";
+    wall.shape = plane_shape{{8, 4}, {4, 2}};
+    wall.placed.rotation.x = radians(90); // +Y to +Z
+    made.scene.objects.push_back(wall);
+    made.rates = {rate::face, rate::vertex, rate::fragment};
+    const pixel_finder pixels(made.scene.view);
+    const rim_kind kinds[] = {rim_kind::ramp, rim_kind::squared, rim_kind::power, rim_kind::hard};
+    for (int i = 0; i < 4; ++i) {
+        named_light named;
+        named.name = std::string(name_of(kinds[i])) + " lamp";
+        light& lamp = named.light;
+        lamp.kind = light_kind::spot;
+        lamp.position = {-1.65 + 1.1 * i, 0.1, distance};
+        lamp.shines = {0, 0, -2};
+        lamp.intensity = 3;
+        lamp.rim = kinds[i];
+        lamp.outer = radians(18);
+        if (kinds[i] == rim_kind::ramp || kinds[i] == rim_kind::squared) {
+            lamp.inner = radians(4);
+        }
+        if (kinds[i] == rim_kind::power) {
+            lamp.exponent = 20;
+        }
+        made.scene.lights.push_back(named);
+        // Half way out to the border, where each rim has another value.
+        const double aside = distance * std::tan(radians(10));
+        const pixel_finder::meeting met =
+            pixels.on_plane({lamp.position.x, lamp.position.y + aside, 0}, {0, 0, 1});
+        const double theta =
+            std::atan2(std::hypot(met.point.x - lamp.position.x, met.point.y - lamp.position.y), distance);
+        const double t =
+            (std::cos(theta) - std::cos(lamp.outer)) / (std::cos(lamp.inner) - std::cos(lamp.outer));
+        const double rim = kinds[i] == rim_kind::ramp      ? t
+                           : kinds[i] == rim_kind::squared ? t * t
+                           : kinds[i] == rim_kind::power   ? std::pow(std::cos(theta), lamp.exponent)
+                                                           : 1;
+        const double whole = lamp.intensity * std::pow(std::cos(theta), 3) / (distance * distance);
+        const rgb<double> color = base * (whole * rim);
+        made.expectations.push_back({"half way out under the " + named.name,
+                                     "base · intensity · cos³ θ / 2² · rim, rim = " + in_metres(rim),
+                                     rate::fragment, met.x, met.y, color,
+                                     color * (u * (40 + 3 * 12.0 / 2)) + base * (whole * 40 * 8 * u)});
+    }
+    made.known = {
+        "10° off the axis the rim is t for `ramp`, t² for `squared`, cos(θ)^20 for `power` and 1 for `hard`",
+        "beyond 18° each lamp brings exactly 0"};
+    derive(made, "u = 2^-24. Lit point and lamp are each rounded by u × their distance from the eye, at most "
+                 "6 m each, over "
+                 "2 m, three powers; 40 operations; and the rim's slope, at most 40 a radian, times the 8u "
+                 "by which the "
+                 "angle is known.");
+    return made;
+}
+
+reference_scene plates() {
+    reference_scene made;
+    made.name = "plates";
+    made.shows = "Which pixels a plate covers when its edges run through their centres, which of two plates "
+                 "in one place is "
+                 "seen, and what is seen from behind.";
+    made.scene = dark_harbour("Plates before the moon");
+    // A pixel is 5 mm at 4 m: 2 · 0.5 · 4 m / 800.
+    made.scene.view.eye = {0, 0, 4};
+    made.scene.view.target = {0, 0, 0};
+    made.scene.view.fov = 2 * std::atan(0.5);
+    made.scene.view.background = {0.01, 0.02, 0.03};
+    made.scene.ambient_strength = 0.1;
+    named_material brass = material_of("brass", {0.8, 0.6, 0.3});
+    named_material slate = material_of("slate", {0.2, 0.3, 0.4});
+    named_material sail = material_of("sail", {0.7, 0.7, 0.6});
+    sail.look.two_sided = true;
+    made.scene.materials = {brass, slate, sail};
+    named_light moon;
+    moon.name = "moon";
+    moon.light.kind = light_kind::directional;
+    moon.light.shines = {0, 0, -1};
+    moon.light.intensity = 0.75;
+    made.scene.lights.push_back(moon);
+    const auto plate = [&](const char* name, std::size_t material, double x, double turned) {
+        object one;
+        one.name = name;
+        one.material = material;
+        one.shape = plane_shape{{1, 1}, {1, 1}};
+        // Half a pixel aside: its edges run through centres.
+        one.placed.position = {x + 0.0025, 0.0025, 0};
+        one.placed.rotation.x = radians(turned); // 90: +Y towards the eye
+        made.scene.objects.push_back(one);
+    };
+    plate("brass plate", 0, 0, 90);
+    plate("slate plate", 1, 0, 90);
+    plate("slate from behind", 1, -1.3, -90);
+    plate("sail from behind", 2, 1.3, -90);
+    made.rates = every_rate;
+    // Left and right edge of the first at 540.5 and 740.5, top and bottom at 299.5 and 499.5.
+    const auto lit = [&](const rgb<double>& base, double cosine) { return base * (0.1 + 0.75 * cosine); };
+    for (const rate at : every_rate) {
+        const auto expect = [&](const char* name, const char* says, int x, int y, const rgb<double>& color) {
+            made.expectations.push_back({name, says, at, x, y, color, color * (10 * u)});
+        };
+        const rgb<double> front = lit(brass.look.base, 1);
+        const rgb<double>& nothing = made.scene.view.background;
+        expect("on the left edge", "a centre on a left edge belongs to the plate", 540, 400, front);
+        expect("on the right edge", "a centre on a right edge does not", 740, 400, nothing);
+        expect("on the top edge", "a centre on a top edge belongs to the plate", 640, 299, front);
+        expect("on the bottom edge", "a centre on a bottom edge does not", 640, 499, nothing);
+        expect("in the middle", "of two plates in one place the first drawn is seen", 640, 400, front);
+        expect("slate from behind", "its normal faces away: ambient light alone", 380, 400,
+               lit(slate.look.base, 0));
+        expect("sail from behind", "two-sided: its normal is negated, and it is lit", 900, 400,
+               lit(sail.look.base, 1));
+    }
+    made.known = {"the brass plate covers columns 540 to 739 and rows 299 to 498: top and left edges are in, "
+                  "others out",
+                  "the slate plate in the same place is never seen",
+                  "from behind only what is two-sided is lit"};
+    derive(made, "u = 2^-24. Ten roundings: base, light, their products and sums.");
     return made;
 }
 

@@ -47,10 +47,11 @@ rgb<double> lit_diffusely(const std::vector<named_light>& lamps, const vec3<doub
 reference_scene buoys(const std::string& name, model_kind model) {
     reference_scene made;
     made.name = name;
-    made.shows = model == model_kind::phong
-                     ? "On coarse, stretched and turned buoys the highlight of phong is white on red, and smaller."
-                     : "On coarse, stretched and turned buoys normals are moved by the inverse transpose and "
-                       "normalised at every pixel; the highlight is white on red.";
+    made.shows =
+        model == model_kind::phong
+            ? "On coarse, stretched and turned buoys the highlight of phong is white on red, and smaller."
+            : "On coarse, stretched and turned buoys normals are moved by the inverse transpose and "
+              "normalised at every pixel; the highlight is white on red.";
     made.scene.title = model == model_kind::phong ? "Coarse buoys, phong" : "Coarse buoys, blinn-phong";
     made.scene.view.eye = {0.4, 1.6, 6.5};
     made.scene.view.target = {0, 0.5, 0};
@@ -90,20 +91,23 @@ reference_scene buoys(const std::string& name, model_kind model) {
     const pixel_finder::meeting met = pixels.on_plane(dark, unit(made.scene.view.eye - dark));
     const rgb<double> ambient = red.look.base * made.scene.ambient_color * made.scene.ambient_strength;
     for (const rate at : made.rates) {
-        made.expectations.push_back({"the left buoy's dark side", "base · ambient: both lights are behind", at, met.x,
-                                     met.y, ambient, ambient * (6 * u)});
+        made.expectations.push_back({"the left buoy's dark side", "base · ambient: both lights are behind",
+                                     at, met.x, met.y, ambient, ambient * (6 * u)});
     }
-    made.known = {"where both lights are behind the surface: base · ambient, exactly",
-                  "the highlights are not tinted: specular · color · intensity · falloff, whatever the base",
-                  "per face every triangle has one colour; per vertex the colours of three corners are mixed"};
+    made.known = {
+        "where both lights are behind the surface: base · ambient, exactly",
+        "the highlights are not tinted: specular · color · intensity · falloff, whatever the base",
+        "per face every triangle has one colour; per vertex the colours of three corners are mixed"};
+    derive(made, "u = 2^-24. base · ambient is three products, each rounded: 6u of it.");
     return made;
 }
 
 reference_scene bollard() {
     reference_scene made;
     made.name = "bollard";
-    made.shows = "Two lamps on opposite sides, a wide highlight and ambient light add up to more than one: sums are "
-                 "not clamped on the way.";
+    made.shows =
+        "Two lamps on opposite sides, a wide highlight and ambient light add up to more than one: sums are "
+        "not clamped on the way.";
     made.scene.title = "A bollard between two lamps";
     made.scene.view.eye = {0, 2.4, 3.2};
     made.scene.view.target = {0, 0.4, 0};
@@ -129,7 +133,8 @@ reference_scene bollard() {
     const pixel_finder pixels(made.scene.view);
     const double top = 0.6;
     const vec3<double> n{0, 1, 0};
-    for (const vec3<double>& place : {vec3<double>{0, top, 0}, vec3<double>{-0.4, top, 0.1}, vec3<double>{0.3, top, 0.3}}) {
+    for (const vec3<double>& place :
+         {vec3<double>{0, top, 0}, vec3<double>{-0.4, top, 0.1}, vec3<double>{0.3, top, 0.3}}) {
         const pixel_finder::meeting met = pixels.on_plane(place, n);
         const vec3<double> v = unit(made.scene.view.eye - met.point);
         rgb<double> diffuse;
@@ -141,17 +146,22 @@ reference_scene bollard() {
             diffuse = diffuse + arriving * (whole.y / d);
             specular = specular + arriving * std::pow(unit(whole / d + v).y, iron.look.shininess);
         }
-        const rgb<double> ambient = made.scene.ambient_color * made.scene.ambient_strength * iron.look.ambient;
+        const rgb<double> ambient =
+            made.scene.ambient_color * made.scene.ambient_strength * iron.look.ambient;
         const rgb<double> color =
             (ambient + diffuse * iron.look.diffuse) * iron.look.base + specular * iron.look.specular;
-        // Places are rounded by u × 5 m and 3 m over at least 1.7 m, with four powers of their distance in the
-        // highlight's square as well; forty operations.
+        // Places are rounded by u × 5 m and 3 m over at least 1.7 m, with four powers of their distance in
+        // the highlight's square as well; forty operations.
         made.expectations.push_back({"on the cap at (" + in_metres(place.x) + ", " + in_metres(place.z) + ")",
                                      "both lamps' diffuse and specular with n = +Y, shininess 2, and ambient",
                                      rate::fragment, met.x, met.y, color, color * (u * (40 + 6 * 10 / 1.7))});
     }
     made.known = {"on the level cap n is +Y: base · (ambient + Σ E · (n·l)) + specular · Σ E · (n·h)²",
                   "there it is above 1, and stays so"};
+    derive(made,
+           "u = 2^-24. Lit point and light are each rounded by u × their distance from the eye; relative to "
+           "their distance d from each other that is multiplied by the powers of d in the formula (4, and 2 "
+           "in the highlight's square); 40 operations: tolerance = color · u · (40 + 6 · 10 m / 1.7 m).");
     return made;
 }
 
@@ -189,12 +199,14 @@ reference_scene line_up() {
     const pixel_finder pixels(made.scene.view);
     const pixel_finder::meeting met = pixels.on_plane({0, 0.3, 0.65}, {0, 0, 1});
     for (const rate at : made.rates) {
-        expectation flat{"the bollard, unlit", "base", at, met.x, met.y, iron.look.base, iron.look.base * (2 * u)};
+        expectation flat{"the bollard, unlit",    "base", at, met.x, met.y, iron.look.base,
+                         iron.look.base * (2 * u)};
         flat.model = model_kind::unlit;
         made.expectations.push_back(flat);
     }
     made.known = {"unlit: base, everywhere", "lambert: phong and blinn-phong without their highlights",
                   "cel: bands of base, per fragment only"};
+    derive(made, "u = 2^-24. One number, rounded: 2u of it.");
     return made;
 }
 
@@ -241,28 +253,36 @@ reference_scene float_field() {
     made.scene.lights.push_back(lantern);
     made.rates = {rate::fragment};
     const pixel_finder pixels(made.scene.view);
-    for (const vec3<double>& towards : {vec3<double>{0.2, 0.4, 1}, vec3<double>{0.6, 0.1, 0.7}, vec3<double>{-0.2, 0.7, 0.6}}) {
+    for (const vec3<double>& towards :
+         {vec3<double>{0.2, 0.4, 1}, vec3<double>{0.6, 0.1, 0.7}, vec3<double>{-0.2, 0.7, 0.6}}) {
         const pixel_finder::meeting met = pixels.on_sphere(centre + unit(towards), centre, 1);
         const vec3<double> n = met.point - centre;
         const rgb<double> color =
             lit_diffusely({lantern}, met.point, n, cork.look.base, rgb<double>(made.scene.ambient_strength));
         // Places are rounded by u × 6 m and 4 m over at least 1.5 m, three powers and the cosine's slope;
         // thirty operations.
-        made.expectations.push_back({"the implicit buoy towards (" + in_metres(towards.x) + ", " + in_metres(towards.y) +
-                                         ", " + in_metres(towards.z) + ")",
-                                     "where the ray meets the sphere n is the radius: base · (ambient + E · n·l)",
-                                     rate::fragment, met.x, met.y, color, color * (u * (30 + 4 * 12 / 1.5)) +
-                                         cork.look.base * (8 * u)});
+        made.expectations.push_back(
+            {"the implicit buoy towards (" + in_metres(towards.x) + ", " + in_metres(towards.y) + ", " +
+                 in_metres(towards.z) + ")",
+             "where the ray meets the sphere n is the radius: base · (ambient + E · n·l)", rate::fragment,
+             met.x, met.y, color, color * (u * (30 + 4 * 12 / 1.5)) + cork.look.base * (8 * u)});
     }
-    made.known = {"on the implicit buoy the normal is the radius to where the ray meets it: closed form at every pixel",
-                  "on the mesh it is interpolated between vertices, over flat triangles"};
+    made.known = {
+        "on the implicit buoy the normal is the radius to where the ray meets it: closed form at every pixel",
+        "on the mesh it is interpolated between vertices, over flat triangles"};
+    derive(
+        made,
+        "u = 2^-24. Lit point and light are each rounded by u × their distance from the eye; relative to "
+        "their distance d from each other that is multiplied by the powers of d in the formula (3) and with "
+        "the cosine's slope; 30 operations: tolerance = color · u · (30 + 4 · 12 m / 1.5 m) + 8u · base.");
     return made;
 }
 
 reference_scene painted_hull() {
     reference_scene made;
     made.name = "painted-hull";
-    made.shows = "Flat bands of one base colour by how much light falls on the surface, and a line where it turns away.";
+    made.shows = "Flat bands of one base colour by how much light falls on the surface, and a line where it "
+                 "turns away.";
     made.scene.title = "A hull in flat bands";
     made.scene.view.eye = {0.5, 1.2, 5};
     made.scene.view.background = {0.004, 0.006, 0.012};
@@ -300,28 +320,34 @@ reference_scene painted_hull() {
         const vec3<double> aside = unit(to_eye - to_moon * dot(to_eye, to_moon));
         const vec3<double> radius = to_moon * cosine + aside * std::sqrt(1 - cosine * cosine);
         const pixel_finder::meeting met = pixels.on_sphere(centre + radius, centre, 1);
-        const rgb<double> color = paint.look.base * made.scene.shading.cel.bands[static_cast<std::size_t>(band)];
+        const rgb<double> color =
+            paint.look.base * made.scene.shading.cel.bands[static_cast<std::size_t>(band)];
         made.expectations.push_back({"band " + std::to_string(band + 1),
-                                     "base · band, for g = intensity · n·l = " + in_metres(share), rate::fragment,
-                                     met.x, met.y, color, color * (3 * u)});
+                                     "base · band, for g = intensity · n·l = " + in_metres(share),
+                                     rate::fragment, met.x, met.y, color, color * (3 * u)});
     }
     const vec3<double> to_eye = unit(made.scene.view.eye - centre);
     const vec3<double> sideways = unit(vec3<double>{-to_eye.z, 0, to_eye.x});
     const double grazing = 0.34; // n·v is about 0.15 where the ray meets it
     const pixel_finder::meeting met =
         pixels.on_sphere(centre + sideways * std::sqrt(1 - grazing * grazing) + to_eye * grazing, centre, 1);
-    made.expectations.push_back({"on the line", "outline_color, where n·v < outline", rate::fragment, met.x, met.y,
-                                 made.scene.shading.cel.outline_color, made.scene.shading.cel.outline_color * u});
-    made.known = {"four colours, base · band, the outline's and the background's: nothing in between",
-                  "the band is the number of thresholds that are ≤ g = clamp(Σ max(n·l, 0) · intensity, 0, 1)",
-                  "light colour, ambient, specular and emission play no part"};
+    made.expectations.push_back({"on the line", "outline_color, where n·v < outline", rate::fragment, met.x,
+                                 met.y, made.scene.shading.cel.outline_color,
+                                 made.scene.shading.cel.outline_color * u});
+    made.known = {
+        "four colours, base · band, the outline's and the background's: nothing in between",
+        "the band is the number of thresholds that are ≤ g = clamp(Σ max(n·l, 0) · intensity, 0, 1)",
+        "light colour, ambient, specular and emission play no part"};
+    derive(made, "u = 2^-24. One product of two rounded numbers: 3u of it. The gradient lies away from every "
+                 "threshold.");
     return made;
 }
 
 reference_scene many_lanterns() {
     reference_scene made;
     made.name = "many-lanterns";
-    made.shows = "Sixty-four lanterns over the quay: each adds its own light, those out of reach exactly nothing.";
+    made.shows =
+        "Sixty-four lanterns over the quay: each adds its own light, those out of reach exactly nothing.";
     made.scene.title = "Sixty-four lanterns";
     made.scene.view.eye = {0, 7, 8};
     made.scene.view.background = {0.004, 0.006, 0.012};
@@ -338,15 +364,17 @@ reference_scene many_lanterns() {
     for (int i = 0; i < 64; ++i) {
         const double x = -3.5 + i % 8;
         const double z = -3.5 + i / 8; // NOLINT: whole metres
-        named_light lantern = lamp_at("", {x, 0.4 + 0.05 * (i % 5), z},
-                                      {1.0, 0.6 + 0.05 * (i % 8), 0.3 + 0.08 * (i / 8)}, 0.25); // NOLINT: whole steps
+        named_light lantern =
+            lamp_at("", {x, 0.4 + 0.05 * (i % 5), z}, {1.0, 0.6 + 0.05 * (i % 8), 0.3 + 0.08 * (i / 8)},
+                    0.25); // NOLINT: whole steps
         lantern.light.falloff = i % 2 == 0 ? falloff_kind::windowed : falloff_kind::linear;
         lantern.light.range = 1.6;
         made.scene.lights.push_back(lantern);
     }
     made.rates = {rate::face, rate::vertex, rate::fragment};
     const pixel_finder pixels(made.scene.view);
-    for (const vec3<double>& place : {vec3<double>{0, 0, 0}, vec3<double>{-2.3, 0, 1.4}, vec3<double>{3.1, 0, -2.2}}) {
+    for (const vec3<double>& place :
+         {vec3<double>{0, 0, 0}, vec3<double>{-2.3, 0, 1.4}, vec3<double>{3.1, 0, -2.2}}) {
         const pixel_finder::meeting met = pixels.on_plane(place, {0, 1, 0});
         rgb<double> sum(made.scene.ambient_strength);
         for (const named_light& one : made.scene.lights) {
@@ -359,13 +387,17 @@ reference_scene many_lanterns() {
         }
         // Places are rounded by u × 11 m each over at least 0.4 m, three powers and the window's slope; the
         // lanterns within reach are fewer than twenty.
-        made.expectations.push_back({"the quay at (" + in_metres(place.x) + ", " + in_metres(place.z) + ")",
-                                     "base · (ambient + Σ color · intensity · falloff(d) · n·l) over 64 lanterns",
-                                     rate::fragment, met.x, met.y, sum * stone.look.base,
-                                     sum * stone.look.base * (u * (60 + 6 * 22 / 0.4))});
+        made.expectations.push_back(
+            {"the quay at (" + in_metres(place.x) + ", " + in_metres(place.z) + ")",
+             "base · (ambient + Σ color · intensity · falloff(d) · n·l) over 64 lanterns", rate::fragment,
+             met.x, met.y, sum * stone.look.base, sum * stone.look.base * (u * (60 + 6 * 22 / 0.4))});
     }
     made.known = {"each pixel is the sum over the lanterns within 1.6 m of it",
                   "a lantern farther away adds exactly 0"};
+    derive(made, "u = 2^-24. Lit point and light are each rounded by u × their distance from the eye; "
+                 "relative to their distance d from each other that is multiplied by the powers of d in the "
+                 "formula (3) and with the window's slope; fewer than twenty lanterns are near: tolerance = "
+                 "color · u · (60 + 6 · 22 m / 0.4 m).");
     return made;
 }
 

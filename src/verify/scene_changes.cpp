@@ -11,7 +11,9 @@ namespace {
 
 using rows = std::array<vec3<double>, 3>;
 
-vec3<double> operator*(const rows& m, const vec3<double>& v) { return {dot(m[0], v), dot(m[1], v), dot(m[2], v)}; }
+vec3<double> operator*(const rows& m, const vec3<double>& v) {
+    return {dot(m[0], v), dot(m[1], v), dot(m[2], v)};
+}
 
 rows operator*(const rows& a, const rows& b) {
     const auto column = [&](std::size_t i) {
@@ -80,7 +82,8 @@ template <class Change> void each_color(scene& of, Change&& change) {
     }
     change(of.shading.cel.outline_color);
     for (object& one : of.objects) {
-        if (auto* given = std::get_if<mesh_shape>(&one.shape); given != nullptr && !given->data->colors.empty()) {
+        if (auto* given = std::get_if<mesh_shape>(&one.shape);
+            given != nullptr && !given->data->colors.empty()) {
             auto data = std::make_shared<mesh>(*given->data);
             for (rgb<double>& color : data->colors) {
                 change(color);
@@ -109,11 +112,13 @@ scene baked(const scene& of) {
         const placement& placed = one.placed;
         const rows turn = rotation_of(placed.rotation);
         for (vec3<double>& p : data->positions) {
-            p = turn * vec3<double>{p.x * placed.scale.x, p.y * placed.scale.y, p.z * placed.scale.z} + placed.position;
+            p = turn * vec3<double>{p.x * placed.scale.x, p.y * placed.scale.y, p.z * placed.scale.z} +
+                placed.position;
         }
         for (vec3<double>& n : data->normals) {
             // A normal shrinks where its surface is stretched.
-            n = normalize(turn * vec3<double>{n.x / placed.scale.x, n.y / placed.scale.y, n.z / placed.scale.z});
+            n = normalize(turn *
+                          vec3<double>{n.x / placed.scale.x, n.y / placed.scale.y, n.z / placed.scale.z});
         }
         if (placed.scale.x * placed.scale.y * placed.scale.z < 0) { // inside out: turned back
             const auto reversed = [](std::vector<triangle>& all) {
@@ -173,7 +178,8 @@ scene doubled_lengths(const scene& of) {
         lamp.range *= 2;
         lamp.coefficients[1] /= 2;
         lamp.coefficients[2] /= 4;
-        const bool by_square = lamp.falloff == falloff_kind::inverse_square || lamp.falloff == falloff_kind::windowed;
+        const bool by_square =
+            lamp.falloff == falloff_kind::inverse_square || lamp.falloff == falloff_kind::windowed;
         lamp.intensity *= lamp.kind != light_kind::directional && by_square ? 4 : 1;
     }
     return made;

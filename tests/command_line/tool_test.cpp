@@ -47,22 +47,22 @@ TEST_CASE("help, version, and usage that is wrong") {
                               "drwa",
                               "draw",
                               "draw lantern-quay",
-                              "draw lantern-quay -o a.gif",
+                              "draw lantern-quay-inverse-square -o a.gif",
                               "draw --no-such",
-                              "draw lantern-quay -o a.png --size 0x5",
-                              "draw lantern-quay -o a.png --size 10",
-                              "draw lantern-quay -o a.png --size 99999x10",
-                              "draw lantern-quay -o a.png --rate pixel",
-                              "draw lantern-quay -o a.png --model shiny",
-                              "draw lantern-quay -o a.png --terms glow",
-                              "draw lantern-quay -o a.png --encode gamma",
+                              "draw lantern-quay-inverse-square -o a.png --size 0x5",
+                              "draw lantern-quay-inverse-square -o a.png --size 10",
+                              "draw lantern-quay-inverse-square -o a.png --size 99999x10",
+                              "draw lantern-quay-inverse-square -o a.png --rate pixel",
+                              "draw lantern-quay-inverse-square -o a.png --model shiny",
+                              "draw lantern-quay-inverse-square -o a.png --terms glow",
+                              "draw lantern-quay-inverse-square -o a.png --encode gamma",
                               "draw lantern-quai -o a.png",
-                              "draw lantern-quay -o no/such/folder/a.png",
-                              "draw lantern-quay -o a.png --model cel --rate face",
+                              "draw lantern-quay-inverse-square -o no/such/folder/a.png",
+                              "draw lantern-quay-inverse-square -o a.png --model cel --rate face",
                               "check no-such-scene",
                               "scenes no-such-scene",
                               "scenes -o a.toml",
-                              "rates lantern-quay -o a.png --model cel",
+                              "rates lantern-quay-inverse-square -o a.png --model cel",
                               "demo -o /dev/null/folder",
                               "check extra --json"}) {
         CAPTURE(wrong);
@@ -115,13 +115,13 @@ TEST_CASE("more that scene files can be: empty, a folder, a device without end, 
 TEST_CASE("draw: linear files hold what the library draws, a PNG its codes, at any size and rate") {
     const temporary_folder folder;
     const outcome got = run("cd " + folder.path() + " && " + tool +
-                            " draw lantern-quay -o a.pfm --size 160x100 --json - && " + tool +
-                            " draw lantern-quay -o a.exr --size 160x100 && " + tool +
-                            " draw lantern-quay -o a.png --size 160x100 && " + tool +
-                            " draw lantern-quay -o vertex.pfm --size 160x100 --rate vertex");
+                            " draw lantern-quay-inverse-square -o a.pfm --size 160x100 --json - && " + tool +
+                            " draw lantern-quay-inverse-square -o a.exr --size 160x100 && " + tool +
+                            " draw lantern-quay-inverse-square -o a.png --size 160x100 && " + tool +
+                            " draw lantern-quay-inverse-square -o vertex.pfm --size 160x100 --rate vertex");
     CHECK(got.status == 0);
     CHECK(got.err.empty());
-    scene quay = verify::find_reference("lantern-quay")->scene;
+    scene quay = verify::find_reference("lantern-quay-inverse-square")->scene;
     quay.view.width = 160;
     quay.view.height = 100;
     const picture expected = draw(quay);
@@ -138,15 +138,17 @@ TEST_CASE("draw: linear files hold what the library draws, a PNG its codes, at a
 
 TEST_CASE("draw --terms: the terms add up to the whole") {
     const temporary_folder folder;
-    CHECK(run("cd " + folder.path() + " && " + tool + " draw lantern-quay -o all.pfm --size 64x40 && " +
-              tool + " draw lantern-quay -o ambient.pfm --size 64x40 --terms ambient && " + tool +
-              " draw lantern-quay -o rest.pfm --size 64x40 --terms diffuse,specular,emission")
+    CHECK(run("cd " + folder.path() + " && " + tool +
+              " draw lantern-quay-inverse-square -o all.pfm --size 64x40 && " + tool +
+              " draw lantern-quay-inverse-square -o ambient.pfm --size 64x40 --terms ambient && " + tool +
+              " draw lantern-quay-inverse-square -o rest.pfm --size 64x40 --terms diffuse,specular,emission")
               .status == 0);
     const picture all = read_picture(folder / "all.pfm");
     const picture ambient = read_picture(folder / "ambient.pfm");
     const picture rest = read_picture(folder / "rest.pfm");
     const rgb<float> background =
-        verify::find_reference("lantern-quay")->scene.view.background.r > 0 ? all.color(0, 0) : rgb<float>();
+        verify::find_reference("lantern-quay-inverse-square")->scene.view.background.r > 0 ? all.color(0, 0)
+                                                                                           : rgb<float>();
     for (std::size_t i = 0; i < all.values.size(); i += 4) {
         if (all.values[i] == background.r) {
             continue; // the background has no terms
@@ -158,7 +160,8 @@ TEST_CASE("draw --terms: the terms add up to the whole") {
 
 TEST_CASE("rates: per vertex evenly dark, per fragment brightest below the lantern; the figures are right") {
     const temporary_folder folder;
-    const outcome got = run(tool + " rates lantern-quay -o " + (folder / "rates.png") + " --json -");
+    const outcome got =
+        run(tool + " rates lantern-quay-inverse-square -o " + (folder / "rates.png") + " --json -");
     CHECK(got.status == 0);
     const json data = json::parse(got.out);
     // The foot of the lantern is in the middle of the picture: h = 1, intensity 1.5, base · (ambient + color
@@ -179,7 +182,7 @@ TEST_CASE("rates: per vertex evenly dark, per fragment brightest below the lante
     CHECK(data["rates"][1]["evaluations"] == 4);
     CHECK(data["rates"][2]["evaluations"] == data["rates"][2]["pixels"]);
     // The printed figures are those of the pictures.
-    scene quay = verify::find_reference("lantern-quay")->scene;
+    scene quay = verify::find_reference("lantern-quay-inverse-square")->scene;
     const picture per_fragment = draw(quay);
     quay.shading.rate = rate::vertex;
     const difference found = compare(per_fragment, draw(quay));
@@ -220,7 +223,7 @@ TEST_CASE("check: a formula broken on purpose is found, and the line says what w
         CHECK(has(got.out, "did not hold"));
     }
     // At the foot, without falloff's effect there (d = 1), the missing falloff shows where d is not 1.
-    const outcome missing = run(broken_tool + " falloff-missing check lantern-quay --json -");
+    const outcome missing = run(broken_tool + " falloff-missing check lantern-quay-inverse-square --json -");
     const json data = json::parse(missing.out);
     for (const json& check : data["checks"]) {
         if (check["name"] == "fragment, 2 m from its foot") {
@@ -275,8 +278,8 @@ TEST_CASE("a closed pipe, a full disk, a folder that may not be written to") {
     CHECK(run(tool + " scenes > /dev/full").one_line_of_error());
     const temporary_folder folder;
     // A limit on file sizes stands for the full disk.
-    const outcome full =
-        run("trap '' XFSZ; ulimit -f 8; " + tool + " draw lantern-quay -o " + (folder / "a.pfm"));
+    const outcome full = run("trap '' XFSZ; ulimit -f 8; " + tool + " draw lantern-quay-inverse-square -o " +
+                             (folder / "a.pfm"));
     CHECK(full.status == 2);
     CHECK(has(full.err, "cannot be written"));
     CHECK(folder.count() == 0);
@@ -286,7 +289,7 @@ TEST_CASE("a closed pipe, a full disk, a folder that may not be written to") {
         CHECK(other.status == 2);
         CHECK(folder.count() == 0);
     }
-    const outcome nowhere = run(tool + " draw lantern-quay -o /proc/a.png");
+    const outcome nowhere = run(tool + " draw lantern-quay-inverse-square -o /proc/a.png");
     CHECK(nowhere.status == 2);
     CHECK(nowhere.one_line_of_error());
 }
@@ -355,7 +358,7 @@ TEST_CASE("curves: the points are the laws'") {
         // The cosines' difference is 0.02: their rounding, 1e-16, is 5e-15 of it.
         CHECK(std::abs(point[1].get<double>() - t * t * (3 - 2 * t)) <= 5e-14);
     }
-    CHECK(run(tool + " curves lantern-quay -o " + (folder / "b.png")).status == 0);
+    CHECK(run(tool + " curves lantern-quay-inverse-square -o " + (folder / "b.png")).status == 0);
 }
 
 TEST_CASE("draw --threads: the same file, and nothing said") {
@@ -385,8 +388,9 @@ TEST_CASE("draw --show and --markers") {
     CHECK(has(run(tool + " draw harbour -o " + (folder / "a.png") + " --show cosine --light lantrn").err,
               "`lantern`"));
     // The quay's lantern, one metre above the middle, is seen: its ring and its name are drawn.
-    CHECK(run("cd " + folder.path() + " && " + tool + " draw lantern-quay -o plain.png --size 320x200 && " +
-              tool + " draw lantern-quay -o marked.png --size 320x200 --markers")
+    CHECK(run("cd " + folder.path() + " && " + tool +
+              " draw lantern-quay-inverse-square -o plain.png --size 320x200 && " + tool +
+              " draw lantern-quay-inverse-square -o marked.png --size 320x200 --markers")
               .err.empty());
     const difference marked =
         compare(read_picture(folder / "plain.png"), read_picture(folder / "marked.png"));
@@ -412,15 +416,17 @@ TEST_CASE("export: files that read back, what is left out is said, and other nam
 TEST_CASE("a model of one's own is the tool's as well") {
     const temporary_folder folder;
     const std::string own = std::string(YURVO_OWN_MODEL);
-    CHECK(run(own + " draw lantern-quay --model wrapped -o " + (folder / "a.pfm") + " --size 64x40").status ==
-          0);
-    CHECK(
-        run(own + " rates lantern-quay --model wrapped -o " + (folder / "a.png") + " --size 64x40").status ==
-        0);
-    CHECK(
-        run(own + " layers lantern-quay --model wrapped -o " + (folder / "a.png") + " --size 64x40").status ==
-        0);
-    const outcome wrong = run(own + " draw lantern-quay --model warpped -o " + (folder / "a.pfm"));
+    CHECK(run(own + " draw lantern-quay-inverse-square --model wrapped -o " + (folder / "a.pfm") +
+              " --size 64x40")
+              .status == 0);
+    CHECK(run(own + " rates lantern-quay-inverse-square --model wrapped -o " + (folder / "a.png") +
+              " --size 64x40")
+              .status == 0);
+    CHECK(run(own + " layers lantern-quay-inverse-square --model wrapped -o " + (folder / "a.png") +
+              " --size 64x40")
+              .status == 0);
+    const outcome wrong =
+        run(own + " draw lantern-quay-inverse-square --model warpped -o " + (folder / "a.pfm"));
     CHECK(wrong.status == 2);
     CHECK(has(wrong.err, "wrapped"));
 }
@@ -450,17 +456,19 @@ TEST_CASE("cost: each rate's time, evaluations and pixels; a plot") {
         CHECK(one["quartiles"][1] >= one["milliseconds"]);
     }
     CHECK(read_picture(plot).width == 1280);
-    const outcome words = run(tool + " cost lantern-quay --size 64x40 --repeat 1");
+    const outcome words = run(tool + " cost lantern-quay-inverse-square --size 64x40 --repeat 1");
     CHECK(words.status == 0);
     CHECK(has(words.out, "per vertex is"));
-    CHECK(run(tool + " cost lantern-quay --repeat 0").status == 2);
-    CHECK(run(tool + " cost lantern-quay --threads -1").status == 2);
-    CHECK(run(tool + " cost lantern-quay --size 8x8 --repeat 1 -o /no/such/folder/a.png").status == 2);
+    CHECK(run(tool + " cost lantern-quay-inverse-square --repeat 0").status == 2);
+    CHECK(run(tool + " cost lantern-quay-inverse-square --threads -1").status == 2);
+    CHECK(run(tool + " cost lantern-quay-inverse-square --size 8x8 --repeat 1 -o /no/such/folder/a.png")
+              .status == 2);
 }
 
 TEST_CASE("every instruction set draws the same to rounding, term by term") {
     const temporary_folder folder;
-    const outcome unknown = run("YURVO_ISA=mmx " + tool + " draw lantern-quay -o " + (folder / ("a.pfm")));
+    const outcome unknown =
+        run("YURVO_ISA=mmx " + tool + " draw lantern-quay-inverse-square -o " + (folder / ("a.pfm")));
     CHECK(unknown.status == 2);
     CHECK(has(unknown.err, "YURVO_ISA: mmx"));
     for (const std::string term : {"ambient", "diffuse", "specular", "emission"}) {

@@ -1,6 +1,7 @@
 // scene: a view, objects, materials and lights as plain data.
 #pragma once
 
+#include <array>
 #include <cstdint>
 #include <memory>
 #include <string>
@@ -118,6 +119,19 @@ struct named_light {
     friend bool operator==(const named_light&, const named_light&) = default;
 };
 
+// What the scene's author expects at one place of the picture: a colour, or a ratio to another expectation's.
+struct expected_value {
+    std::string name;                        // not empty; unique
+    std::array<int, 2> pixel{-1, -1};        // from the top left; or, where it is −1, −1:
+    std::size_t object = 0;                  // index in the scene's objects
+    vec3<double> point;                      // of that object, in its own space, metres; it must be seen
+    rgb<double> color;                       // linear; of a ratio, component by component
+    std::string ratio_to;                    // the name of an expectation before this one; empty for a colour
+    rgb<double> tolerance{1e-5, 1e-5, 1e-5}; // ≥ 0, in the same numbers
+
+    friend bool operator==(const expected_value&, const expected_value&) = default;
+};
+
 struct shading_choice {
     model_kind model = model_kind::blinn_phong;
     yurvo::rate rate = yurvo::rate::fragment;
@@ -136,6 +150,7 @@ struct scene {
     std::vector<named_material> materials;
     std::vector<object> objects;
     std::vector<named_light> lights;
+    std::vector<expected_value> expects; // held by `check`, at the scene's own size
 
     friend bool operator==(const scene&, const scene&) = default;
 };

@@ -4,6 +4,7 @@
 
 #include <memory>
 #include <optional>
+#include <string>
 #include <vector>
 
 #include "yurvo/numeric/rgb.hpp"
@@ -41,8 +42,16 @@ class caster {
     // Where the ray through a place in the picture meets something.
     [[nodiscard]] std::optional<vec3<double>> place(double x, double y) const;
 
-    // True where rays within `step` pixels of a place meet different surfaces, or different sides of a light's
-    // border: their colours differ by more than their tolerances and what lies between them explains.
+    // A point of an object in world space, and a point of the world in the picture: pixels from the top left,
+    // and depth. Nothing where it is behind the eye.
+    [[nodiscard]] vec3<double> to_world(std::size_t object, const vec3<double>& point) const;
+    [[nodiscard]] std::optional<vec3<double>> in_picture(const vec3<double>& point) const;
+
+    // How the tolerance at a place comes about, for people: a line each, with the numbers put in.
+    [[nodiscard]] std::vector<std::string> derivation(double x, double y) const;
+
+    // True where rays within `step` pixels of a place meet different surfaces, or different sides of a
+    // light's border: their colours differ by more than their tolerances and what lies between them explains.
     [[nodiscard]] bool near_border(double x, double y, double step) const;
 
     // What a pixel may show where a border passes within `step` pixels of a place: each surface seen from

@@ -2,11 +2,13 @@
 #pragma once
 
 #include <cstddef>
+#include <cstdint>
 #include <functional>
 #include <string>
 #include <vector>
 
 #include "yurvo/picture/picture.hpp"
+#include "yurvo/pipeline/draw.hpp"
 #include "yurvo/verify/reference.hpp"
 
 namespace yurvo::verify {
@@ -24,22 +26,94 @@ struct check_result {
     double tolerance = 0; // in the component that decided
     double used = 0;      // the share of the tolerance that was used; above 1 the check does not hold
     bool passed = false;
-    std::string remark; // what else is to be said
+    std::string remark;  // what else is to be said
+    std::string because; // how the tolerance is derived, with the numbers put in
 };
+
+// How a picture holds its colours: as they are, or rounded to 8-bit codes, encoded or not.
+enum class precision : std::uint8_t { floats, srgb_codes, linear_codes };
 
 // What a whole picture is, held against the second method: the pixel that uses most of its tolerance.
 //
 // At a border a pixel may be on either side, since corners are snapped to 1/256 pixel: where the centre does
 // not agree, the places 1/256 pixel around it are asked. Such pixels are counted, and at most one in 500 may
 // be so: even with a border every four pixels, only 2 / 256 / 4 of all centres lie that near to one.
-check_result hold_against_second_method(const scene& drawn, const picture& found);
+check_result hold_against_second_method(const scene& drawn, const picture& found,
+                                        precision held = precision::floats);
+
+// The picture by the second method: what hold_against_second_method expects.
+picture cast_picture(const scene& drawn);
+
+// What a scene's own [[expect]] say of its picture.
+std::vector<check_result> hold_expectations(const scene& drawn, const picture& found,
+                                            precision held = precision::floats);
+
+// What is to be checked of one scene at one rate with one model. A scene of a user's own has no name among
+// the references.
+struct check_unit {
+    std::string scene_name, variant;
+    scene asked;
+    const reference_scene* reference = nullptr;
+};
+std::vector<check_unit> units_of(const reference_scene& reference);
+check_unit unit_of(const std::string& name, const scene& given);
+
+// Expectations, the second method and the relations, by drawing; the scene of a unit without reference is
+// drawn at its own size for its expectations, all are drawn at 320x200 for the second method and at 160x100
+// for relations.
+std::vector<check_result> check_by_drawing(const check_unit& unit, const subject& subject);
+// Expectations and the second method, of one finished picture of the unit's size.
+std::vector<check_result> check_finished(const check_unit& unit, const picture& found, precision held);
 
 // The scene with each of its models at each of its rates, and what tells them apart: `phong, vertex`.
 std::vector<scene> scenes_of(const reference_scene& reference);
 std::string variant_of(const reference_scene& reference, const scene& asked);
 
-// Every expectation of a reference scene and the second method at each of its rates. The subject is asked
-// once for each rate, at the scene's own size, and once more at 320x200 for the second method.
+// All units of a reference scene.
 std::vector<check_result> check_reference(const reference_scene& reference, const subject& subject);
 
 } // namespace yurvo::verify
+
+namespace yurvo {
+
+// What was checked of a subject.
+struct check_report {
+    std::vector<verify::check_result> checks;
+
+    [[nodiscard]] std::size_t failed() const {
+        std::size_t count = 0;
+        for (const verify::check_result& one : checks) {
+            count += one.passed ? 0U : 1U;
+        }
+        return count;
+    }
+    [[nodiscard]] std::size_t passed() const { return checks.size() - failed(); }
+    // What did not hold, a line each; empty where all did.
+    [[nodiscard]] std::string failures() const;
+};
+
+// A subject whose values nobody knows: held to the relations and to the scene's own expectations.
+check_report check_relations_only(const scene& drawn, const verify::subject& subject);
+
+// A scene drawn by anything that can draw scenes, held to the values of the scene's own model and to the
+// relations.
+check_report check(const scene& drawn, const verify::subject& subject);
+
+// A scene drawn with a model. A model that claims to equal a built-in one,
+//     static constexpr auto equals = yurvo::model_kind::lambert;
+// is held to that one's values; any other is held to the relations, and to the scene's own expectations.
+template <class Model>
+requires lighting_model<Model> check_report check(const scene& drawn, const Model& model) {
+    const verify::subject subject = [&](const scene& asked) {
+        return draw(asked, model, asked.shading.rate);
+    };
+    scene claimed = drawn;
+    if constexpr (requires { Model::equals; }) {
+        claimed.shading.model = Model::equals;
+        return check(claimed, subject);
+    } else {
+        return check_relations_only(claimed, subject);
+    }
+}
+
+} // namespace yurvo

@@ -23,6 +23,7 @@ struct expectation {
     // A ratio instead of a colour: the pixel's colour over that of another one is `color`.
     bool is_ratio = false;
     int other_x = 0, other_y = 0;
+    std::string because; // how the tolerance is derived, for people
 };
 
 struct reference_scene {

@@ -1,5 +1,5 @@
-// Relations: what must hold between two pictures of a subject, whatever its model: turn everything and nothing
-// changes, double every light and the picture is twice as bright.
+// Relations: what must hold between two pictures of a subject, whatever its model: turn everything and
+// nothing changes, double every light and the picture is twice as bright.
 #pragma once
 
 #include <functional>
@@ -10,25 +10,30 @@
 
 namespace yurvo::verify {
 
-// The first picture and how far one in float may be from it, pixel by pixel. A relation may use both twice: both
-// of its pictures are drawn by the subject.
+// The first picture and how far one in float may be from it, pixel by pixel. A relation may use both twice:
+// both of its pictures are drawn by the subject.
 struct drawn_once {
     const yurvo::scene& scene;
     const picture& found;
-    const std::vector<rgb<double>>& tolerance; // of one picture, by row
+    const std::vector<rgb<double>>& tolerance;      // of one picture, by row
     const std::function<bool(int, int)>& at_border; // asked of a pixel: is another surface within 1/128 pixel
 };
 
 struct relation {
     std::string name;
-    std::string says;                             // what must hold, for people
-    std::function<bool(const scene&)> applies;    // to scenes that can show it
+    std::string says;                          // what must hold, for people
+    std::function<bool(const scene&)> applies; // to scenes that can show it
     std::function<check_result(const drawn_once&, const subject&)> hold;
 };
 
 const std::vector<relation>& relations();
 
+// Whether the subject's values are those of the scene's model. Of a model that nobody knows, the tolerances
+// allow for a thousand operations at each pixel instead.
+enum class known_model : bool { no, yes };
+
 // Every relation that applies to a scene, held by a subject. The scene is drawn at 160x100.
-std::vector<check_result> check_relations(const scene& drawn, const subject& subject);
+std::vector<check_result> check_relations(const scene& drawn, const subject& subject,
+                                          known_model known = known_model::yes);
 
 } // namespace yurvo::verify

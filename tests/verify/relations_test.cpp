@@ -1,0 +1,248 @@
+// The relations: exact where powers of two are, held by any subject that is right, and broken by those that
+// are not.
+#include <doctest/doctest.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "support/printing.hpp"
+#include "support/random_scene.hpp"
+#include "yurvo/picture/encoding.hpp"
+#include "yurvo/pipeline/draw.hpp"
+#include "yurvo/scene/names.hpp"
+#include "yurvo/verify/check.hpp"
+#include "yurvo/verify/relations.hpp"
+
+using namespace yurvo;
+
+namespace {
+
+picture drawn(const scene& asked) { return draw(asked); }
+
+// Which relations a subject breaks, over a few reference scenes that can show all of them.
+std::vector<std::string> broken_by(const verify::subject& subject) {
+    std::vector<std::string> names;
+    for (const char* name : {"lantern-quay-inverse-square", "moon-crates", "bollard"}) {
+        for (const verify::check_unit& unit : verify::units_of(*verify::find_reference(name))) {
+            for (const verify::check_result& result : verify::check_relations(unit.asked, subject)) {
+                if (!result.passed && std::find(names.begin(), names.end(), result.name) == names.end()) {
+                    names.push_back(result.name);
+                }
+            }
+        }
+    }
+    return names;
+}
+
+bool has(const std::vector<std::string>& names, const std::string& name) {
+    return std::find(names.begin(), names.end(), name) != names.end();
+}
+
+struct wrapped {
+    template <class Real> reflected<Real> operator()(const surface<Real>& s, const arrival<Real>& in) const {
+        return {in.light * max((dot(s.normal, in.to_light) + 0.3F) / 1.3F, Real(0)), {}};
+    }
+};
+// Lambert's formula, claimed to be it.
+struct own_lambert {
+    static constexpr auto equals = model_kind::lambert;
+    template <class Real> reflected<Real> operator()(const surface<Real>& s, const arrival<Real>& in) const {
+        return {in.light * max(dot(s.normal, in.to_light), Real(0)), {}};
+    }
+};
+// ... and not quite it.
+struct lambert_and_a_bit {
+    static constexpr auto equals = model_kind::lambert;
+    template <class Real> reflected<Real> operator()(const surface<Real>& s, const arrival<Real>& in) const {
+        return {in.light * max(dot(s.normal, in.to_light), Real(0)) * 1.001F, {}};
+    }
+};
+
+scene quay_with_expectations() {
+    scene made = verify::find_reference("lantern-quay-inverse-square")->scene;
+    made.view.width = 201; // odd: the foot of the lantern is a pixel's centre
+    made.view.height = 125;
+    // At the foot h = d = 1: base · (ambient + color · 1.5).
+    const rgb<double> foot = made.materials[0].look.base *
+                             (made.ambient_color * made.ambient_strength + made.lights[0].light.color * 1.5);
+    expected_value at_foot;
+    at_foot.name = "the foot";
+    at_foot.object = 0;
+    at_foot.tolerance = rgb<double>(1e-5);
+    at_foot.color = foot;
+    made.expects.push_back(at_foot);
+    expected_value self = at_foot;
+    self.name = "itself";
+    self.pixel = {100, 62};
+    self.color = rgb<double>(1.0);
+    self.ratio_to = "the foot";
+    made.expects.push_back(self);
+    return made;
+}
+
+} // namespace
+
+TEST_CASE("powers of two and exchanged channels are exact, bit for bit") {
+    constexpr std::uint64_t seeds = 60;
+    std::size_t exact = 0;
+    for (std::uint64_t seed = 1; seed <= seeds; ++seed) {
+        testing::random_scenes random(seed, false);
+        const scene made = random.next(160, 100);
+        CAPTURE(seed);
+        for (const verify::check_result& result : verify::check_relations(made, drawn)) {
+            CAPTURE(result.name);
+            const bool of_two = result.name == "doubled lengths" || result.name == "doubled intensity" ||
+                                result.name == "a dark light" || result.name == "permuted channels";
+            if (of_two) {
+                CHECK(result.used == 0);
+                ++exact;
+            }
+        }
+    }
+    MESSAGE("seeds 1 to " << seeds << ": " << exact << " exact");
+    CHECK(exact > seeds);
+}
+
+TEST_CASE("random right scenes hold every relation") {
+    constexpr std::uint64_t seeds = 60;
+    double most = 0;
+    for (std::uint64_t seed = 1; seed <= seeds; ++seed) {
+        testing::random_scenes random(seed, true);
+        const scene made = random.next(160, 100);
+        for (const verify::check_result& result : verify::check_relations(made, drawn)) {
+            CAPTURE(seed);
+            CAPTURE(result.name);
+            CAPTURE(result.remark);
+            CAPTURE(result.x);
+            CAPTURE(result.y);
+            CAPTURE(result.measured);
+            CAPTURE(result.expected);
+            CHECK(result.passed);
+            most = std::max(most, result.used);
+        }
+    }
+    MESSAGE("seeds 1 to " << seeds << ": at most " << most << " of a tolerance is used");
+}
+
+TEST_CASE("each relation is broken by a subject that breaks what it says") {
+    CHECK(broken_by(drawn).empty());
+    CHECK(has(broken_by([](scene asked) {
+                  if (asked.lights.size() > 1) {
+                      asked.lights.resize(1); // only the first light counts
+                  }
+                  return draw(asked);
+              }),
+              "superposition"));
+    CHECK(has(broken_by([](const scene& asked) {
+                  picture made = draw(asked); // clamped to what a screen shows
+                  for (float& value : made.values) {
+                      value = std::min(value, 1.0F);
+                  }
+                  return made;
+              }),
+              "doubled intensity"));
+    CHECK(has(broken_by([](scene asked) { // distances taken in another unit
+                  for (named_light& one : asked.lights) {
+                      one.light.falloff =
+                          one.light.kind == light_kind::directional ? one.light.falloff : falloff_kind::none;
+                  }
+                  return draw(asked);
+              }),
+              "doubled lengths"));
+    const std::vector<std::string> world = broken_by([](scene asked) { // objects' turns are forgotten
+        for (object& one : asked.objects) {
+            one.placed.rotation = {};
+        }
+        return draw(asked);
+    });
+    CHECK(has(world, "bake"));
+    CHECK(has(world, "move everything"));
+    CHECK(has(broken_by([](const scene& asked) {
+                  picture made = draw(asked);
+                  for (std::size_t i = 0; i < made.values.size(); i += 4) {
+                      made.values[i] *= 1.01F; // too red
+                  }
+                  return made;
+              }),
+              "permuted channels"));
+    CHECK(has(broken_by([](const scene& asked) { // brighter on the right
+                  picture made = draw(asked);
+                  for (std::size_t i = 0; i < made.values.size(); ++i) {
+                      made.values[i] *=
+                          1 + 0.01F * static_cast<float>(i / 4 % static_cast<std::size_t>(made.width)) / 160;
+                  }
+                  return made;
+              }),
+              "mirror"));
+    CHECK(has(broken_by([](scene asked) { // darker with every light
+                  asked.ambient_strength /= 1.0 + static_cast<double>(asked.lights.size());
+                  return draw(asked);
+              }),
+              "a dark light"));
+    CHECK(has(broken_by([](scene asked) {
+                  asked.shading.rate = asked.shading.rate == rate::vertex ? rate::face : asked.shading.rate;
+                  return draw(asked);
+              }),
+              "finer cells"));
+}
+
+TEST_CASE("a model of one's own under the checks of the library") {
+    const scene crates = verify::find_reference("moon-crates")->scene;
+    const check_report right = check(crates, own_lambert{});
+    CHECK_MESSAGE(right.failed() == 0, right.failures());
+    CHECK(right.passed() > 8);
+    const check_report wrong = check(crates, lambert_and_a_bit{});
+    CHECK(wrong.failed() > 0);
+    CHECK(wrong.failures().find("whole picture by cast rays") != std::string::npos);
+    // One that claims nothing is held to the relations.
+    const check_report unknown = check(crates, wrapped{});
+    CHECK_MESSAGE(unknown.failed() == 0, unknown.failures());
+    for (const verify::check_result& one : unknown.checks) {
+        CHECK(one.kind == "relation");
+    }
+    // Anything that draws scenes.
+    CHECK(check(crates, verify::subject(drawn)).failed() == 0);
+}
+
+TEST_CASE("a scene's own expectations: at a point, at a pixel, as a ratio; hidden ones are said") {
+    const scene quay = quay_with_expectations();
+    const check_report held = check(quay, verify::subject(drawn));
+    CHECK_MESSAGE(held.failed() == 0, held.failures());
+    scene wrong = quay;
+    wrong.expects[0].color = wrong.expects[0].color * 1.01;
+    CHECK(check(wrong, verify::subject(drawn)).failed() == 1);
+    wrong = quay;
+    wrong.expects[0].point = {50, 0, 0};
+    const check_report outside = check(wrong, verify::subject(drawn));
+    CHECK(outside.failures().find("outside the picture") != std::string::npos);
+    wrong = quay;
+    object crate;
+    crate.name = "crate";
+    crate.shape = box_shape{{1, 0.6, 1}};
+    wrong.objects.push_back(crate);
+    CHECK(check(wrong, verify::subject(drawn)).failures().find("hidden") != std::string::npos);
+}
+
+TEST_CASE("a finished picture is held in floats, or in codes") {
+    scene quay = quay_with_expectations();
+    quay.expects.clear();
+    const picture right = draw(quay);
+    const verify::check_unit unit = verify::unit_of("quay", quay);
+    CHECK(verify::check_finished(unit, right, verify::precision::floats).back().used <= 0.5);
+    for (const auto& [how, held] : {std::pair{encoding::srgb, verify::precision::srgb_codes},
+                                    {encoding::linear, verify::precision::linear_codes}}) {
+        const picture coded = picture_of(right.width, right.height, codes_of(right, how), how);
+        const verify::check_result in_codes = verify::check_finished(unit, coded, held).back();
+        CHECK(in_codes.passed);
+        CHECK(in_codes.used <= 0.51); // half a code, and what rounding adds
+        CHECK_FALSE(verify::check_finished(unit, coded, verify::precision::floats).back().passed);
+        // Two codes too bright is found.
+        std::vector<std::uint8_t> codes = codes_of(right, how);
+        for (std::size_t i = 0; i < codes.size(); i += 4) {
+            codes[i] = static_cast<std::uint8_t>(std::min(255, codes[i] + 2));
+        }
+        CHECK_FALSE(verify::check_finished(unit, picture_of(right.width, right.height, codes, how), held)
+                        .back()
+                        .passed);
+    }
+}
