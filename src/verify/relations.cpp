@@ -364,10 +364,19 @@ const std::vector<relation>& relations() {
     return all;
 }
 
-std::vector<check_result> check_relations(const scene& drawn, const subject& subject, known_model known) {
+std::vector<check_result> check_relations(const scene& drawn, const subject& given, known_model known) {
     scene asked = drawn;
     asked.view.width = width;
     asked.view.height = height;
+    // A picture of another size holds nothing that could be compared: no number at all.
+    const verify::subject subject = [&](const scene& of) {
+        picture made = given(of);
+        if (made.width != of.view.width || made.height != of.view.height) {
+            constexpr float nothing = std::numeric_limits<float>::quiet_NaN();
+            return picture(of.view.width, of.view.height, rgb<float>(nothing), nothing);
+        }
+        return made;
+    };
     const picture found = subject(asked);
     std::vector<check_result> results;
     const auto pixels = static_cast<std::size_t>(width) * height;

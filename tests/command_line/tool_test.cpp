@@ -499,3 +499,96 @@ TEST_CASE("every instruction set draws the same to rounding, term by term") {
         }
     }
 }
+
+TEST_CASE("check: shards make up the whole, --only picks, --explain derives") {
+    std::size_t all = 0;
+    const json whole = json::parse(run(tool + " check buoys line-up --json -").out);
+    for (const std::string part : {"1/3", "2/3", "3/3"}) {
+        const outcome got = run(tool + " check buoys line-up --shard " + part + " --json -");
+        CHECK(got.status == 0);
+        all += json::parse(got.out)["checks"].size();
+    }
+    CHECK(all == whole["checks"].size());
+    const json only = json::parse(run(tool + " check --only superposition --json -").out);
+    CHECK(only["checks"].size() > 20);
+    for (const json& one : only["checks"]) {
+        CHECK(has(one["name"].get<std::string>(), "superposition"));
+        CHECK(one["kind"] == "relation");
+    }
+    const outcome why = run(tool + " check searchlight --explain rim");
+    CHECK(why.status == 0);
+    CHECK(has(why.out, "u = 2^-24"));
+    CHECK(has(why.out, "Here: tolerance"));
+    CHECK(has(run(tool + " check buoys --explain rays").out, "m from the eye"));
+    for (const char* wrong :
+         {"--shard 0/3", "--shard 4/3", "--shard 2", "--shard a/b", "--only nothing-of-this-name",
+          "--explain nothing-of-this-name", "--as linear", "--picture no-such.png", "--keep /proc/no/such"}) {
+        CAPTURE(wrong);
+        const outcome got = run(
+            std::string(std::string(wrong).starts_with("--keep") ? broken_tool + " falloff-missing" : tool) +
+            " check lantern-row " + wrong);
+        CHECK(got.status == 2);
+        CHECK(got.one_line_of_error());
+    }
+}
+
+TEST_CASE("check --picture: a picture made elsewhere, in floats or codes; another size is said") {
+    const temporary_folder folder;
+    for (const std::string ending : {".png", ".exr", ".pfm"}) {
+        CAPTURE(ending);
+        const std::string file = folder / ("row" + ending);
+        REQUIRE(run(tool + " draw lantern-row -o " + file).status == 0);
+        const outcome right = run(tool + " check lantern-row --picture " + file);
+        CHECK(right.status == 0);
+        CHECK(has(right.out, "held"));
+        CHECK(has(right.err, "relations"));
+        REQUIRE(run(tool + " draw lantern-row --rate vertex -o " + file).status == 0);
+        CHECK(run(tool + " check lantern-row --picture " + file).status == 1);
+    }
+    const std::string linear = folder / "linear.png";
+    REQUIRE(run(tool + " draw moon-crates --encode linear -o " + linear).status == 0);
+    CHECK(run(tool + " check moon-crates --picture " + linear).status == 1);
+    CHECK(run(tool + " check moon-crates --as linear --picture " + linear).status == 0);
+    const std::string small = folder / "small.png";
+    REQUIRE(run(tool + " draw moon-crates --size 64x40 -o " + small).status == 0);
+    const outcome size = run(tool + " check moon-crates --picture " + small);
+    CHECK(size.status == 2);
+    CHECK(has(size.err, "64x40"));
+    CHECK(run(tool + " check --picture " + small).status == 2);
+    CHECK(run(tool + " check moon-crates --as gamma --picture " + small).status == 2);
+}
+
+TEST_CASE("check: your own scene with its expectations; what fails is kept, and written for test servers") {
+    const temporary_folder folder;
+    const std::string file = folder / "mine.toml";
+    const std::string begin =
+        "format = 1\n[view]\neye = [0, 3, 6]\ntarget = [0, 0, 0]\nsize = [201, 125]\n"
+        "[shading]\nmodel = \"lambert\"\n[ambient]\nstrength = 0.0\n[materials.deck]\n[[objects]]\n"
+        "name = \"quay\"\nmaterial = \"deck\"\nshape = \"plane\"\n[[lights]]\nkind = \"point\"\n"
+        "position = [0, 2, 0]\n[[expect]]\nname = \"foot\"\nobject = \"quay\"\npoint = [0, 0, 0]\ntolerance "
+        "= 1e-4\n";
+    // 1 / 2² at the foot.
+    write_whole(file, begin + "color = 0.25\n");
+    const outcome held = run(tool + " check " + file + " --json -");
+    CHECK(held.status == 0);
+    CHECK(json::parse(held.out)["checks"][0]["kind"] == "expectation");
+    write_whole(file, begin + "color = 0.5\n");
+    const std::string kept = folder / "kept";
+    const std::string junit = folder / "results.xml";
+    const outcome wrong = run(tool + " check " + file + " --keep " + kept + " --junit " + junit);
+    CHECK(wrong.status == 1);
+    CHECK(has(wrong.out, "expected (0.5, 0.5, 0.5), found (0.25, 0.25, 0.25)"));
+    const std::string xml = read_whole(junit);
+    CHECK(has(xml, "<testsuites tests="));
+    CHECK(has(xml, "failures=\"1\""));
+    CHECK(has(xml, "<failure message="));
+    std::size_t pictures = 0;
+    for (const auto& entry : std::filesystem::directory_iterator(kept)) {
+        CHECK(read_picture(entry.path().string()).width > 0);
+        ++pictures;
+    }
+    CHECK(pictures == 3);
+    const outcome sheet = run(tool + " scenes plates -o " + (folder / "plates.png"));
+    CHECK(sheet.status == 0);
+    CHECK(read_picture(folder / "plates.png").width == 1280);
+}
