@@ -270,7 +270,7 @@ void print_derivations(session& on, const std::vector<verify::check_result>& res
         on.print("{}: {}\n    {}\n", result.scene, result.name, result.remark);
         std::istringstream lines(result.because);
         for (std::string line; std::getline(lines, line);) {
-            on.print("    {}\n", line);
+            on.print("    {}\n", wrapped(line, 4));
         }
         on.print("    Here: tolerance {:.3g}, of which {:.3g} is used{}.\n\n", result.tolerance, result.used,
                  result.x >= 0 ? fmt::format(", at pixel ({}, {})", result.x, result.y) : "");

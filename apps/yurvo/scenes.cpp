@@ -29,9 +29,9 @@ json data_of(const verify::reference_scene& reference) {
 }
 
 void print_reference(session& on, const verify::reference_scene& reference) {
-    on.print("{}\n    {}\n", reference.name, reference.shows);
+    on.print("{}\n    {}\n", reference.name, wrapped(reference.shows, 4));
     for (const std::string& line : reference.known) {
-        on.print("    · {}\n", line);
+        on.print("    · {}\n", wrapped(line, 6));
     }
     on.print("\n");
 }

@@ -8,6 +8,7 @@
 #include <cstdio>
 #include <cstring>
 #include <filesystem>
+#include <sstream>
 
 #include "embedded_scenes.hpp"
 #include "yurvo/files/scene_file.hpp"
@@ -191,6 +192,30 @@ void write_json(session& on, const std::string& file, const json& data) {
 
 json json_of(const std::vector<double>& values) { return values; }
 json json_of(const rgb<float>& color) { return {color.r, color.g, color.b}; }
+
+std::string wrapped(const std::string& text, std::size_t indent) {
+    constexpr std::size_t columns = 110;
+    const auto width = [](const std::string& word) { // a character of UTF-8 may be several bytes
+        return static_cast<std::size_t>(std::count_if(word.begin(), word.end(), [](char c) {
+            return (static_cast<unsigned char>(c) & 0xC0U) != 0x80U;
+        }));
+    };
+    std::istringstream words(text);
+    std::string made;
+    std::size_t at = indent;
+    for (std::string word; words >> word;) {
+        if (at > indent && at + 1 + width(word) > columns) {
+            made += "\n" + std::string(indent, ' ');
+            at = indent;
+        } else if (at > indent) {
+            made += ' ';
+            ++at;
+        }
+        made += word;
+        at += width(word);
+    }
+    return made;
+}
 
 std::string grouped(std::uint64_t number) {
     std::string text = std::to_string(number);

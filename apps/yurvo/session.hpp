@@ -96,6 +96,8 @@ inline bool speaks(const std::string& json_file) { return json_file != "-"; }
 json json_of(const std::vector<double>& values);
 json json_of(const rgb<float>& color);
 
+// Broken between words into lines of at most 110 columns; those after the first begin with `indent` spaces.
+std::string wrapped(const std::string& text, std::size_t indent);
 // `523,776`
 std::string grouped(std::uint64_t number);
 // Three significant digits, as a person would write them.

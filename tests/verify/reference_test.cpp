@@ -15,14 +15,18 @@ using namespace yurvo;
 
 namespace {
 
+// 0, or 1 as soon as something does not hold.
 std::size_t failures(const verify::subject& subject) {
-    std::size_t count = 0;
     for (const verify::reference_scene& reference : verify::reference_scenes()) {
-        for (const verify::check_result& result : verify::check_reference(reference, subject)) {
-            count += result.passed ? 0U : 1U;
+        for (const verify::check_unit& unit : verify::units_of(reference)) {
+            for (const verify::check_result& result : verify::check_by_drawing(unit, subject)) {
+                if (!result.passed) {
+                    return 1;
+                }
+            }
         }
     }
-    return count;
+    return 0;
 }
 
 template <class Formula> std::size_t failures_with() {
