@@ -65,9 +65,9 @@ std::string summary_of(const std::vector<verify::check_result>& results) {
     std::string text;
     for (const tally& one : tallies) {
         text += one.held == one.all
-                    ? fmt::format("held     {:<22}{:>3} checks; at most {:.0f} % of a tolerance used\n",
+                    ? fmt::format("held     {:<28}{:>4} checks; at most {:.0f} % of a tolerance used\n",
                                   one.scene, one.all, std::ceil(100 * one.used))
-                    : fmt::format("FAILED   {:<22}{:>3} of {} checks did not hold\n", one.scene,
+                    : fmt::format("FAILED   {:<28}{:>4} of {} checks did not hold\n", one.scene,
                                   one.all - one.held, one.all);
     }
     return text;

@@ -373,14 +373,14 @@ reference_scene plates() {
     // A pixel is 5 mm at 4 m: 2 · 0.5 · 4 m / 800.
     made.scene.view.eye = {0, 0, 4};
     made.scene.view.target = {0, 0, 0};
-    made.scene.view.fov = 2 * std::atan(0.5);
+    made.scene.view.fov = radians(53.13010235415598); // 2 · atan(0.5)
     made.scene.view.background = {0.01, 0.02, 0.03};
     made.scene.ambient_strength = 0.1;
     named_material brass = material_of("brass", {0.8, 0.6, 0.3});
     named_material slate = material_of("slate", {0.2, 0.3, 0.4});
     named_material sail = material_of("sail", {0.7, 0.7, 0.6});
     sail.look.two_sided = true;
-    made.scene.materials = {brass, slate, sail};
+    made.scene.materials = {brass, sail, slate};
     named_light moon;
     moon.name = "moon";
     moon.light.kind = light_kind::directional;
@@ -398,9 +398,9 @@ reference_scene plates() {
         made.scene.objects.push_back(one);
     };
     plate("brass plate", 0, 0, 90);
-    plate("slate plate", 1, 0, 90);
-    plate("slate from behind", 1, -1.3, -90);
-    plate("sail from behind", 2, 1.3, -90);
+    plate("slate plate", 2, 0, 90);
+    plate("slate from behind", 2, -1.3, -90);
+    plate("sail from behind", 1, 1.3, -90);
     made.rates = every_rate;
     // Left and right edge of the first at 540.5 and 740.5, top and bottom at 299.5 and 499.5.
     const auto lit = [&](const rgb<double>& base, double cosine) { return base * (0.1 + 0.75 * cosine); };
