@@ -272,8 +272,10 @@ void print_derivations(session& on, const std::vector<verify::check_result>& res
         for (std::string line; std::getline(lines, line);) {
             on.print("    {}\n", wrapped(line, 4));
         }
-        on.print("    Here: tolerance {:.3g}, of which {:.3g} is used{}.\n\n", result.tolerance, result.used,
-                 result.x >= 0 ? fmt::format(", at pixel ({}, {})", result.x, result.y) : "");
+        on.print("    {}: tolerance {:.3g}, of which {:.3g} is used.\n\n",
+                 result.x >= 0 ? fmt::format("The pixel that decides is ({}, {})", result.x, result.y)
+                               : "Here",
+                 result.tolerance, result.used);
     }
     if (!any) {
         throw error({"--explain", 0, 0}, "no check's name contains `" + name + "`",

@@ -110,13 +110,15 @@ measured measure(const drawable& of, rate at, int repeat, int threads) {
     return result;
 }
 
+bool has_fields(const scene& of) {
+    return std::any_of(of.objects.begin(), of.objects.end(),
+                       [](const object& one) { return std::holds_alternative<field_shape>(one.shape); });
+}
+
 std::vector<rate> rates_of(const scene& of) {
-    const bool only_fragment = of.shading.model == model_kind::cel ||
-                               std::any_of(of.objects.begin(), of.objects.end(), [](const object& one) {
-                                   return std::holds_alternative<field_shape>(one.shape);
-                               });
-    return only_fragment ? std::vector<rate>{rate::fragment}
-                         : std::vector<rate>{rate::face, rate::vertex, rate::fragment};
+    return of.shading.model == model_kind::cel || has_fields(of)
+               ? std::vector<rate>{rate::fragment}
+               : std::vector<rate>{rate::face, rate::vertex, rate::fragment};
 }
 
 int largest_code_difference(const picture& a, const picture& b) {
@@ -130,7 +132,7 @@ int largest_code_difference(const picture& a, const picture& b) {
 }
 
 // What the figures mean for a choice.
-std::vector<std::string> advice(const std::vector<measured>& all) {
+std::vector<std::string> advice(const std::vector<measured>& all, bool fields) {
     std::vector<std::string> says;
     const measured& fragment = all.back();
     for (const measured& one : all) {
@@ -151,14 +153,23 @@ std::vector<std::string> advice(const std::vector<measured>& all) {
                                     : "";
         says.push_back(fmt::format("{} is {}{}, {}.", name, speed, why, price));
     }
-    const double lighting = fragment.shading / std::max(1e-9, fragment.median);
-    says.push_back(lighting > 0.5
-                       ? fmt::format("Per fragment, {:.0f} % of the time goes into lit pixels: fewer "
-                                     "lights or a smaller picture help, fewer triangles hardly.",
-                                     100 * lighting)
-                       : fmt::format("Per fragment, only {:.0f} % of the time goes into lit pixels: fewer "
-                                     "triangles help, fewer lights hardly.",
-                                     100 * lighting));
+    const double pixels = fragment.shading / std::max(1e-9, fragment.median);
+    const double found = fragment.visibility / std::max(1e-9, fragment.median);
+    const std::string of_time =
+        fmt::format("Per fragment, {:.0f} % of the time goes into ", 100 * std::max(pixels, found));
+    if (pixels >= found) {
+        says.push_back(
+            of_time +
+            "pixels, lit and written: a smaller picture or fewer lights help, fewer triangles hardly.");
+    } else if (fields) {
+        says.push_back(
+            of_time +
+            "meeting the implicit surfaces ray by ray: a smaller picture helps, or meshes instead.");
+    } else {
+        says.push_back(
+            of_time +
+            "finding what is seen: a smaller picture or fewer triangles help, fewer lights hardly.");
+    }
     return says;
 }
 
@@ -305,7 +316,7 @@ int run(session& on, const cost_options& options) {
             one.median, fmt::format("{:.2f} to {:.2f}", one.lower, one.upper), grouped(one.done.evaluations),
             grouped(one.done.pixels), one.vertices, one.visibility, one.shading, one.encoding);
     }
-    data["says"] = advice(all);
+    data["says"] = advice(all, has_fields(of.scene));
     text += "\n";
     for (const std::string& line : data["says"].get<std::vector<std::string>>()) {
         text += line + "\n";

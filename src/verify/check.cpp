@@ -255,12 +255,23 @@ check_result hold_expectation(const expectation& expected, const scene& asked, c
             const auto over = [](double a, double b) { return a == 0 && b == 0 ? 0 : a / b; };
             color = {over(color.r, other.r), over(color.g, other.g), over(color.b, other.b)};
             if (held != precision::floats) {
-                // Half a code, up or down, in either of them.
-                const auto of_codes = [&](double ratio, double below) {
-                    return ratio * (below > 0 ? 0.02 / below + 0.02 : 1);
+                // Each of the two is a whole code: half a code up or down, as much in linear values as the
+                // curve says there. A quotient a / b changes by (da + a / b · db) / b; doubled, as all
+                // tolerances are.
+                const auto half_code = [&](double linear) {
+                    const double code = code_at(linear, held);
+                    const auto decoded = [&](double at) {
+                        const double share = std::clamp(at / 255, 0.0, 1.0);
+                        return held == precision::srgb_codes ? srgb_decoded(share) : share;
+                    };
+                    return std::max(decoded(code + 0.5) - linear, linear - decoded(code - 0.5));
                 };
-                tolerance = tolerance + rgb<double>{of_codes(color.r, other.r), of_codes(color.g, other.g),
-                                                    of_codes(color.b, other.b)};
+                const rgb<double> own(found.color(expected.x, expected.y));
+                const auto of_codes = [&](double a, double b) {
+                    return b > 0 ? 2 * (half_code(a) + a / b * half_code(b)) / b : 0;
+                };
+                tolerance = tolerance + rgb<double>{of_codes(own.r, other.r), of_codes(own.g, other.g),
+                                                    of_codes(own.b, other.b)};
             }
         }
         const verdict one = expected.is_ratio ? judge(color, expected.color, tolerance)

@@ -68,7 +68,7 @@ TEST_CASE("a frame used again, for other scenes, sizes and rates, draws what a n
     }
 }
 
-TEST_CASE("lanterns with a range cost and change nothing where they cannot reach") {
+TEST_CASE("of many lanterns with a range, each pixel has the sum of those within reach") {
     // 400 lanterns over a quay; at each pixel only those within 1.5 m of it can add anything.
     scene made;
     made.view.eye = {0, 12, 14};

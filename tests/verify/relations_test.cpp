@@ -182,6 +182,46 @@ TEST_CASE("each relation is broken by a subject that breaks what it says") {
                   return draw(asked);
               }),
               "a dark light"));
+    CHECK(has(broken_by([](scene asked) { // lit from both sides
+                  for (named_light& one : asked.lights) {
+                      if (one.light.kind == light_kind::directional && one.light.shines.y > 0) {
+                          one.light.shines = one.light.shines * -1.0;
+                      }
+                  }
+                  return draw(asked);
+              }),
+              "a light below"));
+    CHECK(has(broken_by([](scene asked) { // the first light counts more
+                  if (!asked.lights.empty()) {
+                      asked.lights[0].light.intensity *= 1.01;
+                  }
+                  return draw(asked);
+              }),
+              "swapped lights"));
+    CHECK(has(broken_by([](scene asked) { // more cells, more ambient light
+                  for (const object& one : asked.objects) {
+                      if (const auto* plane = std::get_if<plane_shape>(&one.shape)) {
+                          asked.ambient_strength *= 1 + 0.01 * plane->cells[0];
+                      }
+                  }
+                  return draw(asked);
+              }),
+              "subdivided plane"));
+    CHECK(has(broken_by([](scene asked) { // point lights a little brighter
+                  for (named_light& one : asked.lights) {
+                      one.light.intensity *= one.light.kind == light_kind::point ? 1.001 : 1;
+                  }
+                  return draw(asked);
+              }),
+              "a far light"));
+    CHECK(has(broken_by([](scene asked) { // the lights go with the eye
+                  for (named_light& one : asked.lights) {
+                      one.light.position = one.light.position + asked.view.eye * 0.1;
+                      one.light.shines = one.light.shines + asked.view.eye * 0.05;
+                  }
+                  return draw(asked);
+              }),
+              "eye moved"));
     CHECK(has(broken_by([](scene asked) {
                   asked.shading.rate = asked.shading.rate == rate::vertex ? rate::face : asked.shading.rate;
                   return draw(asked);
@@ -239,6 +279,17 @@ TEST_CASE("a finished picture is held in floats, or in codes") {
         CHECK(in_codes.passed);
         CHECK(in_codes.used <= 0.51); // half a code, and what rounding adds
         CHECK_FALSE(verify::check_finished(unit, coded, verify::precision::floats).back().passed);
+        // A ratio of two pixels, each rounded to a code, stays below half of what that explains.
+        scene ratios = quay;
+        ratios.expects = quay_with_expectations().expects;
+        ratios.expects[1].pixel = {120, 70};
+        const rgb<double> aside(right.color(120, 70));
+        const rgb<double> foot(right.color(100, 62));
+        ratios.expects[1].color = {aside.r / foot.r, aside.g / foot.g, aside.b / foot.b};
+        ratios.expects[1].tolerance = {};
+        CHECK(verify::hold_expectations(ratios, coded, held)[1].used <= 0.5);
+        ratios.expects[1].color = ratios.expects[1].color * 1.1;
+        CHECK_FALSE(verify::hold_expectations(ratios, coded, held)[1].passed);
         // Two codes too bright is found.
         std::vector<std::uint8_t> codes = codes_of(right, how);
         for (std::size_t i = 0; i < codes.size(); i += 4) {

@@ -29,33 +29,21 @@ bool register_kernels(const std::type_info& model, const kernel_row& kernels);
 // The widest registered kernel that may run here, or null.
 shade_kernel<float> registered_kernel(const std::type_info& model);
 
-// Promises that a model makes (see lit_from_the_front), or does not.
+// What a model says of itself with `static constexpr bool NAME = true`: see lit_from_the_front for the first
+// two.
 template <class Model>
-inline constexpr bool dark_adds_nothing = [] {
-    if constexpr (requires { Model::dark_adds_nothing; }) {
-        return static_cast<bool>(Model::dark_adds_nothing);
-    } else {
-        return false;
-    }
-}();
+concept dark_adds_nothing = requires {
+    requires Model::dark_adds_nothing;
+};
 template <class Model>
-inline constexpr bool behind_adds_nothing = [] {
-    if constexpr (requires { Model::behind_adds_nothing; }) {
-        return static_cast<bool>(Model::behind_adds_nothing);
-    } else {
-        return false;
-    }
-}();
-
-// A model that cannot take batches (it branches on its numbers, say) may ask to be run point by point.
+concept behind_adds_nothing = requires {
+    requires Model::behind_adds_nothing;
+};
+// It cannot take batches (it branches on its numbers, say), and is run point by point.
 template <class Model>
-inline constexpr bool one_at_a_time = [] {
-    if constexpr (requires { Model::one_at_a_time; }) {
-        return static_cast<bool>(Model::one_at_a_time);
-    } else {
-        return false;
-    }
-}();
+concept one_at_a_time = requires {
+    requires Model::one_at_a_time;
+};
 
 // The batch of the instruction set that the including file is compiled for; a plain number where there is
 // none.

@@ -65,10 +65,6 @@ std::vector<check_result> check_by_drawing(const check_unit& unit, const subject
 // Expectations and the second method, of one finished picture of the unit's size.
 std::vector<check_result> check_finished(const check_unit& unit, const picture& found, precision held);
 
-// The scene with each of its models at each of its rates, and what tells them apart: `phong, vertex`.
-std::vector<scene> scenes_of(const reference_scene& reference);
-std::string variant_of(const reference_scene& reference, const scene& asked);
-
 // All units of a reference scene.
 std::vector<check_result> check_reference(const reference_scene& reference, const subject& subject);
 
