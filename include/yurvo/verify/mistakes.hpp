@@ -1,0 +1,131 @@
+// mistakes: the known ways to get lighting wrong, each a real variant of the computation.
+//
+// A mistake comes in one of three ways: the scene is rewritten into another one, a step is handed other data,
+// or a formula is replaced. None of them leaves a trace in the pipeline: mistaken pictures are drawn point by
+// point, in double, by code of their own (point_by_point.hpp).
+#pragma once
+
+#include <bitset>
+#include <cstdint>
+#include <initializer_list>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "yurvo/picture/encoding.hpp"
+#include "yurvo/picture/picture.hpp"
+#include "yurvo/scene/scene.hpp"
+
+namespace yurvo::verify {
+
+enum class mistake : std::uint8_t {
+    normal_not_renormalized,
+    normal_as_point,
+    normal_without_inverse_transpose,
+    normal_in_object_space,
+    normal_in_view_space,
+    normal_shared_corners,
+    normal_flipped,
+    light_direction_flipped,
+    to_light_not_normalized,
+    to_light_normalized_per_vertex,
+    shines_not_normalized,
+    half_not_normalized,
+    eye_vector_flipped,
+    specular_eye_at_origin,
+    position_in_object_space,
+    matrix_transposed,
+    falloff_missing,
+    falloff_after_normalize,
+    falloff_not_squared,
+    falloff_on_directional,
+    rim_angle_in_degrees,
+    rim_full_angle,
+    rim_inner_outer_swapped,
+    rim_axis_flipped,
+    cosine_not_clamped,
+    specular_on_unlit_side,
+    specular_reflect_flipped,
+    specular_half_for_reflect,
+    specular_tinted_by_base,
+    specular_without_falloff,
+    specular_times_cosine,
+    factor_pi,
+    ambient_missing,
+    ambient_per_light,
+    clamp_per_light,
+    light_color_ignored,
+    single_light_only,
+    rate_vertex_for_fragment,
+    rate_face_for_fragment,
+    interpolation_affine,
+    light_moves_with_object,
+    light_moves_with_eye,
+    encode_missing,
+    encode_twice,
+    texture_not_decoded,
+    output_wraps,
+    alpha_lit,
+    channels_swapped,
+    picture_upside_down,
+    depth_test_missing,
+    depth_test_reversed,
+    block_padding_missed,
+};
+inline constexpr std::size_t mistake_count = 52;
+
+class mistake_set {
+    std::bitset<mistake_count> bits_;
+
+  public:
+    mistake_set() = default;
+    mistake_set(std::initializer_list<mistake> of) {
+        for (const mistake one : of) {
+            add(one);
+        }
+    }
+    void add(mistake one) { bits_.set(static_cast<std::size_t>(one)); }
+    [[nodiscard]] bool has(mistake one) const { return bits_.test(static_cast<std::size_t>(one)); }
+    [[nodiscard]] bool empty() const { return bits_.none(); }
+    friend bool operator==(const mistake_set&, const mistake_set&) = default;
+};
+
+struct mistake_entry {
+    mistake which{};
+    std::string_view id;
+    std::string_view is;      // the computation that is wrong
+    std::string_view looks;   // how it looks
+    std::string_view happens; // why it happens
+    std::string_view mend;    // how to mend it: a line of formula
+    std::string_view where;   // in which scenes it applies
+};
+
+// In the order of the enum.
+const std::vector<mistake_entry>& all_mistakes();
+const mistake_entry& entry_of(mistake which);
+// Null where there is none of that id.
+const mistake_entry* find_mistake(std::string_view id);
+
+// Whether a scene has the step that the mistake gets wrong. Its picture may still be the right one: a missing
+// falloff shows nothing where the falloff is 1 everywhere.
+bool applies(mistake which, const scene& to);
+
+// Mistakes of what becomes of a finished picture: they need no other drawing.
+bool is_of_output(mistake which);
+
+// The reference scenes that reveal a mistake, by their names: its picture there, at 160x100, is beyond the
+// tolerance at least fourfold on at least 64 pixels. A test draws them all and holds this table.
+const std::vector<std::string_view>& revealed_by(mistake which);
+
+// A valid scene with these mistakes in it, at the scene's own size: linear, unclamped. Mistakes that concern
+// codes alone (encode-missing, encode-twice, output-wraps) are made by codes_with().
+picture draw_with_mistakes(const scene& of, const mistake_set& wrong, const term_choice& terms = {});
+
+// A linear picture as 8-bit codes, four a pixel, as codes_of() does it, but for the mistakes that concern
+// codes.
+std::vector<std::uint8_t> codes_with(const picture& linear, const mistake_set& wrong,
+                                     encoding how = encoding::srgb);
+// One component.
+std::uint8_t code_with(double linear, const mistake_set& wrong, encoding how = encoding::srgb);
+
+} // namespace yurvo::verify

@@ -1,0 +1,25 @@
+// mistaken_scene: the mistakes that are another scene, and those that are other data for a step.
+#pragma once
+
+#include "yurvo/pipeline/stage.hpp"
+#include "yurvo/pipeline/visibility.hpp"
+#include "yurvo/verify/mistakes.hpp"
+
+namespace yurvo::verify {
+
+// The scene, rewritten by those mistakes that can be told as a scene.
+scene mistaken_scene(const scene& of, const mistake_set& wrong);
+
+// What the lighting of one object is handed.
+struct lighting_data {
+    matrix4 to_world;        // places the points that are lit
+    matrix4 normal_to_world; // moves normals; with a translation where one is added by mistake
+    std::vector<light> lights;
+};
+lighting_data lighting_data_of(const pipeline::stage& from, const pipeline::staged_object& object,
+                               const mistake_set& wrong);
+
+// Which triangle is seen where, by another rule than the nearest.
+pipeline::visibility mistaken_visibility(const pipeline::stage& from, const mistake_set& wrong);
+
+} // namespace yurvo::verify

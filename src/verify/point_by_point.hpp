@@ -1,0 +1,44 @@
+// point_by_point: a scene lit one pixel at a time in double, every step open to being done otherwise. Slow
+// next to the pipeline, and the home of explanations and mistakes.
+#pragma once
+
+#include <memory>
+#include <vector>
+
+#include "yurvo/pipeline/stage.hpp"
+#include "yurvo/pipeline/visibility.hpp"
+#include "yurvo/verify/explain.hpp"
+#include "yurvo/verify/mistakes.hpp"
+
+namespace yurvo::verify {
+
+struct lit_pixel {
+    rgb<double> color;
+    double alpha = 1;
+};
+
+// The geometry of a scene, which most of its mistaken pictures share.
+struct seen_scene {
+    pipeline::stage staged;
+    pipeline::visibility visible;
+};
+std::shared_ptr<const seen_scene> see(const scene& of);
+
+class point_painter {
+    struct parts;
+    std::unique_ptr<const parts> parts_;
+
+  public:
+    // The scene must be valid. `seen` is of the same scene, without mistakes.
+    point_painter(const scene& of, const mistake_set& wrong, std::shared_ptr<const seen_scene> seen,
+                  const term_choice& terms = {});
+    ~point_painter();
+    point_painter(point_painter&&) noexcept;
+    point_painter& operator=(point_painter&&) noexcept;
+
+    [[nodiscard]] lit_pixel at(int x, int y) const;
+    [[nodiscard]] explanation explain(int x, int y) const;
+    [[nodiscard]] picture whole() const;
+};
+
+} // namespace yurvo::verify
