@@ -1,4 +1,4 @@
-#include "session.hpp"
+#include "diagnosis.hpp"
 
 #include <algorithm>
 #include <cctype>
@@ -19,9 +19,6 @@ struct check_options {
     std::vector<std::string> scenes;
     std::string json_file, junit_file, picture, as, only, shard, keep, explain;
 };
-
-// JSON has no infinity: what is not a finite number is null there.
-json number_or_null(double value) { return std::isfinite(value) ? json(value) : json(nullptr); }
 
 json values(const std::vector<double>& of) {
     json list = json::array();
@@ -116,23 +113,6 @@ check_outcome outcome_of(std::vector<verify::check_result> results) {
     return outcome;
 }
 
-verify::precision precision_of(const check_options& options) {
-    const bool codes = options.picture.ends_with(".png") || options.picture.ends_with(".PNG");
-    if (options.as.empty()) {
-        return codes ? verify::precision::srgb_codes : verify::precision::floats;
-    }
-    if (options.as != "linear" && options.as != "srgb") {
-        throw error({"--as", 0, 0}, "`" + options.as + "` is no way to hold colours", "linear or srgb");
-    }
-    if (!codes && options.as == "srgb") {
-        throw error({"--as", 0, 0}, options.picture + " holds floats, which are linear",
-                    "a PNG, or --as linear");
-    }
-    return !codes                   ? verify::precision::floats
-           : options.as == "linear" ? verify::precision::linear_codes
-                                    : verify::precision::srgb_codes;
-}
-
 // `2/5`: the second of five parts.
 struct shard_of_units {
     std::size_t part = 1, of = 1;
@@ -220,6 +200,15 @@ void keep_pictures(const std::string& folder, const verify::check_unit& unit, co
     write_picture(begin + "-difference.png", report::render(sheet));
 }
 
+// What did not hold and can be diagnosed: a scene and the picture of it.
+struct failed_picture {
+    std::string scene;
+    yurvo::scene asked;
+    picture found;
+    verify::precision held = verify::precision::floats;
+};
+constexpr std::size_t most_diagnosed = 5; // scenes
+
 struct asked_checks {
     std::vector<verify::check_unit> units;
     shard_of_units shard;
@@ -228,7 +217,8 @@ struct asked_checks {
     verify::precision held = verify::precision::floats;
 };
 
-std::vector<verify::check_result> run_units(session& on, const asked_checks& asked) {
+std::vector<verify::check_result> run_units(session& on, const asked_checks& asked,
+                                            std::vector<failed_picture>& failures) {
     const verify::subject subject =
         on.with().draw ? on.with().draw : verify::subject([](const scene& drawn) { return draw(drawn); });
     std::vector<verify::check_result> results;
@@ -242,21 +232,100 @@ std::vector<verify::check_result> run_units(session& on, const asked_checks& ask
             asked.finished != nullptr ? verify::check_finished(unit, *asked.finished, asked.held)
                                       : verify::check_by_drawing(unit, subject);
         bool failed = false;
+        bool drawn = true;
         for (verify::check_result& result : found) {
+            drawn = drawn && !result.measured.empty() && std::isfinite(result.used);
             if (contains(result, asked.only)) {
                 failed = failed || !result.passed;
                 results.push_back(std::move(result));
             }
         }
-        if (failed && !asked.keep.empty()) {
-            scene small = unit.asked;
-            small.view.width = 320;
-            small.view.height = 200;
+        if (!failed) {
+            continue;
+        }
+        scene small = unit.asked;
+        small.view.width = 320;
+        small.view.height = 200;
+        small.expects.clear();
+        const bool another = failures.empty() || failures.back().scene != unit.scene_name;
+        if (drawn && another && failures.size() < most_diagnosed) {
+            failures.push_back({unit.scene_name, asked.finished != nullptr ? unit.asked : small,
+                                asked.finished != nullptr ? *asked.finished : subject(small), asked.held});
+        }
+        if (!asked.keep.empty()) {
             keep_pictures(asked.keep, unit, asked.finished != nullptr ? *asked.finished : subject(small));
         }
     }
     on.progress("");
     return results;
+}
+
+// What explains one picture: the ids of all that give it. Empty where none is known.
+std::vector<std::string> explanations_of(const verify::diagnosis& found) {
+    std::vector<std::string> ids;
+    if (found.verdict == verify::verdict_kind::mistake) {
+        ids.push_back(found.mistakes.front().id());
+        for (const verify::mistake tied : found.ties) {
+            if (verify::entry_of(tied).id != ids.front()) {
+                ids.emplace_back(verify::entry_of(tied).id);
+            }
+        }
+    }
+    return ids;
+}
+
+std::string mended(const std::string& id) {
+    const verify::mistake_entry* entry = verify::find_mistake(id);
+    if (entry == nullptr) { // a pair
+        return id + "\n";
+    }
+    const auto line = [](const char* name, std::string_view says) {
+        return fmt::format("  {:<12}{}\n", name, wrapped(std::string(says), 14));
+    };
+    return id + "\n" + line("what it is", entry->is) + line("why", entry->happens) +
+           line("the mend", entry->mend);
+}
+
+// What explains the pictures that did not hold: what is common to all, where there is such a thing.
+std::string explain_failures(session& on, const std::vector<failed_picture>& failures, json& data) {
+    data["diagnosis"] = json::array();
+    std::vector<std::string> common;
+    std::string each;
+    for (const failed_picture& one : failures) {
+        on.progress("looking for what explains " + one.scene);
+        const verify::diagnosis found = verify::diagnose(one.asked, one.found, one.held);
+        json entry = diagnosis_data(found);
+        entry["scene"] = one.scene;
+        data["diagnosis"].push_back(entry);
+        const std::vector<std::string> ids = explanations_of(found);
+        std::string together;
+        for (const std::string& id : ids) {
+            together += (together.empty() ? "" : " or ") + id;
+        }
+        each +=
+            fmt::format("  {:<28}{}\n", one.scene,
+                        !ids.empty()                                   ? wrapped(together, 30)
+                        : found.verdict == verify::verdict_kind::right ? "what is off is too fine to be named"
+                                                                       : "no known mistake explains it");
+        if (&one == &failures.front()) {
+            common = ids;
+        }
+        std::erase_if(common, [&](const std::string& id) {
+            return std::find(ids.begin(), ids.end(), id) == ids.end();
+        });
+    }
+    on.progress("");
+    if (failures.empty()) {
+        return "";
+    }
+    if (common.empty()) {
+        return "\nNo one mistake explains all of it; a scene each:\n" + each;
+    }
+    std::string text;
+    for (const std::string& id : common) {
+        text += (text.empty() ? "\nWhat explains it: " : "\nor: ") + mended(id);
+    }
+    return text;
 }
 
 void print_derivations(session& on, const std::vector<verify::check_result>& results,
@@ -291,15 +360,13 @@ int run(session& on, const check_options& options) {
     asked.units = units_asked(on, options.scenes);
     picture finished;
     if (!options.picture.empty()) {
-        asked.held = precision_of(options);
+        asked.held = precision_of(options.picture, options.as);
         if (options.scenes.size() != 1) {
             throw error({"yurvo check", 0, 0},
                         "--picture was given with " + std::to_string(options.scenes.size()) + " scenes",
                         "the one scene that the picture shows");
         }
-        finished =
-            read_picture(options.picture,
-                         asked.held == verify::precision::linear_codes ? encoding::linear : encoding::srgb);
+        finished = read_found(options.picture, asked.held);
         const view& view = asked.units.front().asked.view;
         if (finished.width != view.width || finished.height != view.height) {
             throw error({options.picture, 0, 0},
@@ -319,7 +386,8 @@ int run(session& on, const check_options& options) {
     } else if (!options.as.empty()) {
         throw error({"--as", 0, 0}, "there is no picture for it", "--picture FILE");
     }
-    const std::vector<verify::check_result> results = run_units(on, asked);
+    std::vector<failed_picture> failures;
+    const std::vector<verify::check_result> results = run_units(on, asked, failures);
     if (results.empty() && !options.only.empty()) {
         throw error({"--only", 0, 0}, "no check's scene, name or kind contains `" + options.only + "`",
                     "a part of one, as --json lists them");
@@ -328,7 +396,8 @@ int run(session& on, const check_options& options) {
         print_derivations(on, results, options.explain);
         return all_held;
     }
-    const check_outcome outcome = outcome_of(results);
+    check_outcome outcome = outcome_of(results);
+    outcome.text += explain_failures(on, failures, outcome.data);
     if (speaks(options.json_file)) {
         on.print("{}", outcome.text);
     }
@@ -349,7 +418,8 @@ int run(session& on, const check_options& options) {
 check_outcome run_checks(session& on, const std::vector<std::string>& scenes) {
     asked_checks asked;
     asked.units = units_asked(on, scenes);
-    return outcome_of(run_units(on, asked));
+    std::vector<failed_picture> failures;
+    return outcome_of(run_units(on, asked, failures));
 }
 
 void add_check(CLI::App& to, session& on) {

@@ -23,8 +23,10 @@ const char* const order_of_work =
     "  yurvo rates lantern-quay -o rates.png  per face, per vertex, per fragment: where they differ, and by "
     "how much\n"
     "  yurvo check                            whether what is drawn is what is known to be right\n"
+    "  yurvo diagnose SCENE --picture FILE    which mistake explains a picture that is wrong\n"
     "`yurvo COMMAND --help` says more of each.\n"
-    "Exit status: 0 done and all held, 1 a check did not hold, 2 bad input or usage, 3 something is missing "
+    "Exit status: 0 done and all held, 1 a check did not hold or a mistake was found, 2 bad input or usage, "
+    "3 something is missing "
     "here.";
 
 std::string one_line(std::string text) {
@@ -68,6 +70,11 @@ int parse_and_run(int argc, const char* const* argv, session& on) {
     app::add_curves(root, on);
     app::add_cost(root, on);
     app::add_check(root, on);
+    app::add_explain(root, on);
+    app::add_compare(root, on);
+    app::add_diagnose(root, on);
+    app::add_mistakes(root, on);
+    app::add_quiz(root, on);
     app::add_export(root, on);
     root.footer(order_of_work); // after the commands, which would take it over
     require_known_command(root, argc, argv);

@@ -13,7 +13,7 @@ namespace {
 
 struct draw_options {
     scene_options from;
-    std::string output, terms, encode = "srgb", json_file, show, light;
+    std::string output, terms, encode = "srgb", json_file, show, light, mistake;
     bool markers = false;
     int threads = 0;
 };
@@ -112,6 +112,35 @@ std::string joined(const std::vector<std::string>& names) {
     return text;
 }
 
+// The picture with mistakes in it, as the file is to hold it.
+picture draw_mistaken(const session& on, const drawable& drawn, const draw_options& options,
+                      const term_choice& terms, encoding how) {
+    const verify::mistake_set wrong = mistakes_from(options.mistake);
+    if (drawn.own != nullptr || !options.show.empty()) {
+        throw error({"--mistake", 0, 0},
+                    drawn.own != nullptr ? "the mistakes are those of the built-in models"
+                                         : "--show draws no light, so nothing of it can be wrong",
+                    drawn.own != nullptr ? "--model lambert, phong, blinn-phong or cel" : "one of the two");
+    }
+    const bool codes = options.output.ends_with(".png") || options.output.ends_with(".PNG");
+    for (const verify::mistake_entry& one : verify::all_mistakes()) {
+        if (!wrong.has(one.which)) {
+            continue;
+        }
+        if (!verify::applies(one.which, drawn.scene)) {
+            on.remark(
+                fmt::format("`{}` has nothing to get wrong in this scene, and leaves the picture as it is; "
+                            "it applies to: {}",
+                            one.id, one.where));
+        } else if (!codes && verify::is_of_codes(one.which)) {
+            on.remark(
+                fmt::format("`{}` is made when codes are written; {} holds floats", one.id, options.output));
+        }
+    }
+    picture made = verify::draw_with_mistakes(drawn.scene, wrong, terms);
+    return codes ? picture_of(made.width, made.height, verify::codes_with(made, wrong, how), how) : made;
+}
+
 int run(session& on, const draw_options& options) {
     require_picture_name(options.output);
     if (options.encode != "srgb" && options.encode != "linear") {
@@ -129,7 +158,9 @@ int run(session& on, const draw_options& options) {
     work_done done;
     shown result;
     encoding how = options.encode == "linear" ? encoding::linear : encoding::srgb;
-    if (options.show.empty()) {
+    if (!options.mistake.empty()) {
+        result.made = draw_mistaken(on, drawn, options, terms, how);
+    } else if (options.show.empty()) {
         result.made = drawn.draw({terms, options.threads}, &done);
     } else {
         result = show(drawn, options, done);
@@ -151,7 +182,10 @@ int run(session& on, const draw_options& options) {
         }
     }
     write_picture(options.output, result.made, how);
-    if (speaks(options.json_file)) {
+    if (speaks(options.json_file) && !options.mistake.empty()) {
+        on.print("{}: {}x{}, {} per {}, with the mistake {}\n", options.output, result.made.width,
+                 result.made.height, drawn.model, name_of(drawn.scene.shading.rate), options.mistake);
+    } else if (speaks(options.json_file)) {
         on.print("{}: {}x{}, {} per {}; {} pixels drawn, the model run {} times\n", options.output,
                  result.made.width, result.made.height, drawn.model, name_of(drawn.scene.shading.rate),
                  grouped(done.pixels), grouped(done.evaluations));
@@ -165,6 +199,7 @@ int run(session& on, const draw_options& options) {
                 {"size", {result.made.width, result.made.height}},
                 {"model", drawn.model},
                 {"rate", name_of(drawn.scene.shading.rate)},
+                {"mistake", options.mistake},
                 {"pixels", done.pixels},
                 {"evaluations", done.evaluations}});
     return all_held;
@@ -199,6 +234,10 @@ void add_draw(CLI::App& to, session& on) {
     command
         ->add_option("--encode", options->encode, "how a PNG is written: srgb (as displays expect) or linear")
         ->type_name("CURVE");
+    command
+        ->add_option("--mistake", options->mistake,
+                     "with this mistake in it (see `yurvo mistakes`), or several with commas between")
+        ->type_name("ID");
     command->add_option("--threads", options->threads, "at most so many threads; the picture is the same")
         ->type_name("N");
     command->add_option("--json", options->json_file, "what was drawn, as JSON; - for standard output")

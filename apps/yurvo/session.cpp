@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cerrno>
 #include <charconv>
+#include <cmath>
 #include <cstdio>
 #include <cstring>
 #include <filesystem>
@@ -192,6 +193,53 @@ void write_json(session& on, const std::string& file, const json& data) {
 
 json json_of(const std::vector<double>& values) { return values; }
 json json_of(const rgb<float>& color) { return {color.r, color.g, color.b}; }
+json json_of(const rgb<double>& color) {
+    return {number_or_null(color.r), number_or_null(color.g), number_or_null(color.b)};
+}
+json json_of(const vec3<double>& vector) {
+    return {number_or_null(vector.x), number_or_null(vector.y), number_or_null(vector.z)};
+}
+json number_or_null(double value) { return std::isfinite(value) ? json(value) : json(nullptr); }
+
+verify::mistake_set mistakes_from(const std::string& list) {
+    verify::mistake_set made;
+    std::istringstream words(list);
+    for (std::string word; std::getline(words, word, ',');) {
+        const verify::mistake_entry* found = verify::find_mistake(word);
+        if (found == nullptr) {
+            std::vector<std::string_view> known;
+            for (const verify::mistake_entry& one : verify::all_mistakes()) {
+                known.push_back(one.id);
+            }
+            const std::string_view meant = nearest(word, known);
+            throw error({"mistake", 0, 0}, "there is no mistake `" + word + "`",
+                        meant.empty() ? "an id that `yurvo mistakes` lists"
+                                      : "the nearest is `" + std::string(meant) + "`");
+        }
+        made.add(found->which);
+    }
+    return made;
+}
+
+verify::precision precision_of(const std::string& picture, const std::string& as) {
+    const bool codes = picture.ends_with(".png") || picture.ends_with(".PNG");
+    if (as.empty()) {
+        return codes ? verify::precision::srgb_codes : verify::precision::floats;
+    }
+    if (as != "linear" && as != "srgb") {
+        throw error({"--as", 0, 0}, "`" + as + "` is no way to hold colours", "linear or srgb");
+    }
+    if (!codes && as == "srgb") {
+        throw error({"--as", 0, 0}, picture + " holds floats, which are linear", "a PNG, or --as linear");
+    }
+    return !codes           ? verify::precision::floats
+           : as == "linear" ? verify::precision::linear_codes
+                            : verify::precision::srgb_codes;
+}
+
+picture read_found(const std::string& file, verify::precision held) {
+    return read_picture(file, held == verify::precision::linear_codes ? encoding::linear : encoding::srgb);
+}
 
 std::string wrapped(const std::string& text, std::size_t indent) {
     constexpr std::size_t columns = 110;

@@ -17,6 +17,8 @@
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
 #include "yurvo/scene/scene.hpp"
+#include "yurvo/verify/check.hpp"
+#include "yurvo/verify/mistakes.hpp"
 
 namespace yurvo::app {
 
@@ -90,10 +92,21 @@ std::vector<demo_scene> demo_scenes();
 // Data to a file, or to standard output for `-`. Nothing where the name is empty.
 void write_json(session& on, const std::string& file, const json& data);
 
+// The mistakes of a list of ids with commas between. Throws yurvo::error, with the nearest id.
+verify::mistake_set mistakes_from(const std::string& list);
+// How a PNG's codes are taken, by --as; a picture of floats holds floats. Throws yurvo::error.
+verify::precision precision_of(const std::string& picture, const std::string& as);
+// A picture from elsewhere, read as it holds its colours.
+picture read_found(const std::string& file, verify::precision held);
+
 // With JSON on standard output nothing else is printed there.
 inline bool speaks(const std::string& json_file) { return json_file != "-"; }
 
 json json_of(const std::vector<double>& values);
+json json_of(const rgb<double>& color);
+json json_of(const vec3<double>& vector);
+// JSON has no infinity: what is not a finite number is null there.
+json number_or_null(double value);
 json json_of(const rgb<float>& color);
 
 // Broken between words into lines of at most 110 columns; those after the first begin with `indent` spaces.
@@ -115,6 +128,11 @@ void add_layers(CLI::App& to, session& on);
 void add_turn(CLI::App& to, session& on);
 void add_curves(CLI::App& to, session& on);
 void add_cost(CLI::App& to, session& on);
+void add_mistakes(CLI::App& to, session& on);
+void add_explain(CLI::App& to, session& on);
+void add_compare(CLI::App& to, session& on);
+void add_diagnose(CLI::App& to, session& on);
+void add_quiz(CLI::App& to, session& on);
 
 // What `layers` makes, for `demo` as well.
 struct layers_result {

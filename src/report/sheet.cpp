@@ -96,6 +96,18 @@ void draw_scale(canvas& on, double x, double y, double width, double scale) {
     on.text(x + width, y + 23, "brighter +" + end, 12, weight::regular, quiet, width / 2.5, true);
 }
 
+void draw_ring(canvas& on, double x, double y) {
+    constexpr int corners = 48;
+    constexpr double radius = 11;
+    std::vector<std::pair<double, double>> points;
+    for (int i = 0; i <= corners; ++i) {
+        const double angle = 2 * pi * i / corners;
+        points.emplace_back(x + radius * std::cos(angle), y + radius * std::sin(angle));
+    }
+    on.line(points, 4, night);
+    on.line(points, 2, bright);
+}
+
 void draw_panel(canvas& on, const panel& of, const cell& measured, double x, double y, double width) {
     on.text(x, y + 19, of.title, 16, weight::semibold, bright, width);
     double below = y + title_height;
@@ -111,6 +123,10 @@ void draw_panel(canvas& on, const panel& of, const cell& measured, double x, dou
             }
         }
         on.end_pixels();
+        if (of.mark) {
+            draw_ring(on, left + ((*of.mark)[0] + 0.5) * shown.width / of.image->width,
+                      top + ((*of.mark)[1] + 0.5) * shown.height / of.image->height);
+        }
         below += shown.height;
     } else {
         const double height = 24 + 25 * static_cast<double>(of.table.size());

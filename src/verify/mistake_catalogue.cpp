@@ -257,8 +257,11 @@ const mistake_entry* find_mistake(std::string_view id) {
 }
 
 bool is_of_output(mistake which) {
-    return which == encode_missing || which == encode_twice || which == output_wraps ||
-           which == channels_swapped || which == picture_upside_down;
+    return is_of_codes(which) || which == channels_swapped || which == picture_upside_down;
+}
+
+bool is_of_codes(mistake which) {
+    return which == encode_missing || which == encode_twice || which == output_wraps;
 }
 
 bool applies(mistake which, const scene& to) {

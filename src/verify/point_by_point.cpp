@@ -231,6 +231,9 @@ struct point_painter::parts {
             around = from.given.kind == light_kind::spot && d > 0 ? rim(from, unit, cone) : 1;
         }
         const double brightness = from.given.intensity * fall * around;
+        if (brightness == 0 && told == nullptr && !wrong.has(specular_without_falloff)) {
+            return {}; // it does not reach
+        }
         const rgb<double> arriving = from.given.color * brightness;
 
         vec3<double> l = unit;
@@ -708,8 +711,6 @@ picture point_painter::whole() const {
     });
     return made;
 }
-
-explanation explain(const scene& of, int x, int y) { return point_painter(of, {}, see(of)).explain(x, y); }
 
 picture draw_with_mistakes(const scene& of, const mistake_set& wrong, const term_choice& terms) {
     return point_painter(of, wrong, see(of), terms).whole();

@@ -1,6 +1,7 @@
 // sheet: pictures side by side with their names, what is to be said of them, and the scale of their colours.
 #pragma once
 
+#include <array>
 #include <optional>
 #include <string>
 #include <utility>
@@ -16,6 +17,7 @@ struct panel {
     std::optional<picture> image; // linear; shrunk to fit, never enlarged beyond 4 times
     std::optional<double> scale;  // of a signed difference: what the ends of its colours mean
     std::vector<std::pair<std::string, std::string>> table; // instead of a picture: what and how much
+    std::optional<std::array<int, 2>> mark = std::nullopt;  // a pixel of the picture, to be ringed
 };
 
 struct sheet {

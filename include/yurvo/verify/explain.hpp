@@ -9,6 +9,7 @@
 
 #include "yurvo/numeric/rgb.hpp"
 #include "yurvo/numeric/vec3.hpp"
+#include "yurvo/verify/check.hpp"
 #include "yurvo/verify/mistakes.hpp"
 
 namespace yurvo::verify {
@@ -76,5 +77,17 @@ struct explanation {
 
 // What the pixel (x, y) of a valid scene's picture shows, and why; x and y within the view.
 explanation explain(const scene& of, int x, int y);
+
+// One number that, changed alone, would give another colour.
+struct needed_change {
+    std::string what;   // `lantern's diffuse`, `all light of lantern`, `ambient`, `the whole colour`
+    double factor = 1;  // what it would have to be multiplied by
+    std::string number; // which number of the explanation would do that, `n·l`; may be empty
+    double is = 0, would_be = 0;
+};
+
+// What, changed alone, would give the colour that was found in its place: every number whose change fits all
+// three components at once. Empty where none does, or where the colours agree.
+std::vector<needed_change> changes_needed(const explanation& of, const rgb<double>& found, precision held);
 
 } // namespace yurvo::verify

@@ -8,6 +8,7 @@
 #include <bitset>
 #include <cstdint>
 #include <initializer_list>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -87,6 +88,15 @@ class mistake_set {
     void add(mistake one) { bits_.set(static_cast<std::size_t>(one)); }
     [[nodiscard]] bool has(mistake one) const { return bits_.test(static_cast<std::size_t>(one)); }
     [[nodiscard]] bool empty() const { return bits_.none(); }
+    // The first in the order of the enum; nothing of an empty set.
+    [[nodiscard]] std::optional<mistake> first() const {
+        for (std::size_t i = 0; i < mistake_count; ++i) {
+            if (bits_.test(i)) {
+                return static_cast<mistake>(i);
+            }
+        }
+        return std::nullopt;
+    }
     friend bool operator==(const mistake_set&, const mistake_set&) = default;
 };
 
@@ -112,6 +122,9 @@ bool applies(mistake which, const scene& to);
 
 // Mistakes of what becomes of a finished picture: they need no other drawing.
 bool is_of_output(mistake which);
+
+// Of those, the ones that are made when codes are written: a picture of floats cannot hold them.
+bool is_of_codes(mistake which);
 
 // The reference scenes that reveal a mistake, by their names: its picture there, at 160x100, is beyond the
 // tolerance at least fourfold on at least 64 pixels. A test draws them all and holds this table.
