@@ -481,11 +481,11 @@ class investigation {
         const double low = ratios[ratios.size() / 4];
         const double middle = ratios[ratios.size() / 2];
         const double high = ratios[ratios.size() * 3 / 4];
-        const bool uniform = high - low < 0.06 * middle;
+        const bool uniform = high - low < 0.12 * middle; // rounding to codes scatters the dark ones
         if (!uniform || std::abs(middle - 1) < 0.01 || !(middle > 0)) {
             return std::nullopt;
         }
-        return best_exposure(painter, wrong, middle, places);
+        return best_exposure(painter, wrong, middle, some_of(places, samples_of_pairs));
     }
 
     // The factor near a guess that fits best: golden section.
@@ -498,28 +498,34 @@ class investigation {
         const auto residual = [&](double exposure) {
             double sum = 0;
             for (std::size_t i = 0; i < places.size(); ++i) {
-                const double off = std::min(
-                    most_off, off_by(found_at(places[i]), fine_codes(drawn[i], wrong, held_, exposure)));
+                // What rounding to codes explains does not count: a wide background would pull the factor its
+                // way.
+                const double by = off_by(found_at(places[i]), fine_codes(drawn[i], wrong, held_, exposure));
+                const double off = std::min(most_off, std::max(0.0, by - tolerance_ / 2));
                 sum += off * off;
             }
             return sum;
         };
         constexpr double golden = 0.6180339887498949;
-        double low = guess * 0.95;
-        double high = guess * 1.05;
+        double low = guess * 0.94;
+        double high = guess * 1.06;
         for (int i = 0; i < 24; ++i) {
             const double a = high - golden * (high - low);
             const double b = low + golden * (high - low);
-            (residual(a) < residual(b) ? high : low) = residual(a) < residual(b) ? b : a;
+            const bool lower = residual(a) < residual(b);
+            (lower ? high : low) = lower ? b : a;
         }
         return (low + high) / 2;
     }
 
     [[nodiscard]] std::vector<suspect> exposed_suspects(const std::vector<suspect>& singles) const {
+        std::vector<std::optional<double>> exposures(singles.size());
+        oneapi::tbb::parallel_for(std::size_t{0}, singles.size(),
+                                  [&](std::size_t i) { exposures[i] = exposure_of(singles[i]); });
         std::vector<suspect> made;
         for (std::size_t i = 0; i < singles.size(); ++i) {
-            if (const std::optional<double> exposure = exposure_of(singles[i])) {
-                made.push_back({singles[i].which, 0, *exposure});
+            if (exposures[i]) {
+                made.push_back({singles[i].which, 0, *exposures[i]});
             }
         }
         rank(made, samples_);

@@ -217,7 +217,7 @@ const std::vector<mistake_entry> catalogue{
      "Encode once: in the shader or in the target, not in both", "every picture of codes"},
     {texture_not_decoded, "texture-not-decoded", "Texels are used as if they were linear.",
      "Textures look pale, and too bright.", "The texture was not marked as sRGB.",
-     "linear = decode(texel), or a texture format that decodes", "textures"},
+     "linear = decode(texel), or a texture format that decodes", "textured materials"},
     {output_wraps, "output-wraps", "Codes are taken modulo 256 where they should be clamped.",
      "The brightest places turn dark, in odd colours.", "A float was cast to a byte without a clamp.",
      "code = round(255 · clamp(c, 0, 1))", "colours above 1"},

@@ -36,8 +36,8 @@ TEST_CASE("help, version, and usage that is wrong") {
     const outcome help = run(tool + " --help");
     CHECK(help.status == 0);
     CHECK(help.err.empty());
-    for (const char* command :
-         {"draw", "rates", "check", "scenes", "demo", "layers", "turn", "curves", "cost", "export"}) {
+    for (const char* command : {"draw", "rates", "check", "scenes", "demo", "layers", "turn", "curves",
+                                "cost", "export", "explain", "compare", "diagnose", "mistakes", "quiz"}) {
         CHECK(has(help.out, command));
         const outcome own = run(tool + " " + command + " --help");
         CHECK(own.status == 0);

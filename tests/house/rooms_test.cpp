@@ -10,6 +10,7 @@
 #include "support/run.hpp"
 #include "yurvo/files/scene_file.hpp"
 #include "yurvo/files/whole_file.hpp"
+#include "yurvo/verify/mistakes.hpp"
 #include "yurvo/verify/reference.hpp"
 
 using namespace yurvo;
@@ -107,4 +108,33 @@ TEST_CASE("what is compiled for a wider instruction set shares no function with 
         ++looked_at;
     }
     MESSAGE(looked_at << " objects");
+}
+
+TEST_CASE("the pipeline carries no trace of a mistake") {
+    std::istringstream objects(YURVO_PIPELINE_OBJECTS);
+    std::string object;
+    int looked_at = 0;
+    while (std::getline(objects, object, '|')) {
+        if (object.empty()) {
+            continue;
+        }
+        CAPTURE(object);
+        const testing::outcome symbols = testing::run("nm -C " + object);
+        const testing::outcome texts = testing::run("strings " + object);
+        REQUIRE(symbols.status == 0);
+        REQUIRE(texts.status == 0);
+        CHECK(symbols.out.size() > 100);
+        CHECK(symbols.out.find("mistake") == std::string::npos);
+        CHECK(symbols.out.find("yurvo::verify") == std::string::npos);
+        for (const verify::mistake_entry& one : verify::all_mistakes()) {
+            std::string name(one.id);
+            CHECK(texts.out.find(name) == std::string::npos);
+            for (char& c : name) {
+                c = c == '-' ? '_' : c;
+            }
+            CHECK(symbols.out.find(name) == std::string::npos);
+        }
+        ++looked_at;
+    }
+    CHECK(looked_at > 8);
 }
