@@ -1,4 +1,4 @@
-#include "session.hpp"
+#include "diagnosis.hpp"
 
 #include <cctype>
 #include <memory>
@@ -89,6 +89,16 @@ int run(session& on, const demo_options& options) {
     keep("rates.png", rates.sheet,
          fmt::format("the rates side by side; per vertex misses up to {} of the light, below the lantern",
                      digits(rates.data["differences"][1]["largest"].get<double>())));
+    on.progress("making a mistake, and finding it");
+    const scene buoys = find_scene(on, "buoys");
+    const verify::suspect wrong{{verify::mistake::half_not_normalized}, 0, 1};
+    const picture mistaken = verify::picture_of_suspect(buoys, wrong);
+    write_picture(path("mistaken.png"), mistaken);
+    const verify::diagnosis found = verify::diagnose(buoys, mistaken, verify::precision::srgb_codes);
+    keep("diagnose.png", diagnosis_sheet(found, mistaken, "mistaken.png"),
+         "mistaken.png by `diagnose`: " + (found.mistakes.empty() ? "right" : found.mistakes.front().id()));
+    keep("quiz.png", quiz_sheet(on, "buoys", 4),
+         "a question of `quiz buoys --seed 4`: what went wrong there?");
     const check_outcome checked = run_checks(on, {});
     write_whole(path("check.json"), checked.data.dump(2) + "\n");
     on.print("{}{}: {} checks held, {} did not; expected values in closed form and by cast rays\n", made,

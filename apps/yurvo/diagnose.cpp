@@ -37,8 +37,40 @@ std::string makeup_text(const std::vector<verify::makeup_part>& makeup) {
     return text;
 }
 
-// The subject, the right picture and the mistaken one, and where the subject is off.
-report::sheet sheet_of(const verify::diagnosis& found, const picture& subject, const std::string& file) {
+int run(session& on, const diagnose_options& options) {
+    if (!options.output.empty()) {
+        require_picture_name(options.output);
+    }
+    const drawable drawn = options.from.load(on);
+    if (drawn.own != nullptr) {
+        throw error({"--model", 0, 0},
+                    "`" + drawn.model + "` is a model of your own: its right picture is not known",
+                    "unlit, lambert, phong, blinn-phong or cel");
+    }
+    const verify::precision held = precision_of(options.picture, options.as);
+    const picture subject = read_found(options.picture, held);
+    on.progress("looking for what explains " + options.picture);
+    const verify::diagnosis found = verify::diagnose(drawn.scene, subject, held);
+    on.progress("");
+    if (speaks(options.json_file)) {
+        on.print("{}", diagnosis_text(found, options.picture, options.from.scene));
+    }
+    if (!options.output.empty()) {
+        write_picture(options.output, diagnosis_sheet(found, subject, options.picture));
+        if (speaks(options.json_file)) {
+            on.print("\n{}: the evidence\n", options.output);
+        }
+    }
+    json data = diagnosis_data(found);
+    data["scene"] = options.from.scene;
+    data["picture"] = options.picture;
+    write_json(on, options.json_file, data);
+    return found.verdict == verify::verdict_kind::right ? all_held : not_held;
+}
+
+} // namespace
+
+picture diagnosis_sheet(const verify::diagnosis& found, const picture& subject, const std::string& file) {
     report::sheet sheet;
     sheet.columns = 2;
     const picture right = draw(found.drawn);
@@ -72,41 +104,8 @@ report::sheet sheet_of(const verify::diagnosis& found, const picture& subject, c
     }
     sheet.panels.push_back(
         {"given − right", "", report::difference_colors(right, subject, scale), scale, {}});
-    return sheet;
+    return report::render(sheet);
 }
-
-int run(session& on, const diagnose_options& options) {
-    if (!options.output.empty()) {
-        require_picture_name(options.output);
-    }
-    const drawable drawn = options.from.load(on);
-    if (drawn.own != nullptr) {
-        throw error({"--model", 0, 0},
-                    "`" + drawn.model + "` is a model of your own: its right picture is not known",
-                    "unlit, lambert, phong, blinn-phong or cel");
-    }
-    const verify::precision held = precision_of(options.picture, options.as);
-    const picture subject = read_found(options.picture, held);
-    on.progress("looking for what explains " + options.picture);
-    const verify::diagnosis found = verify::diagnose(drawn.scene, subject, held);
-    on.progress("");
-    if (speaks(options.json_file)) {
-        on.print("{}", diagnosis_text(found, options.picture, options.from.scene));
-    }
-    if (!options.output.empty()) {
-        write_picture(options.output, report::render(sheet_of(found, subject, options.picture)));
-        if (speaks(options.json_file)) {
-            on.print("\n{}: the evidence\n", options.output);
-        }
-    }
-    json data = diagnosis_data(found);
-    data["scene"] = options.from.scene;
-    data["picture"] = options.picture;
-    write_json(on, options.json_file, data);
-    return found.verdict == verify::verdict_kind::right ? all_held : not_held;
-}
-
-} // namespace
 
 std::string diagnosis_text(const verify::diagnosis& found, const std::string& what,
                            const std::string& scene) {

@@ -134,7 +134,7 @@ std::string line(const std::string& name, const std::string& value, const std::s
         }
         return text + std::string(seen < width ? width - seen : 1, ' ');
     };
-    return "  " + wide(name, 12) + (how.empty() ? value : wide(value, 36) + how) + "\n";
+    return "  " + wide(name, 12) + (how.empty() ? value : wide(value, 42) + how) + "\n";
 }
 
 struct told_scene {

@@ -1,4 +1,4 @@
-#include "session.hpp"
+#include "diagnosis.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -131,28 +131,32 @@ std::size_t answered(const question& asked, const std::string& answer) {
     return asked.offered.size();
 }
 
+// Both pictures, side by side.
+picture draw_question(question& asked, std::uint64_t seed) {
+    asked.of.expects.clear();
+    const verify::mistake wrong = asked.offered[asked.right];
+    const picture right = draw(asked.of);
+    asked.right_codes = codes_of(right);
+    asked.wrong_codes = verify::codes_with(verify::draw_with_mistakes(asked.of, {wrong}), {wrong});
+    report::sheet sheet;
+    sheet.title = "What went wrong?";
+    sheet.subtitle = fmt::format("{}, {} per {}; question {}", asked.name, name_of(asked.of.shading.model),
+                                 name_of(asked.of.shading.rate), seed);
+    sheet.columns = 2;
+    sheet.panels.push_back({"right", "", right, std::nullopt, {}});
+    sheet.panels.push_back(
+        {"with a mistake", "", picture_of(right.width, right.height, asked.wrong_codes), std::nullopt, {}});
+    return report::render(sheet);
+}
+
 int run(session& on, quiz_options options) {
     require_picture_name(options.output);
     if (!options.seeded) {
         options.seed = std::random_device()() % 1'000'000;
     }
     question asked = ask(on, options);
-    asked.of.expects.clear();
+    write_picture(options.output, draw_question(asked, options.seed));
     const verify::mistake wrong = asked.offered[asked.right];
-    const picture right = draw(asked.of);
-    const picture mistaken = verify::draw_with_mistakes(asked.of, {wrong});
-    asked.right_codes = codes_of(right);
-    asked.wrong_codes = verify::codes_with(mistaken, {wrong});
-
-    report::sheet sheet;
-    sheet.title = "What went wrong?";
-    sheet.subtitle = fmt::format("{}, {} per {}; question {}", asked.name, name_of(asked.of.shading.model),
-                                 name_of(asked.of.shading.rate), options.seed);
-    sheet.columns = 2;
-    sheet.panels.push_back({"right", "", right, std::nullopt, {}});
-    sheet.panels.push_back(
-        {"with a mistake", "", picture_of(right.width, right.height, asked.wrong_codes), std::nullopt, {}});
-    write_picture(options.output, report::render(sheet));
 
     on.print("{}: {} as it should be, and with a mistake. Question {}. Which is it?\n\n", options.output,
              asked.name, options.seed);
@@ -196,6 +200,14 @@ int run(session& on, quiz_options options) {
 }
 
 } // namespace
+
+picture quiz_sheet(const session& on, const std::string& scene, std::uint64_t seed) {
+    quiz_options options;
+    options.scene = scene;
+    options.seed = seed;
+    question asked = ask(on, options);
+    return draw_question(asked, seed);
+}
 
 void add_quiz(CLI::App& to, session& on) {
     CLI::App* command =
