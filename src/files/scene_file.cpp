@@ -312,16 +312,7 @@ class scene_reader {
 scene parse_scene(const std::string& text, const std::string& name, const file_source& files,
                   std::vector<std::string>* remarks) {
     value_places places(name);
-    toml::table root;
-    try {
-        root = toml::parse(text, name);
-    } catch (const toml::parse_error& failed) {
-        std::string why(failed.description());
-        for (char& c : why) {
-            c = static_cast<unsigned char>(c) < 0x20 ? ' ' : c;
-        }
-        throw error(places.at(failed.source()), "this is not TOML: " + why, "valid TOML in UTF-8");
-    }
+    const toml::table root = files::parse_toml(text, name, places);
     return scene_reader(root, places, files, remarks).read();
 }
 

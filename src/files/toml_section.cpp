@@ -276,4 +276,16 @@ std::array<std::int64_t, 2> section::whole_pair(std::string_view key, const toml
     return pair;
 }
 
+toml::table parse_toml(const std::string& text, const std::string& name, const value_places& places) {
+    try {
+        return toml::parse(text, name);
+    } catch (const toml::parse_error& failed) {
+        std::string why(failed.description());
+        for (char& c : why) {
+            c = static_cast<unsigned char>(c) < 0x20 ? ' ' : c;
+        }
+        throw error(places.at(failed.source()), "this is not TOML: " + why, "valid TOML in UTF-8");
+    }
+}
+
 } // namespace yurvo::files

@@ -117,6 +117,9 @@ class section {
     [[nodiscard]] std::array<std::int64_t, 2> whole_pair(std::string_view key, const toml::node& from) const;
 };
 
+// A file's text as a table. Throws yurvo::error where it is no TOML; `name` stands in messages.
+toml::table parse_toml(const std::string& text, const std::string& name, const value_places& places);
+
 // The keys of two lists.
 inline keys together(const keys& a, const keys& b) {
     keys all = a;

@@ -62,13 +62,18 @@ range3 texel_at(const texture& image, double s, double t) {
 
 struct caster::parts {
     const scene& of;
+    allowance allowed;
     plain_lighting lighting;
     std::vector<mesh> meshes;
     triangle_tree tree;
     vec3<double> forward, right, up; // right and up measure half the picture's width and height at distance 1
 
-    explicit parts(const scene& given)
-        : of(given), lighting(given), meshes(all_meshes(given)), tree(all_triangles(given, meshes)) {
+    parts(const scene& given, const allowance& allowed_)
+        : of(given),
+          allowed(allowed_),
+          lighting(given),
+          meshes(all_meshes(given)),
+          tree(all_triangles(given, meshes)) {
         const view& view = of.view;
         const vec3<double> ahead = view.target - view.eye;
         forward = ahead / std::hypot(ahead.x, ahead.y, ahead.z);
@@ -78,6 +83,29 @@ struct caster::parts {
         const double half_height = std::tan(view.fov / 2);
         right = right * (half_height * view.width / view.height);
         up = up * half_height;
+    }
+
+    // The subject's own errors on top: its arithmetic's as many times unit roundoff, and what the surface
+    // shows at the places around that its snapping may take for this one; doubled, as all tolerances are.
+    [[nodiscard]] cast_color widened(cast_color made, double x, double y) const {
+        if (allowed.precision == 1 && allowed.snap == 0) {
+            return made;
+        }
+        made.tolerance = made.tolerance * allowed.precision;
+        rgb<double> most;
+        for (const auto& [dx, dy] : {std::array{allowed.snap, 0.0},
+                                     {-allowed.snap, 0.0},
+                                     {0.0, allowed.snap},
+                                     {0.0, -allowed.snap}}) {
+            const cast_color near = cast(x + dx, y + dy);
+            if (near.object == made.object) {
+                most =
+                    max(most, {std::abs(near.color.r - made.color.r), std::abs(near.color.g - made.color.g),
+                               std::abs(near.color.b - made.color.b)});
+            }
+        }
+        made.tolerance = made.tolerance + 2.0 * most;
+        return made;
     }
 
     static std::vector<mesh> all_meshes(const scene& of) {
@@ -97,8 +125,11 @@ struct caster::parts {
     static vec3<double> normal_to_world(const placement& placed, const vec3<double>& n) {
         const vec3<double> moved =
             turned({n.x / placed.scale.x, n.y / placed.scale.y, n.z / placed.scale.z}, placed.rotation);
-        const double size = std::hypot(moved.x, moved.y, moved.z);
-        return size > 0 ? moved / size : vec3<double>{};
+        return moved;
+    }
+    static vec3<double> unit(const vec3<double>& n) {
+        const double size = std::hypot(n.x, n.y, n.z);
+        return size > 0 ? n / size : vec3<double>{};
     }
 
     static std::vector<world_triangle> all_triangles(const scene& of, const std::vector<mesh>& meshes) {
@@ -195,7 +226,8 @@ struct caster::parts {
         const material& look = of.materials[object.material].look;
         plain_point point;
         point.position = of.view.eye + along * depth;
-        point.normal = normal_to_world(object.placed, {slope({1, 0, 0}), slope({0, 1, 0}), slope({0, 0, 1})});
+        point.normal =
+            unit(normal_to_world(object.placed, {slope({1, 0, 0}), slope({0, 1, 0}), slope({0, 0, 1})}));
         if (look.two_sided && dot(point.normal, along) > 0) {
             point.normal = -point.normal;
         }
@@ -353,7 +385,9 @@ struct caster::parts {
             return shape.colors.empty() ? rgb<double>(1.0) : shape.colors[corners[k]];
         };
         const auto normal_at = [&](std::size_t k) {
-            return normal_to_world(object.placed, shape.normals[corners[k]]) * side;
+            const vec3<double> moved = normal_to_world(object.placed, shape.normals[corners[k]]);
+            return (allowed.unit_at_vertices || of.shading.rate != rate::fragment ? unit(moved) : moved) *
+                   side;
         };
         const rgb<double>& base = material.look.base;
 
@@ -372,7 +406,12 @@ struct caster::parts {
             point.normal = size > 0 ? normal / size : vec3<double>{};
             // The corners' normals and the weights are rounded, and the sum; the shorter it is, the farther
             // it turns.
-            point.normal_error = size > 0 ? 5 * u / size + 2 * u : 0;
+            double greatest = 1;
+            for (std::size_t k = 0; k < 3 && !allowed.unit_at_vertices; ++k) {
+                const vec3<double> corner = normal_at(k);
+                greatest = std::max(greatest, std::hypot(corner.x, corner.y, corner.z));
+            }
+            point.normal_error = size > 0 ? 5 * u * greatest / size + 2 * u : 0;
             point.base = range3(base * tint, 6 * u) * image;
             lit = lighting.light_point(point, material.look);
         } else {
@@ -402,12 +441,13 @@ struct caster::parts {
     }
 };
 
-caster::caster(const scene& of) : parts_(std::make_unique<const parts>(of)) {}
+caster::caster(const scene& of, const allowance& allowed)
+    : parts_(std::make_unique<const parts>(of, allowed)) {}
 caster::~caster() = default;
 caster::caster(caster&&) noexcept = default;
 caster& caster::operator=(caster&&) noexcept = default;
 
-cast_color caster::at(double x, double y) const { return parts_->cast(x, y); }
+cast_color caster::at(double x, double y) const { return parts_->widened(parts_->cast(x, y), x, y); }
 
 std::optional<vec3<double>> caster::place(double x, double y) const {
     const vec3<double> along = parts_->ray(x, y);
@@ -483,7 +523,11 @@ bool caster::near_border(double x, double y, double step) const {
 }
 
 std::vector<cast_color> caster::around(double x, double y, double step) const {
-    return parts_->cast_around(x, y, step);
+    std::vector<cast_color> made = parts_->cast_around(x, y, step);
+    for (cast_color& one : made) {
+        one = parts_->widened(one, x, y);
+    }
+    return made;
 }
 
 } // namespace yurvo::verify

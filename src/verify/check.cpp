@@ -113,11 +113,14 @@ struct row_verdict {
 // curve, and one code for rounding to a whole one (a right one needs half).
 double code_at(double linear, precision held) {
     const double kept = std::clamp(linear, 0.0, 1.0);
-    return 255 * (held == precision::srgb_codes ? srgb_encoded(kept) : kept);
+    return 255 * (held == precision::linear_codes ? kept : srgb_encoded(kept));
 }
 double code_tolerance(double linear, double tolerance, precision held) {
     const double code = code_at(linear, held);
-    return 1 + std::max(code_at(linear + tolerance, held) - code, code - code_at(linear - tolerance, held));
+    // Encoded floats are not rounded; the curve's power costs a few dozen roundings of 255.
+    const double rounding = held == precision::srgb_floats ? 0.02 : 1;
+    return rounding +
+           std::max(code_at(linear + tolerance, held) - code, code - code_at(linear - tolerance, held));
 }
 
 verdict judge_as(precision held, const rgb<double>& found, const rgb<double>& expected,
@@ -177,11 +180,12 @@ row_verdict judge_row(const caster& casts, const picture& found, int y, precisio
 
 } // namespace
 
-check_result hold_against_second_method(const scene& drawn, const picture& found, precision held) {
+check_result hold_against_second_method(const scene& drawn, const picture& found, precision held,
+                                        const allowance& allowed) {
     if (!same_size(drawn, found)) {
         return wrong_size(drawn, found);
     }
-    const caster casts(drawn);
+    const caster casts(drawn, allowed);
     std::vector<row_verdict> rows(static_cast<std::size_t>(found.height));
     oneapi::tbb::parallel_for(0, found.height, [&](int y) {
         rows[static_cast<std::size_t>(y)] = judge_row(casts, found, y, held);
@@ -375,12 +379,39 @@ bool concerns(const expectation& expected, const scene& asked) {
     return expected.rate == asked.shading.rate && (!expected.model || *expected.model == asked.shading.model);
 }
 
+// An expectation's tolerance is a float's; a subject of coarser arithmetic gets what it takes at that pixel.
+expectation widened(const expectation& expected, const scene& asked, const allowance& allowed) {
+    if (allowed == allowance{}) {
+        return expected;
+    }
+    const caster casts(asked, allowed);
+    expectation made = expected;
+    const cast_color here = casts.at(expected.x + 0.5, expected.y + 0.5);
+    if (!expected.is_ratio) {
+        made.tolerance = made.tolerance * allowed.precision + here.tolerance;
+        return made;
+    }
+    // A quotient a / b changes by (da + a / b · db) / b.
+    const cast_color other = casts.at(expected.other_x + 0.5, expected.other_y + 0.5);
+    const auto of_quotient = [](double a, double da, double b, double db) {
+        return b > 0 ? (da + a / b * db) / b : 0;
+    };
+    made.tolerance =
+        made.tolerance * allowed.precision +
+        rgb<double>{of_quotient(here.color.r, here.tolerance.r, other.color.r, other.tolerance.r),
+                    of_quotient(here.color.g, here.tolerance.g, other.color.g, other.tolerance.g),
+                    of_quotient(here.color.b, here.tolerance.b, other.color.b, other.tolerance.b)};
+    return made;
+}
+
 void add_expectations(std::vector<check_result>& to, const check_unit& unit, const picture& found,
                       precision held) {
     if (unit.reference != nullptr) {
         for (const expectation& expected : unit.reference->expectations) {
             if (concerns(expected, unit.asked)) {
-                add(to, unit, hold_expectation(expected, unit.asked, found, held), expected.name);
+                add(to, unit,
+                    hold_expectation(widened(expected, unit.asked, unit.allowed), unit.asked, found, held),
+                    expected.name);
             }
         }
     }
@@ -412,11 +443,15 @@ scene in_size(const scene& of, int width, int height) {
 std::vector<check_result> check_by_drawing(const check_unit& unit, const subject& subject) {
     std::vector<check_result> results;
     if (expects_anything(unit)) {
-        add_expectations(results, unit, subject(unit.asked), precision::floats);
+        add_expectations(results, unit, subject(unit.asked), unit.held);
     }
     const scene small = in_size(unit.asked, small_width, small_height);
-    add(results, unit, hold_against_second_method(small, subject(small)), by_rays);
-    for (check_result& related : check_relations(in_size(unit.asked, small_width, small_height), subject)) {
+    add(results, unit, hold_against_second_method(small, subject(small), unit.held, unit.allowed), by_rays);
+    if (unit.held != precision::floats) {
+        return results;
+    }
+    for (check_result& related : check_relations(in_size(unit.asked, small_width, small_height), subject,
+                                                 known_model::yes, unit.allowed)) {
         const std::string name = related.name;
         add(results, unit, std::move(related), name);
     }

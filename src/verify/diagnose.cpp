@@ -50,13 +50,15 @@ constexpr double unexplained = 0.15;
 // ... and explains at least so many pixels: a scattered few would fit anything.
 constexpr std::size_t least_explained = 24;
 
+bool is_float(precision held) { return held == precision::floats || held == precision::srgb_floats; }
+
 double fine_code(double linear, const mistake_set& wrong, precision held) {
     const encoding how = held == precision::linear_codes ? encoding::linear : encoding::srgb;
-    if (wrong.has(mistake::output_wraps) && held != precision::floats) {
+    if (wrong.has(mistake::output_wraps) && !is_float(held)) {
         return code_with(linear, wrong, how); // modulo needs whole codes
     }
     double value = linear;
-    if (held != precision::floats) {
+    if (!is_float(held)) {
         value = std::clamp(value, 0.0, 1.0);
         int times = how == encoding::srgb ? 1 : 0;
         times = wrong.has(mistake::encode_missing) ? 0 : wrong.has(mistake::encode_twice) ? 2 * times : times;
@@ -64,6 +66,9 @@ double fine_code(double linear, const mistake_set& wrong, precision held) {
             value = srgb_encoded(value);
         }
         return 255 * value;
+    }
+    if (held == precision::srgb_floats) { // was clamped and decoded
+        value = std::clamp(value, 0.0, 1.0);
     }
     // Floats are compared on the curve too, which goes on beyond 1 and, straight, below 0.
     if (wrong.has(mistake::encode_twice)) {
@@ -265,7 +270,7 @@ class investigation {
         // What was read from codes becomes the same codes again.
         codes made{fine_code(color.r, {}, held_), fine_code(color.g, {}, held_),
                    fine_code(color.b, {}, held_), 255 * static_cast<double>(found_.alpha(at.x, at.y))};
-        if (held_ != precision::floats) {
+        if (!is_float(held_)) {
             for (double& one : made) {
                 one = std::round(one);
             }
@@ -279,8 +284,8 @@ class investigation {
     // Compression leaves noise: how much is seen where the right picture is smooth, from how the second
     // differences along a row scatter (√6 times the noise of one pixel), beyond what rounding makes.
     void measure_noise() {
-        tolerance_ = held_ == precision::floats ? tolerance_of_floats : tolerance_of_codes;
-        if (held_ == precision::floats) {
+        tolerance_ = is_float(held_) ? tolerance_of_floats : tolerance_of_codes;
+        if (is_float(held_)) {
             return;
         }
         std::vector<double> bends;
@@ -396,7 +401,7 @@ class investigation {
         std::vector<mistake> made;
         for (const mistake_entry& one : all_mistakes()) {
             const bool of_codes = one.which == mistake::output_wraps;
-            if (applies(one.which, of_) && !(of_codes && held_ == precision::floats)) {
+            if (applies(one.which, of_) && !(of_codes && is_float(held_))) {
                 made.push_back(one.which);
             }
         }
@@ -466,7 +471,7 @@ class investigation {
             const rgb<double> given(found_.color(at.x, at.y));
             const lit_pixel expected = painter.at(at.x, at.y);
             const auto add = [&](double got, double want, double as_code) {
-                if (want > 1e-3 && as_code > 24 && (held_ == precision::floats || as_code < 250)) {
+                if (want > 1e-3 && as_code > 24 && (is_float(held_) || as_code < 250)) {
                     ratios.push_back(got / want);
                 }
             };
@@ -681,7 +686,7 @@ class investigation {
             codes code = found_at(at);
             rgb<double> linear(found_.color(at.x, at.y));
             const auto weigh = [&](double c, double& value) {
-                if (held_ == precision::floats) {
+                if (is_float(held_)) {
                     return 1 / (1e-4 + 1e-3 * std::abs(value));
                 }
                 value = linear_of(c);

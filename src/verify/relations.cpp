@@ -364,7 +364,8 @@ const std::vector<relation>& relations() {
     return all;
 }
 
-std::vector<check_result> check_relations(const scene& drawn, const subject& given, known_model known) {
+std::vector<check_result> check_relations(const scene& drawn, const subject& given, known_model known,
+                                          const allowance& allowed) {
     scene asked = drawn;
     asked.view.width = width;
     asked.view.height = height;
@@ -381,7 +382,7 @@ std::vector<check_result> check_relations(const scene& drawn, const subject& giv
     std::vector<check_result> results;
     const auto pixels = static_cast<std::size_t>(width) * height;
     std::vector<rgb<double>> tolerance(pixels);
-    const caster casts(asked);
+    const caster casts(asked, allowed);
     oneapi::tbb::parallel_for(0, height, [&](int y) {
         for (int x = 0; x < width; ++x) {
             const auto i = static_cast<std::size_t>(y) * width + static_cast<std::size_t>(x);

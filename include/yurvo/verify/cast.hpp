@@ -25,13 +25,24 @@ struct cast_color {
     std::ptrdiff_t object = -1; // index in the scene; −1 where the ray meets nothing
 };
 
+// What a subject's own arithmetic and rasteriser make of a right picture beyond the rounding of a float.
+struct allowance {
+    double precision = 1; // how many times as large as unit roundoff its errors are, ≥ 1
+    double snap = 0;      // pixels by which the places where attributes are evaluated may be off
+    // The world normals are made unit at the vertices, before they are interpolated; or only at each
+    // fragment.
+    bool unit_at_vertices = true;
+
+    friend bool operator==(const allowance&, const allowance&) = default;
+};
+
 class caster {
     struct parts;
     std::unique_ptr<const parts> parts_;
 
   public:
     // The scene must be valid; it is kept by reference.
-    explicit caster(const scene& of);
+    explicit caster(const scene& of, const allowance& allowed = {});
     ~caster();
     caster(caster&&) noexcept;
     caster& operator=(caster&&) noexcept;

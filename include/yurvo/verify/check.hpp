@@ -9,6 +9,7 @@
 
 #include "yurvo/picture/picture.hpp"
 #include "yurvo/pipeline/draw.hpp"
+#include "yurvo/verify/cast.hpp"
 #include "yurvo/verify/reference.hpp"
 
 namespace yurvo::verify {
@@ -30,8 +31,9 @@ struct check_result {
     std::string because; // how the tolerance is derived, with the numbers put in
 };
 
-// How a picture holds its colours: as they are, or rounded to 8-bit codes, encoded or not.
-enum class precision : std::uint8_t { floats, srgb_codes, linear_codes };
+// How a picture holds its colours: as they are, or rounded to 8-bit codes, encoded or not, or clamped and
+// encoded but not rounded.
+enum class precision : std::uint8_t { floats, srgb_codes, linear_codes, srgb_floats };
 
 // What a whole picture is, held against the second method: the pixel that uses most of its tolerance.
 //
@@ -39,7 +41,7 @@ enum class precision : std::uint8_t { floats, srgb_codes, linear_codes };
 // not agree, the places 1/256 pixel around it are asked. Such pixels are counted, and at most one in 500 may
 // be so: even with a border every four pixels, only 2 / 256 / 4 of all centres lie that near to one.
 check_result hold_against_second_method(const scene& drawn, const picture& found,
-                                        precision held = precision::floats);
+                                        precision held = precision::floats, const allowance& allowed = {});
 
 // The picture by the second method: what hold_against_second_method expects.
 picture cast_picture(const scene& drawn);
@@ -54,6 +56,8 @@ struct check_unit {
     std::string scene_name, variant;
     scene asked;
     const reference_scene* reference = nullptr;
+    allowance allowed;                  // what the subject's arithmetic takes
+    precision held = precision::floats; // how it gives its colours; only floats are held to relations
 };
 std::vector<check_unit> units_of(const reference_scene& reference);
 check_unit unit_of(const std::string& name, const scene& given);

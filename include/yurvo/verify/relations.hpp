@@ -34,6 +34,7 @@ enum class known_model : bool { no, yes };
 
 // Every relation that applies to a scene, held by a subject. The scene is drawn at 160x100.
 std::vector<check_result> check_relations(const scene& drawn, const subject& subject,
-                                          known_model known = known_model::yes);
+                                          known_model known = known_model::yes,
+                                          const allowance& allowed = {});
 
 } // namespace yurvo::verify

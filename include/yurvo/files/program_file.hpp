@@ -1,0 +1,13 @@
+// The program file: TOML that says what the names of a user's shader mean, and what is claimed of it.
+#pragma once
+
+#include <string>
+
+#include "yurvo/scene/shader_program.hpp"
+
+namespace yurvo {
+
+// With the sources it names, which lie beside it. Throws yurvo::error at the first thing wrong.
+shader_program read_program(const std::string& path);
+
+} // namespace yurvo
