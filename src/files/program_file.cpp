@@ -42,7 +42,8 @@ class program_reader {
         if (const toml::table* table = node->as_table()) {
             section own(*table, key, places_);
             own.only({"file", "entry"});
-            own.require("file", "for a stage", "the source beside this file, such as file = \"lantern.hlsl\"");
+            own.require("file", "for a stage",
+                        "the source beside this file, such as file = \"lantern.hlsl\"");
             own.read("file", into.file);
             own.read("entry", into.entry);
         } else {
@@ -77,7 +78,8 @@ class program_reader {
             std::array<int, 2> few_and_many{};
             from.read_wholes("lights", few_and_many);
             if (few_and_many[0] < 0 || few_and_many[0] > few_and_many[1]) {
-                from.fail("lights", "the fewest are more than the most", "lights = [FEWEST, MOST], such as [1, 8]");
+                from.fail("lights", "the fewest are more than the most",
+                          "lights = [FEWEST, MOST], such as [1, 8]");
             }
             made_.lights = few_and_many;
         }
@@ -117,7 +119,8 @@ class program_reader {
                 add(node);
             }
             if (one.means.empty()) {
-                throw error(one.where, "`" + name + "` means nothing", "a quantity, a number, or a list of them");
+                throw error(one.where, "`" + name + "` means nothing",
+                            "a quantity, a number, or a list of them");
             }
             into.push_back(std::move(one));
         }
@@ -128,9 +131,9 @@ class program_reader {
 
     shader_program read(const toml::table& table) {
         section root(table, "", places_);
-        root.only({"format", "title", "language", "vertex", "fragment", "output", "clip", "limit", "model", "rate",
-                   "ambient_rule", "kinds", "lights", "in_order", "falloff", "rim", "scale", "attributes",
-                   "uniforms"});
+        root.only({"format", "title", "language", "vertex", "fragment", "output", "clip", "limit", "model",
+                   "rate", "ambient_rule", "kinds", "lights", "in_order", "falloff", "rim", "scale",
+                   "attributes", "uniforms"});
         for (const auto& [key, right] :
              {std::pair{"format", "format = 1, the version of this file's format"},
               {"language", "language = \"glsl\", \"glsl-es\", \"glsl-vulkan\" or \"hlsl\""},
@@ -161,15 +164,18 @@ class program_reader {
             if (const toml::node* node = root.find(key)) {
                 const toml::table* found = node->as_table();
                 if (found == nullptr) {
-                    root.fail(key, "it is not a table", "a section that begins with [" + std::string(key) + "]");
+                    root.fail(key, "it is not a table",
+                              "a section that begins with [" + std::string(key) + "]");
                 }
                 add_bindings(*found, key, "", *into);
             }
         }
         static const std::vector<std::string_view> attributes{"position", "normal", "texcoord", "color"};
         for (const shader_binding& one : made_.attributes) {
-            const std::string* word = one.means.size() == 1 ? std::get_if<std::string>(&one.means.front()) : nullptr;
-            if (word == nullptr || std::find(attributes.begin(), attributes.end(), *word) == attributes.end()) {
+            const std::string* word =
+                one.means.size() == 1 ? std::get_if<std::string>(&one.means.front()) : nullptr;
+            if (word == nullptr ||
+                std::find(attributes.begin(), attributes.end(), *word) == attributes.end()) {
                 throw error(one.where, "`" + one.name + "` means no attribute", listed(attributes));
             }
         }

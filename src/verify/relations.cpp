@@ -402,7 +402,12 @@ std::vector<check_result> check_relations(const scene& drawn, const subject& giv
         if (!one.applies(asked)) {
             continue;
         }
-        check_result result = one.hold(first, subject);
+        check_result result;
+        try {
+            result = one.hold(first, subject);
+        } catch (const cannot_draw&) {
+            continue;
+        }
         if (result.kind.empty()) {
             continue; // nothing in this scene can show it
         }

@@ -15,8 +15,8 @@
 namespace yurvo {
 
 enum class shading_language : std::uint8_t { glsl, glsl_es, glsl_vulkan, hlsl };
-enum class output_kind : std::uint8_t { linear, srgb };     // how the shader writes colour
-enum class clip_space : std::uint8_t { gl, vulkan };        // what the vertex stage writes
+enum class output_kind : std::uint8_t { linear, srgb };       // how the shader writes colour
+enum class clip_space : std::uint8_t { gl, vulkan };          // what the vertex stage writes
 enum class scale_claim : std::uint8_t { any, uniform, none }; // which scales of objects it supports
 
 template <> struct names_of<shading_language> {

@@ -3,6 +3,7 @@
 
 #include <cstddef>
 #include <cstdint>
+#include <exception>
 #include <functional>
 #include <string>
 #include <vector>
@@ -16,6 +17,12 @@ namespace yurvo::verify {
 
 // Whatever is being verified: draws a scene at the rate it asks for.
 using subject = std::function<picture(const scene&)>;
+
+// Thrown by a subject that cannot draw a scene, a shader written for one lamp that is asked for two: relations
+// that need that scene are left out.
+struct cannot_draw : std::exception {
+    [[nodiscard]] const char* what() const noexcept override { return "the subject does not take this scene"; }
+};
 
 struct check_result {
     std::string name;             // `fragment, at the foot of the lantern`

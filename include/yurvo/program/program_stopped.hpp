@@ -1,0 +1,15 @@
+// program_stopped: what a shader did to the process that ran it.
+#pragma once
+
+#include "yurvo/scene/error.hpp"
+
+namespace yurvo {
+
+// The driver's process took too long, ran out of memory or ended. What was being drawn has no picture; other
+// scenes can still be drawn.
+class program_stopped : public error {
+  public:
+    using error::error;
+};
+
+} // namespace yurvo

@@ -1,0 +1,50 @@
+// bindings: the names that the linked program reads, each with what it means.
+#pragma once
+
+#include <string>
+#include <variant>
+#include <vector>
+
+#include "messages.hpp"
+#include "quantities.hpp"
+#include "translate.hpp"
+
+namespace yurvo::program {
+
+// One active uniform: literals and quantities that fill its components in order.
+struct bound_uniform {
+    active_uniform active;
+    std::vector<std::variant<double, quantity>> means;
+    int each = 0; // what [*] stands for
+    place where;
+};
+struct bound_attribute {
+    active_attribute active;
+    std::string means; // position, normal, texcoord, color
+};
+
+struct bindings {
+    std::vector<bound_uniform> uniforms;
+    std::vector<bound_attribute> attributes;
+    std::vector<std::string> remarks;
+};
+
+// Every active name must be bound and every bound name declared. Throws yurvo::error with the nearest names.
+bindings bind(const shader_program& given, const translated_program& translated,
+              const linked_program& linked);
+
+// How many numbers a type of the driver's has: 1 to 16; 0 for one that cannot be bound. Rows of a matrix, or
+// 0.
+struct type_shape {
+    int components = 0;
+    int matrix = 0;
+    bool whole = false; // of integers
+    bool texture = false;
+    std::string name;
+};
+type_shape shape_of(std::uint32_t type);
+
+// The numbers that an active uniform is given, as many as its type has; matrices column by column.
+std::vector<float> numbers_for(const bound_uniform& one, const quantity_context& in, bool transposed);
+
+} // namespace yurvo::program

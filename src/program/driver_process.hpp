@@ -1,0 +1,35 @@
+// driver_process: the system's OpenGL driver in a process of its own, with a limit on time and memory:
+// whatever a shader does there, the tool lives on.
+#pragma once
+
+#include <memory>
+#include <string>
+
+#include "messages.hpp"
+
+namespace yurvo::program {
+
+// GLSL, as the driver takes it.
+struct driver_sources {
+    std::string vertex, fragment;
+};
+
+class driver_process {
+    struct parts;
+    std::unique_ptr<parts> parts_;
+
+  public:
+    // Starts the process, compiles and links. `limit` is in seconds, for this and for each picture. Throws
+    // missing_error where there is no EGL or driver on this machine; program_stopped as draw() does.
+    driver_process(const driver_sources& sources, double limit);
+    ~driver_process();
+    driver_process(driver_process&&) noexcept;
+    driver_process& operator=(driver_process&&) noexcept;
+
+    [[nodiscard]] const linked_program& linked() const;
+
+    // Throws program_stopped where the process ended or took too long; the next call starts another one.
+    draw_answer draw(const draw_request& asked);
+};
+
+} // namespace yurvo::program

@@ -1,0 +1,35 @@
+// fit: what a program claims, or its bindings can carry, and scenes made to suit.
+#pragma once
+
+#include <map>
+#include <set>
+#include <string>
+#include <vector>
+
+#include "bindings.hpp"
+#include "yurvo/program/subject.hpp"
+
+namespace yurvo::program {
+
+struct claims {
+    model_kind model{};
+    yurvo::rate rate{};
+    yurvo::ambient_rule rule{};
+    std::vector<light_kind> kinds;
+    int fewest = 0, most = 0;
+    std::map<light_kind, int> most_of_kind; // where lights come in sets by kind
+    bool in_order = false;
+    std::vector<falloff_kind> falloffs;
+    std::vector<rim_kind> rims;
+    scale_claim scale{};
+    std::set<std::string> bound;       // scene quantities, `material.base`
+    std::set<std::string> light_bound; // light properties, `color`
+    std::set<std::string> names;       // lights by name
+    bool texcoords = false, colors = false;
+};
+
+claims claims_of(const shader_program& given, const bindings& bound);
+
+fitted_scene fit_to(const claims& claimed, const scene& given);
+
+} // namespace yurvo::program

@@ -1,0 +1,319 @@
+#include "yurvo/program/subject.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include "bindings.hpp"
+#include "driver_process.hpp"
+#include "fit.hpp"
+#include "translate.hpp"
+#include "yurvo/picture/encoding.hpp"
+
+namespace yurvo {
+
+namespace {
+
+using namespace program;
+
+// Roundings between the numbers that a scene has and a shader's colour, against the one that the second
+// method counts for a position: the object's matrix and the view's (seven each: four products and three
+// sums), as many for the normal, the plane by which the driver interpolates (three products and two sums, and
+// the division by depth).
+constexpr double roundings_of_a_shader = 7 + 7 + 7 + 6;
+
+// How a value lies in a uniform block: column by column at the driver's stride, or row by row.
+void write_into(std::vector<std::uint8_t>& block, const active_uniform& at, const type_shape& shape,
+                const std::vector<float>& numbers) {
+    const auto put = [&](std::size_t offset, float value) {
+        if (offset + 4 > block.size()) {
+            return;
+        }
+        if (shape.whole) {
+            const auto whole = static_cast<std::int32_t>(std::lround(value));
+            std::memcpy(&block[offset], &whole, 4);
+        } else {
+            std::memcpy(&block[offset], &value, 4);
+        }
+    };
+    const auto begin = static_cast<std::size_t>(at.offset);
+    if (shape.matrix == 0) {
+        for (std::size_t i = 0; i < numbers.size(); ++i) {
+            put(begin + 4 * i, numbers[i]);
+        }
+        return;
+    }
+    const auto size = static_cast<std::size_t>(shape.matrix);
+    const auto stride = static_cast<std::size_t>(at.matrix_stride);
+    for (std::size_t column = 0; column < size; ++column) {
+        for (std::size_t row = 0; row < size; ++row) {
+            const std::size_t place =
+                at.row_major != 0 ? row * stride + 4 * column : column * stride + 4 * row;
+            put(begin + place, numbers[size * column + row]);
+        }
+    }
+}
+
+texture_values texture_for(const texture* image, bool as_codes) {
+    texture_values made;
+    if (image == nullptr) {
+        made.values = {1, 1, 1};
+        return made;
+    }
+    made.width = image->width;
+    made.height = image->height;
+    const auto value = [&](float linear) {
+        return as_codes ? static_cast<float>(srgb_encoded(static_cast<double>(linear))) : linear;
+    };
+    for (int y = image->height - 1; y >= 0; --y) { // the lowest row first
+        for (int x = 0; x < image->width; ++x) {
+            const rgb<float>& texel =
+                image->texels[static_cast<std::size_t>(y) * static_cast<std::size_t>(image->width) +
+                              static_cast<std::size_t>(x)];
+            made.values.insert(made.values.end(), {value(texel.r), value(texel.g), value(texel.b)});
+        }
+    }
+    return made;
+}
+
+std::vector<float> attribute_of(const mesh& shape, const std::string& what, int components) {
+    std::vector<float> made;
+    const auto put = [&](std::initializer_list<double> values) {
+        int count = 0;
+        for (const double value : values) {
+            if (count++ < components) {
+                made.push_back(static_cast<float>(value));
+            }
+        }
+        while (count < components) { // a vector fills a wider one
+            made.push_back(count == 3 && what != "normal" ? 1.0F : 0.0F);
+            ++count;
+        }
+    };
+    for (std::size_t t = 0; t < shape.triangles.size(); ++t) {
+        for (std::size_t k = 0; k < 3; ++k) {
+            const std::uint32_t v = shape.triangles[t][k];
+            if (what == "position") {
+                put({shape.positions[v].x, shape.positions[v].y, shape.positions[v].z});
+            } else if (what == "normal") {
+                put({shape.normals[v].x, shape.normals[v].y, shape.normals[v].z});
+            } else if (what == "color") {
+                const rgb<double> color = shape.colors.empty() ? rgb<double>(1.0) : shape.colors[v];
+                put({color.r, color.g, color.b});
+            } else {
+                const texcoord at =
+                    shape.texcoords.empty() ? texcoord{} : shape.texcoords[shape.texcoord_corners(t)[k]];
+                put({at.u, at.v});
+            }
+        }
+    }
+    return made;
+}
+
+} // namespace
+
+struct program_subject::parts {
+    shader_program given;
+    translated_program translated;
+    driver_process driver;
+    bindings bound;
+    claims claimed;
+    mutable std::optional<bool> unit_at_vertices;
+
+    explicit parts(shader_program program)
+        : given(std::move(program)), translated(translate(given)), driver(translated.sources, given.limit) {
+        const linked_program& linked = driver.linked();
+        if (linked.failed_stage != 0) {
+            throw complaint_of(given, linked);
+        }
+        bound = bind(given, translated, linked);
+        claimed = claims_of(given, bound);
+    }
+
+    object_request request_for(const pipeline::stage& staged, const scene& of,
+                               const pipeline::staged_object& object, draw_request& whole) {
+        const quantity_context in{of, staged, object, given.clip};
+        const linked_program& linked = driver.linked();
+        object_request made;
+        made.corners = static_cast<std::int32_t>(3 * object.shape->triangles.size());
+        made.mirrored = object.mirrored ? 1 : 0;
+        for (const bound_attribute& one : bound.attributes) {
+            const int components = std::max(1, shape_of(one.active.type).components);
+            made.attributes.push_back(
+                {one.active.location, components, attribute_of(*object.shape, one.means, components)});
+        }
+        for (const active_block& block : linked.blocks) {
+            made.blocks.emplace_back(static_cast<std::size_t>(std::max(0, block.size)));
+        }
+        for (const bound_uniform& one : bound.uniforms) {
+            const type_shape shape = shape_of(one.active.type);
+            if (shape.texture) {
+                const quantity* means = std::get_if<quantity>(&one.means.front());
+                const bool known =
+                    means != nullptr && (means->property == "texture" || means->property == "texture_codes");
+                if (!known) {
+                    throw error(one.where, "`" + one.active.name + "` is a texture",
+                                "material.texture or material.texture_codes");
+                }
+                const texture* image = staged.materials[object.material].image.get();
+                made.samplers.push_back(one.active.location);
+                made.textures.push_back(static_cast<std::int32_t>(whole.textures.size()));
+                whole.textures.push_back(texture_for(image, means->property == "texture_codes"));
+                continue;
+            }
+            std::vector<float> numbers = numbers_for(one, in, translated.transposed_matrices);
+            if (one.active.block >= 0) {
+                write_into(made.blocks[static_cast<std::size_t>(one.active.block)], one.active, shape,
+                           numbers);
+            } else {
+                made.uniforms.push_back({one.active.location, one.active.type, std::move(numbers)});
+            }
+        }
+        return made;
+    }
+
+    picture draw(const scene& of) {
+        const pipeline::stage staged = pipeline::make_stage(of);
+        draw_request request;
+        request.width = of.view.width;
+        request.height = of.view.height;
+        const auto background = [&](double value) {
+            return static_cast<float>(
+                given.output == output_kind::srgb ? srgb_encoded(std::clamp(value, 0.0, 1.0)) : value);
+        };
+        request.background[0] = background(of.view.background.r);
+        request.background[1] = background(of.view.background.g);
+        request.background[2] = background(of.view.background.b);
+        request.background[3] = static_cast<float>(of.view.background_alpha);
+        request.vulkan_clip = given.clip == clip_space::vulkan ? 1 : 0;
+        for (const pipeline::staged_object& object : staged.objects) {
+            request.objects.push_back(request_for(staged, of, object, request));
+        }
+        draw_answer answer = driver.draw(request);
+        if (!answer.failure.empty()) {
+            throw program_stopped({given.file, 0, 0}, answer.failure,
+                                  "a smaller picture, or less in the shader");
+        }
+        picture made;
+        made.width = of.view.width;
+        made.height = of.view.height;
+        made.values = std::move(answer.values);
+        if (given.output == output_kind::srgb) {
+            for (std::size_t i = 0; i < made.values.size(); ++i) {
+                if (i % 4 != 3) {
+                    const double kept = std::clamp(static_cast<double>(made.values[i]), 0.0, 1.0);
+                    made.values[i] = static_cast<float>(srgb_decoded(std::isnan(made.values[i]) ? 0 : kept));
+                }
+            }
+        }
+        return made;
+    }
+
+    // Whether normals are made unit at the vertices or only at each fragment: what fits the unevenly scaled
+    // buoys better. Both are right.
+    bool normals_unit_at_vertices() {
+        if (unit_at_vertices) {
+            return *unit_at_vertices;
+        }
+        unit_at_vertices = true;
+        if (given.rate != rate::fragment || given.scale != scale_claim::any) {
+            return true;
+        }
+        scene buoys = verify::find_reference("buoys")->scene;
+        buoys.view.width = 96;
+        buoys.view.height = 60;
+        const fitted_scene fitted = fit_to(claimed, buoys);
+        if (!fitted.made) {
+            return true;
+        }
+        const picture drawn = draw(*fitted.made);
+        const auto off = [&](bool at_vertices) {
+            const verify::caster casts(*fitted.made, {1, 0, at_vertices});
+            double sum = 0;
+            for (int y = 0; y < drawn.height; ++y) {
+                for (int x = 0; x < drawn.width; ++x) {
+                    const rgb<double> expected = casts.at(x + 0.5, y + 0.5).color;
+                    const rgb<float> found = drawn.color(x, y);
+                    sum += std::min(0.05, std::abs(expected.r - found.r)) +
+                           std::min(0.05, std::abs(expected.g - found.g)) +
+                           std::min(0.05, std::abs(expected.b - found.b));
+                }
+            }
+            return sum;
+        };
+        unit_at_vertices = off(true) <= off(false);
+        return *unit_at_vertices;
+    }
+
+    verify::allowance allowed() {
+        const linked_program& linked = driver.linked();
+        verify::allowance made;
+        made.precision = roundings_of_a_shader * std::max(1.0, static_cast<double>(linked.precision));
+        made.snap = std::exp2(-std::clamp(linked.subpixel_bits, 1, 16));
+        made.unit_at_vertices = normals_unit_at_vertices();
+        return made;
+    }
+};
+
+program_subject::program_subject(shader_program given) : parts_(std::make_unique<parts>(std::move(given))) {}
+program_subject::~program_subject() = default;
+program_subject::program_subject(program_subject&&) noexcept = default;
+program_subject& program_subject::operator=(program_subject&&) noexcept = default;
+
+const shader_program& program_subject::program() const { return parts_->given; }
+const std::vector<std::string>& program_subject::remarks() const { return parts_->bound.remarks; }
+const std::string& program_subject::driver() const { return parts_->driver.linked().driver; }
+
+fitted_scene program_subject::fit(const scene& given) const { return fit_to(parts_->claimed, given); }
+picture program_subject::draw(const scene& fitted) const {
+    const fitted_scene suits = fit(fitted);
+    if (!suits.made || !suits.changes.empty()) {
+        throw verify::cannot_draw();
+    }
+    return parts_->draw(fitted);
+}
+verify::allowance program_subject::allowed() const { return parts_->allowed(); }
+verify::precision program_subject::held() const {
+    return parts_->given.output == output_kind::srgb ? verify::precision::srgb_floats
+                                                     : verify::precision::floats;
+}
+
+std::vector<verify::check_unit> program_subject::units(const verify::reference_scene& of,
+                                                       std::vector<std::string>& told) const {
+    std::vector<verify::check_unit> made = units(of.name, of.scene, told);
+    for (verify::check_unit& one : made) {
+        // What is known in closed form is known of the scene as it is.
+        scene as_it_is = of.scene;
+        as_it_is.shading.model = one.asked.shading.model;
+        as_it_is.shading.rate = one.asked.shading.rate;
+        const bool has_model = of.models.empty() ? of.scene.shading.model == one.asked.shading.model
+                                                 : std::find(of.models.begin(), of.models.end(),
+                                                             one.asked.shading.model) != of.models.end();
+        const bool has_rate =
+            std::find(of.rates.begin(), of.rates.end(), one.asked.shading.rate) != of.rates.end();
+        one.reference = has_model && has_rate && as_it_is == one.asked ? &of : nullptr;
+    }
+    return made;
+}
+
+std::vector<verify::check_unit> program_subject::units(const std::string& name, const scene& of,
+                                                       std::vector<std::string>& told) const {
+    const fitted_scene fitted = fit(of);
+    if (!fitted.made) {
+        told.push_back(name + ": skipped; " + fitted.skipped);
+        return {};
+    }
+    if (!fitted.changes.empty()) {
+        std::string line = name + ": ";
+        for (const std::string& change : fitted.changes) {
+            line += (&change == &fitted.changes.front() ? "" : "; ") + change;
+        }
+        told.push_back(line);
+    }
+    verify::check_unit unit = verify::unit_of(name, *fitted.made);
+    unit.allowed = allowed();
+    unit.held = held();
+    return {unit};
+}
+
+} // namespace yurvo

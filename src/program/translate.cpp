@@ -1,0 +1,257 @@
+#include "translate.hpp"
+
+#include <regex>
+#include <sstream>
+#include <vector>
+
+#if defined(YURVO_WITH_TRANSLATION)
+#define ENABLE_HLSL // as Debian's package was built; its headers hide what goes with it otherwise
+#include <glslang/Public/ResourceLimits.h>
+#include <glslang/Public/ShaderLang.h>
+#include <glslang/SPIRV/GlslangToSpv.h>
+#include <spirv_cross/spirv_cross_c.h>
+#endif
+
+namespace yurvo::program {
+
+namespace {
+
+// Comments become spaces, lines stay lines.
+std::string without_comments(const std::string& source) {
+    std::string made = source;
+    enum class in { code, line, block } state = in::code;
+    for (std::size_t i = 0; i < made.size(); ++i) {
+        const bool two = i + 1 < made.size();
+        if (state == in::code && two && made[i] == '/' && (made[i + 1] == '/' || made[i + 1] == '*')) {
+            state = made[i + 1] == '/' ? in::line : in::block;
+        }
+        if (state == in::line && made[i] == '\n') {
+            state = in::code;
+        }
+        if (state == in::block && two && made[i] == '*' && made[i + 1] == '/') {
+            made[i] = made[i + 1] = ' ';
+            state = in::code;
+            continue;
+        }
+        if (state != in::code && made[i] != '\n') {
+            made[i] = ' ';
+        }
+    }
+    return made;
+}
+
+std::string first_line(const std::string& text) {
+    const std::string line = text.substr(0, text.find('\n'));
+    return line.empty() ? "it says no more" : line;
+}
+
+const char* const mend_source = "a source that this language's compiler takes";
+
+// `0:12(5): error: what` (the driver's) or `ERROR: 0:12: what` (glslang's).
+error complaint(const shader_stage& stage, const std::string& log) {
+    static const std::regex drivers(R"((\d+):(\d+)\((\d+)\): error: ([^\n]*))");
+    static const std::regex compilers(R"(ERROR: [^:\n]*:(\d+): ([^\n]*))");
+    std::smatch found;
+    if (std::regex_search(log, found, drivers)) {
+        return {{stage.file, std::stoul(found[2]), std::stoul(found[3])}, found[4], mend_source};
+    }
+    if (std::regex_search(log, found, compilers)) {
+        return {{stage.file, std::stoul(found[1]), 1}, found[2], mend_source};
+    }
+    return {{stage.file, 0, 0}, first_line(log), mend_source};
+}
+
+#if defined(YURVO_WITH_TRANSLATION)
+
+std::vector<unsigned> to_spirv(const shader_program& given, const shader_stage& stage, bool vertex) {
+    static const bool started = glslang::InitializeProcess();
+    (void)started;
+    const EShLanguage language = vertex ? EShLangVertex : EShLangFragment;
+    const bool hlsl = given.language == shading_language::hlsl;
+    glslang::TShader shader(language);
+    const char* const text = stage.source.c_str();
+    shader.setStrings(&text, 1);
+    shader.setEntryPoint(stage.entry.c_str());
+    shader.setSourceEntryPoint(stage.entry.c_str());
+    shader.setEnvInput(hlsl ? glslang::EShSourceHlsl : glslang::EShSourceGlsl, language,
+                       glslang::EShClientVulkan, 100);
+    shader.setEnvClient(glslang::EShClientVulkan, glslang::EShTargetVulkan_1_0);
+    shader.setEnvTarget(glslang::EShTargetSpv, glslang::EShTargetSpv_1_0);
+    shader.setAutoMapLocations(true);
+    shader.setAutoMapBindings(true);
+    if (hlsl) {
+        shader.setEnvTargetHlslFunctionality1();
+    }
+    const auto messages =
+        static_cast<EShMessages>(EShMsgSpvRules | EShMsgVulkanRules | (hlsl ? EShMsgReadHlsl : EShMsgDefault));
+    if (!shader.parse(GetDefaultResources(), 450, false, messages)) {
+        throw complaint(stage, shader.getInfoLog());
+    }
+    glslang::TProgram program;
+    program.addShader(&shader);
+    if (!program.link(messages) || !program.mapIO()) {
+        throw complaint(stage, program.getInfoLog());
+    }
+    std::vector<unsigned> words;
+    glslang::GlslangToSpv(*program.getIntermediate(language), words);
+    return words;
+}
+
+class cross_compiler {
+    spvc_context context_ = nullptr;
+    spvc_compiler compiler_ = nullptr;
+    const shader_stage& stage_;
+
+    void hold(spvc_result result) const {
+        if (result != SPVC_SUCCESS) {
+            throw error({stage_.file, 0, 0}, spvc_context_get_last_error_string(context_), mend_source);
+        }
+    }
+    template <class Use> void each(const spvc_resources& of, spvc_resource_type type, Use&& use) {
+        const spvc_reflected_resource* list = nullptr;
+        std::size_t count = 0;
+        hold(spvc_resources_get_resource_list_for_type(of, type, &list, &count));
+        for (std::size_t i = 0; i < count; ++i) {
+            use(list[i]);
+        }
+    }
+
+  public:
+    cross_compiler(const std::vector<unsigned>& words, const shader_stage& stage) : stage_(stage) {
+        if (spvc_context_create(&context_) != SPVC_SUCCESS) {
+            throw std::bad_alloc();
+        }
+        spvc_parsed_ir parsed = nullptr;
+        hold(spvc_context_parse_spirv(context_, words.data(), words.size(), &parsed));
+        hold(spvc_context_create_compiler(context_, SPVC_BACKEND_GLSL, parsed,
+                                          SPVC_CAPTURE_MODE_TAKE_OWNERSHIP, &compiler_));
+        spvc_compiler_options options = nullptr;
+        hold(spvc_compiler_create_compiler_options(compiler_, &options));
+        spvc_compiler_options_set_uint(options, SPVC_COMPILER_OPTION_GLSL_VERSION, 450);
+        spvc_compiler_options_set_bool(options, SPVC_COMPILER_OPTION_GLSL_ES, SPVC_FALSE);
+        spvc_compiler_options_set_bool(options, SPVC_COMPILER_OPTION_GLSL_VULKAN_SEMANTICS, SPVC_FALSE);
+        spvc_compiler_options_set_bool(options, SPVC_COMPILER_OPTION_GLSL_ENABLE_420PACK_EXTENSION,
+                                       SPVC_TRUE);
+        hold(spvc_compiler_install_compiler_options(compiler_, options));
+    }
+    ~cross_compiler() { spvc_context_destroy(context_); }
+    cross_compiler(const cross_compiler&) = delete;
+    cross_compiler(cross_compiler&&) = delete;
+    cross_compiler& operator=(const cross_compiler&) = delete;
+    cross_compiler& operator=(cross_compiler&&) = delete;
+
+    // Inputs by their semantics.
+    void name_inputs(std::map<std::string, std::string>& names) {
+        spvc_resources resources = nullptr;
+        hold(spvc_compiler_create_shader_resources(compiler_, &resources));
+        each(resources, SPVC_RESOURCE_TYPE_STAGE_INPUT, [&](const spvc_reflected_resource& one) {
+            const char* const semantic =
+                spvc_compiler_get_decoration_string(compiler_, one.id, SpvDecorationHlslSemanticGOOGLE);
+            if (semantic != nullptr && *semantic != '\0') {
+                const std::string name = std::string("input_") + semantic;
+                spvc_compiler_set_name(compiler_, one.id, name.c_str());
+                names[name] = semantic;
+            }
+        });
+    }
+
+    std::string source() {
+        hold(spvc_compiler_build_combined_image_samplers(compiler_));
+        const spvc_combined_image_sampler* combined = nullptr;
+        std::size_t count = 0;
+        hold(spvc_compiler_get_combined_image_samplers(compiler_, &combined, &count));
+        for (std::size_t i = 0; i < count; ++i) { // a separate texture goes by its own name
+            const std::string name = spvc_compiler_get_name(compiler_, combined[i].image_id);
+            spvc_compiler_set_name(compiler_, combined[i].image_id, (name + "_image").c_str());
+            spvc_compiler_set_name(compiler_, combined[i].combined_id, name.c_str());
+        }
+        spvc_resources resources = nullptr;
+        hold(spvc_compiler_create_shader_resources(compiler_, &resources));
+        for (const spvc_resource_type type :
+             {SPVC_RESOURCE_TYPE_UNIFORM_BUFFER, SPVC_RESOURCE_TYPE_SAMPLED_IMAGE}) {
+            // Bindings of several sets could collide; blocks and textures are bound by name.
+            each(resources, type, [&](const spvc_reflected_resource& one) {
+                spvc_compiler_unset_decoration(compiler_, one.id, SpvDecorationBinding);
+                spvc_compiler_unset_decoration(compiler_, one.id, SpvDecorationDescriptorSet);
+            });
+        }
+        const char* text = nullptr;
+        hold(spvc_compiler_compile(compiler_, &text));
+        return text;
+    }
+};
+
+#endif
+
+} // namespace
+
+translated_program translate(const shader_program& given) {
+    translated_program made;
+    if (given.language == shading_language::glsl || given.language == shading_language::glsl_es) {
+        made.sources = {given.vertex.source, given.fragment.source};
+        return made;
+    }
+#if defined(YURVO_WITH_TRANSLATION)
+    const bool hlsl = given.language == shading_language::hlsl;
+    cross_compiler vertex(to_spirv(given, given.vertex, true), given.vertex);
+    cross_compiler fragment(to_spirv(given, given.fragment, false), given.fragment);
+    if (hlsl) {
+        vertex.name_inputs(made.attribute_names);
+        made.transposed_matrices = true;
+    }
+    made.sources = {vertex.source(), fragment.source()};
+    return made;
+#else
+    throw missing_error({given.file, 0, 0},
+                        "this build cannot translate " + std::string(name_of(given.language)),
+                        "a build with Debian's glslang-dev and libspirv-cross-c-shared-dev");
+#endif
+}
+
+error complaint_of(const shader_program& given, const linked_program& linked) {
+    const bool as_written =
+        given.language == shading_language::glsl || given.language == shading_language::glsl_es;
+    if (linked.failed_stage == 3 || !as_written) {
+        static const std::regex plain(R"((?:error: )?([^\n]+))");
+        std::smatch found;
+        const std::string what =
+            std::regex_search(linked.failure, found, plain) ? found[1].str() : first_line(linked.failure);
+        return {{given.file, 0, 0}, "the stages do not link: " + what, "outputs and inputs that agree"};
+    }
+    return complaint(linked.failed_stage == 1 ? given.vertex : given.fragment, linked.failure);
+}
+
+std::map<std::string, std::string> block_instances(const shader_program& given) {
+    static const std::regex block(R"(\b(?:uniform|buffer|cbuffer)\s+(\w+)\s*(?::[^{]*)?\{[^}]*\}\s*(\w+)?)");
+    std::map<std::string, std::string> made;
+    for (const shader_stage* stage : {&given.vertex, &given.fragment}) {
+        const std::string text = without_comments(stage->source);
+        for (std::sregex_iterator at(text.begin(), text.end(), block), end; at != end; ++at) {
+            made[(*at)[1]] = (*at)[2];
+        }
+    }
+    return made;
+}
+
+bool declares(const shader_program& given, const std::string& name) {
+    const std::string word = name.substr(0, name.find_first_of(".["));
+    const std::string last =
+        name.substr(name.find_last_of('.') == std::string::npos ? 0 : name.find_last_of('.') + 1);
+    const std::string bare = last.substr(0, last.find('['));
+    const auto found = [](const std::string& text, const std::string& what) {
+        return std::regex_search(text, std::regex("\\b" + what + "\\b"));
+    };
+    if (word.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_") !=
+            std::string::npos ||
+        bare.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_") !=
+            std::string::npos) {
+        return false;
+    }
+    std::string all;
+    for (const shader_stage* stage : {&given.vertex, &given.fragment}) {
+        all += without_comments(stage->source) + "\n";
+    }
+    return found(all, word) && found(all, bare);
+}
+
+} // namespace yurvo::program

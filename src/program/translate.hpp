@@ -1,0 +1,32 @@
+// translate: the user's sources as the driver takes them, and its complaints as the user's file has them.
+#pragma once
+
+#include <map>
+#include <string>
+
+#include "driver_process.hpp"
+#include "yurvo/scene/shader_program.hpp"
+
+namespace yurvo::program {
+
+struct translated_program {
+    driver_sources sources;
+    // What the driver calls something, and what the user does: a block by its instance, an input by its
+    // semantic.
+    std::map<std::string, std::string> attribute_names;
+    bool transposed_matrices = false; // the driver's matrices are the user's, rows for columns
+};
+
+// Throws yurvo::error with the user's file and line where a source does not compile.
+translated_program translate(const shader_program& given);
+
+// The driver's first complaint as an error at the user's own file and line.
+error complaint_of(const shader_program& given, const linked_program& linked);
+
+// The instance names of uniform blocks and push constants in the sources: `block` to `instance`.
+std::map<std::string, std::string> block_instances(const shader_program& given);
+
+// Whether a source declares a name.
+bool declares(const shader_program& given, const std::string& name);
+
+} // namespace yurvo::program
