@@ -17,7 +17,7 @@ namespace {
 
 struct check_options {
     std::vector<std::string> scenes;
-    std::string json_file, junit_file, picture, as, only, shard, keep, explain;
+    std::string json_file, junit_file, picture, as, only, shard, keep, explain, program;
 };
 
 json values(const std::vector<double>& of) {
@@ -165,6 +165,66 @@ std::vector<verify::check_unit> units_asked(session& on, const std::vector<std::
     return units;
 }
 
+// The same, fitted to a program.
+std::vector<verify::check_unit> units_for(session& on, const program_subject& program,
+                                          const std::vector<std::string>& names,
+                                          std::vector<std::string>& told) {
+    std::vector<verify::check_unit> units;
+    const auto add = [&](std::vector<verify::check_unit> some) {
+        units.insert(units.end(), some.begin(), some.end());
+    };
+    if (names.empty()) {
+        for (const verify::reference_scene& reference : verify::reference_scenes()) {
+            add(program.units(reference, told));
+        }
+    }
+    for (const std::string& name : names) {
+        const verify::reference_scene* reference = verify::find_reference(name);
+        add(reference != nullptr ? program.units(*reference, told)
+                                 : program.units(name, find_scene(on, name), told));
+    }
+    return units;
+}
+
+// What a program was held to, and how near it came.
+std::string program_text(const program_subject& program, const std::vector<std::string>& fitted,
+                         const std::vector<verify::check_result>& results, json& data) {
+    const verify::allowance allowed = program.allowed();
+    double largest = 0;
+    std::string where;
+    for (const verify::check_result& one : results) {
+        if (one.kind == "second-method" && one.largest >= largest) {
+            largest = one.largest;
+            where = one.scene;
+        }
+    }
+    data["driver"] = program.driver();
+    data["allowed"] = {{"precision", allowed.precision}, {"snap", allowed.snap}};
+    data["normals_unit_at_vertices"] = allowed.unit_at_vertices;
+    data["largest_difference"] = largest;
+    data["fitted"] = fitted;
+    std::string text = fmt::format("\n{}, drawn by {}\n", program.program().file, program.driver());
+    for (const std::string& line : fitted) {
+        text += "  " + wrapped("fitted: " + line, 10) + "\n";
+    }
+    text += fmt::format("  the largest difference from the second method: {:.3g}{}\n", largest,
+                        where.empty() ? "" : ", in " + where);
+    text +=
+        "  " +
+        wrapped(fmt::format(
+                    "tolerances allow for {:.3g} times a float's rounding, as this driver's powers and roots "
+                    "need, and for evaluation up to {:.3g} pixel beside the centre",
+                    allowed.precision, allowed.snap),
+                4) +
+        "\n";
+    if (program.program().scale == scale_claim::any && program.program().rate == rate::fragment) {
+        text += allowed.unit_at_vertices
+                    ? "  normals are made unit at the vertices, as Yurvo does\n"
+                    : "  normals are made unit at each fragment only, which is right too\n";
+    }
+    return text;
+}
+
 bool contains(const verify::check_result& result, const std::string& part) {
     return part.empty() || result.scene.find(part) != std::string::npos ||
            result.name.find(part) != std::string::npos || result.kind.find(part) != std::string::npos;
@@ -206,6 +266,7 @@ struct failed_picture {
     yurvo::scene asked;
     picture found;
     verify::precision held = verify::precision::floats;
+    verify::allowance allowed;
 };
 constexpr std::size_t most_diagnosed = 5; // scenes
 
@@ -213,24 +274,44 @@ struct asked_checks {
     std::vector<verify::check_unit> units;
     shard_of_units shard;
     std::string only, keep;
-    const picture* finished = nullptr; // instead of drawing
+    const picture* finished = nullptr;              // instead of drawing
+    std::shared_ptr<const program_subject> program; // instead of the pipeline
     verify::precision held = verify::precision::floats;
 };
 
 std::vector<verify::check_result> run_units(session& on, const asked_checks& asked,
                                             std::vector<failed_picture>& failures) {
     const verify::subject subject =
-        on.with().draw ? on.with().draw : verify::subject([](const scene& drawn) { return draw(drawn); });
+        asked.program    ? verify::subject([&](const scene& drawn) { return asked.program->draw(drawn); })
+        : on.with().draw ? on.with().draw
+                         : verify::subject([](const scene& drawn) { return draw(drawn); });
     std::vector<verify::check_result> results;
+    std::size_t stopped = 0;
+    constexpr std::size_t most_stopped = 3;
     for (std::size_t i = 0; i < asked.units.size(); ++i) {
         if (!asked.shard.holds(i)) {
             continue;
         }
         const verify::check_unit& unit = asked.units[i];
         on.progress("checking " + unit.scene_name + ", " + unit.variant);
-        std::vector<verify::check_result> found =
-            asked.finished != nullptr ? verify::check_finished(unit, *asked.finished, asked.held)
-                                      : verify::check_by_drawing(unit, subject);
+        if (stopped == most_stopped) { // it would be so in every scene
+            break;
+        }
+        std::vector<verify::check_result> found;
+        try {
+            found = asked.finished != nullptr ? verify::check_finished(unit, *asked.finished, asked.held)
+                                              : verify::check_by_drawing(unit, subject);
+        } catch (const program_stopped& failed) {
+            ++stopped;
+            verify::check_result result;
+            result.name = "drawn by the driver";
+            result.scene = unit.scene_name;
+            result.kind = "program";
+            result.used = std::numeric_limits<double>::infinity();
+            result.remark = failed.what();
+            results.push_back(std::move(result));
+            continue;
+        }
         bool failed = false;
         bool drawn = true;
         for (verify::check_result& result : found) {
@@ -250,7 +331,8 @@ std::vector<verify::check_result> run_units(session& on, const asked_checks& ask
         const bool another = failures.empty() || failures.back().scene != unit.scene_name;
         if (drawn && another && failures.size() < most_diagnosed) {
             failures.push_back({unit.scene_name, asked.finished != nullptr ? unit.asked : small,
-                                asked.finished != nullptr ? *asked.finished : subject(small), asked.held});
+                                asked.finished != nullptr ? *asked.finished : subject(small),
+                                asked.program ? unit.held : asked.held, unit.allowed});
         }
         if (!asked.keep.empty()) {
             keep_pictures(asked.keep, unit, asked.finished != nullptr ? *asked.finished : subject(small));
@@ -293,7 +375,7 @@ std::string explain_failures(session& on, const std::vector<failed_picture>& fai
     std::string each;
     for (const failed_picture& one : failures) {
         on.progress("looking for what explains " + one.scene);
-        const verify::diagnosis found = verify::diagnose(one.asked, one.found, one.held);
+        const verify::diagnosis found = verify::diagnose(one.asked, one.found, one.held, one.allowed);
         json entry = diagnosis_data(found);
         entry["scene"] = one.scene;
         data["diagnosis"].push_back(entry);
@@ -357,7 +439,16 @@ int run(session& on, const check_options& options) {
     asked.shard = shard_from(options.shard);
     asked.only = options.only;
     asked.keep = options.keep;
-    asked.units = units_asked(on, options.scenes);
+    std::vector<std::string> fitted;
+    if (!options.program.empty()) {
+        if (!options.picture.empty()) {
+            throw error({"yurvo check", 0, 0}, "there are a picture and a program", "one of the two");
+        }
+        asked.program = open_program(on, options.program);
+        asked.units = units_for(on, *asked.program, options.scenes, fitted);
+    } else {
+        asked.units = units_asked(on, options.scenes);
+    }
     picture finished;
     if (!options.picture.empty()) {
         asked.held = precision_of(options.picture, options.as);
@@ -397,6 +488,9 @@ int run(session& on, const check_options& options) {
         return all_held;
     }
     check_outcome outcome = outcome_of(results);
+    if (asked.program) {
+        outcome.text += program_text(*asked.program, fitted, results, outcome.data);
+    }
     outcome.text += explain_failures(on, failures, outcome.data);
     if (speaks(options.json_file)) {
         on.print("{}", outcome.text);
@@ -434,6 +528,10 @@ void add_check(CLI::App& to, session& on) {
             "reference scenes by name, or scene files of your own; all reference scenes where none is named")
         ->type_name("SCENE");
     command->add_option("--picture", options->picture, "verify this picture of the scene: .png, .exr or .pfm")
+        ->type_name("FILE");
+    command
+        ->add_option("--program", options->program,
+                     "verify this shader program of yours, drawn by the system's OpenGL driver")
         ->type_name("FILE");
     command->add_option("--as", options->as, "what a PNG's codes are: srgb (where left out) or linear");
     command->add_option("--only", options->only, "only checks whose scene, name or kind contains this")

@@ -75,6 +75,8 @@ int parse_and_run(int argc, const char* const* argv, session& on) {
     app::add_diagnose(root, on);
     app::add_mistakes(root, on);
     app::add_quiz(root, on);
+    app::add_new(root, on);
+    app::add_pack(root, on);
     app::add_export(root, on);
     root.footer(order_of_work); // after the commands, which would take it over
     require_known_command(root, argc, argv);
@@ -112,6 +114,8 @@ int command_line(int argc, const char* const* argv, const tool& with) {
         return parse_and_run(argc, argv, on);
     } catch (const missing_error& failed) {
         return complain(on, failed.what(), app::missing);
+    } catch (const program_stopped& failed) {
+        return complain(on, failed.what(), app::not_held);
     } catch (const error& failed) {
         return complain(on, failed.what(), app::bad_input);
     } catch (const std::bad_alloc&) {

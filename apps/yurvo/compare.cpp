@@ -10,7 +10,7 @@ namespace yurvo::app {
 namespace {
 
 struct compare_options {
-    std::string first, second, output, as, json_file;
+    std::string first, second, output, as, json_file, program;
 };
 
 // In codes, as both would be written into a PNG.
@@ -45,7 +45,7 @@ code_difference compare_codes(const picture& a, const picture& b) {
     return found;
 }
 
-int run(session& on, const compare_options& options) {
+int run(session& on, compare_options options) {
     if (!options.output.empty()) {
         require_picture_name(options.output);
     }
@@ -53,8 +53,27 @@ int run(session& on, const compare_options& options) {
         return read_found(
             file, precision_of(file, options.as == "srgb" && !file.ends_with(".png") ? "" : options.as));
     };
-    const picture a = read(options.first);
-    const picture b = read(options.second);
+    if (options.program.empty() && options.second.empty()) {
+        throw error({"yurvo compare", 0, 0}, "there is one picture", "two, or a scene with --program FILE");
+    }
+    picture a;
+    picture b;
+    if (options.program.empty()) {
+        a = read(options.first);
+        b = read(options.second);
+    } else { // the right picture of a scene, and the program's
+        if (!options.second.empty()) {
+            throw error({"yurvo compare", 0, 0}, "there are a second picture and a program",
+                        "one of the two");
+        }
+        scene_options from;
+        from.scene = options.first;
+        from.program = options.program;
+        const drawable drawn = from.load(on);
+        a = yurvo::draw(drawn.scene);
+        b = drawn.draw();
+        options.second = options.program;
+    }
     if (a.width != b.width || a.height != b.height) {
         throw error({options.second, 0, 0},
                     fmt::format("the picture is {}x{}, {} is {}x{}", b.width, b.height, options.first,
@@ -142,7 +161,11 @@ void add_compare(CLI::App& to, session& on) {
         "compare", "Two pictures: by how much the second differs from the first, and where.");
     auto options = std::make_shared<compare_options>();
     command->add_option("a", options->first, "a picture: .png, .exr or .pfm")->required()->type_name("A");
-    command->add_option("b", options->second, "another one of the same size")->required()->type_name("B");
+    command->add_option("b", options->second, "another one of the same size")->type_name("B");
+    command
+        ->add_option("--program", options->program,
+                     "with a scene as A: its right picture against this shader program's")
+        ->type_name("FILE");
     command->add_option("-o,--output", options->output, "a sheet with both and their difference")
         ->type_name("FILE");
     command->add_option("--as", options->as, "what a PNG's codes are: srgb (where left out) or linear");

@@ -342,6 +342,7 @@ void add_cost(CLI::App& to, session& on) {
                                                   "often the model is run, where the time goes.");
     auto options = std::make_shared<cost_options>();
     options->from.add_to(*command, false);
+    options->from.add_program_to(*command);
     command->add_option("--repeat", options->repeat, "frames to take the median of")
         ->check(CLI::Range(1, 10000))
         ->capture_default_str();

@@ -47,23 +47,35 @@ int run(session& on, const diagnose_options& options) {
                     "`" + drawn.model + "` is a model of your own: its right picture is not known",
                     "unlit, lambert, phong, blinn-phong or cel");
     }
-    const verify::precision held = precision_of(options.picture, options.as);
-    const picture subject = read_found(options.picture, held);
-    on.progress("looking for what explains " + options.picture);
-    const verify::diagnosis found = verify::diagnose(drawn.scene, subject, held);
+    if (options.picture.empty() == !drawn.program) {
+        throw error({"yurvo diagnose", 0, 0}, "there is no one thing to look into",
+                    "--picture FILE or --program FILE");
+    }
+    const std::string what = drawn.program ? options.from.program : options.picture;
+    scene asked = drawn.scene;
+    if (drawn.program && options.from.size.empty()) { // large enough for a verdict, and soon drawn
+        asked.view.width = std::min(asked.view.width, 640);
+        asked.view.height = std::min(asked.view.height, 400);
+    }
+    const verify::precision held =
+        drawn.program ? drawn.program->held() : precision_of(options.picture, options.as);
+    const picture subject = drawn.program ? drawn.program->draw(asked) : read_found(options.picture, held);
+    on.progress("looking for what explains " + what);
+    const verify::diagnosis found = verify::diagnose(
+        asked, subject, held, drawn.program ? drawn.program->allowed() : verify::allowance{});
     on.progress("");
     if (speaks(options.json_file)) {
-        on.print("{}", diagnosis_text(found, options.picture, options.from.scene));
+        on.print("{}", diagnosis_text(found, what, options.from.scene));
     }
     if (!options.output.empty()) {
-        write_picture(options.output, diagnosis_sheet(found, subject, options.picture));
+        write_picture(options.output, diagnosis_sheet(found, subject, what));
         if (speaks(options.json_file)) {
             on.print("\n{}: the evidence\n", options.output);
         }
     }
     json data = diagnosis_data(found);
     data["scene"] = options.from.scene;
-    data["picture"] = options.picture;
+    data[drawn.program ? "program" : "picture"] = what;
     write_json(on, options.json_file, data);
     return found.verdict == verify::verdict_kind::right ? all_held : not_held;
 }
@@ -208,9 +220,8 @@ void add_diagnose(CLI::App& to, session& on) {
         "Which mistake, if any, explains a picture of a scene, and what the picture is made up of.");
     auto options = std::make_shared<diagnose_options>();
     options->from.add_to(*command, true);
-    command->add_option("--picture", options->picture, "the picture: .png, .exr or .pfm")
-        ->required()
-        ->type_name("FILE");
+    options->from.add_program_to(*command);
+    command->add_option("--picture", options->picture, "the picture: .png, .exr or .pfm")->type_name("FILE");
     command->add_option("--as", options->as, "what a PNG's codes are: srgb (where left out) or linear");
     command
         ->add_option("-o,--output", options->output, "a sheet: the picture, the right one, the mistaken one")

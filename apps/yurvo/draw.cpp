@@ -116,6 +116,10 @@ std::string joined(const std::vector<std::string>& names) {
 picture draw_mistaken(const session& on, const drawable& drawn, const draw_options& options,
                       const term_choice& terms, encoding how) {
     const verify::mistake_set wrong = mistakes_from(options.mistake);
+    if (drawn.program) {
+        throw error({"--mistake", 0, 0}, "a program has its own mistakes",
+                    "--mistake or --program, not both");
+    }
     if (drawn.own != nullptr || !options.show.empty()) {
         throw error({"--mistake", 0, 0},
                     drawn.own != nullptr ? "the mistakes are those of the built-in models"
@@ -158,6 +162,10 @@ int run(session& on, const draw_options& options) {
     work_done done;
     shown result;
     encoding how = options.encode == "linear" ? encoding::linear : encoding::srgb;
+    if (drawn.program && !options.show.empty()) {
+        throw error({"--show", 0, 0}, "it shows what the built-in pipeline gives a model",
+                    "--show or --program, not both");
+    }
     if (!options.mistake.empty()) {
         result.made = draw_mistaken(on, drawn, options, terms, how);
     } else if (options.show.empty()) {
@@ -185,6 +193,9 @@ int run(session& on, const draw_options& options) {
     if (speaks(options.json_file) && !options.mistake.empty()) {
         on.print("{}: {}x{}, {} per {}, with the mistake {}\n", options.output, result.made.width,
                  result.made.height, drawn.model, name_of(drawn.scene.shading.rate), options.mistake);
+    } else if (speaks(options.json_file) && drawn.program) {
+        on.print("{}: {}x{}, {} per {}, drawn by {}\n", options.output, result.made.width, result.made.height,
+                 drawn.model, name_of(drawn.scene.shading.rate), drawn.program->driver());
     } else if (speaks(options.json_file)) {
         on.print("{}: {}x{}, {} per {}; {} pixels drawn, the model run {} times\n", options.output,
                  result.made.width, result.made.height, drawn.model, name_of(drawn.scene.shading.rate),
@@ -211,6 +222,7 @@ void add_draw(CLI::App& to, session& on) {
     CLI::App* command = to.add_subcommand("draw", "Draw a scene into a picture file.");
     auto options = std::make_shared<draw_options>();
     options->from.add_to(*command, true);
+    options->from.add_program_to(*command);
     command
         ->add_option("-o,--output", options->output,
                      "the picture: .png (8 bits, sRGB), .exr or .pfm (linear floats, unclamped)")

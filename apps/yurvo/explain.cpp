@@ -361,13 +361,21 @@ int run(session& on, const explain_options& options) {
             seen.height = given.height;
         }
     }
+    if (drawn.program) {
+        if (!options.picture.empty()) {
+            throw error({"yurvo explain", 0, 0}, "there are a picture and a program", "one of the two");
+        }
+        given = drawn.program->draw(drawn.scene);
+        held = drawn.program->held();
+    }
+    const std::string beside = drawn.program ? options.from.program : options.picture;
     const auto [x, y] = pixel_from(options.pixel, drawn.scene.view);
     const verify::explanation told = verify::explain(drawn.scene, x, y);
     json data = data_of(told, x, y);
     data["scene"] = options.from.scene;
     data["model"] = drawn.model;
     std::string text = text_of(drawn, options.from.scene, told, x, y);
-    if (!options.picture.empty()) {
+    if (!beside.empty()) {
         found_pixel found;
         found.linear = rgb<double>(given.color(x, y));
         const std::array<float, 3> linear{given.color(x, y).r, given.color(x, y).g, given.color(x, y).b};
@@ -375,7 +383,7 @@ int run(session& on, const explain_options& options) {
             found.encoded[c] = code_of(linear[c]);
         }
         found.changes = verify::changes_needed(told, found.linear, held);
-        text += found_text(told, found, options.picture);
+        text += found_text(told, found, beside);
         json changes = json::array();
         for (const verify::needed_change& one : found.changes) {
             changes.push_back({{"what", one.what},
@@ -384,7 +392,7 @@ int run(session& on, const explain_options& options) {
                                {"is", one.is},
                                {"would_be", one.would_be}});
         }
-        data["found"] = {{"picture", options.picture},
+        data["found"] = {{"picture", beside},
                          {"linear", json_of(found.linear)},
                          {"encoded", found.encoded},
                          {"would_need", changes}};
@@ -403,6 +411,7 @@ void add_explain(CLI::App& to, session& on) {
         "explain", "Why a pixel has its colour: every number from the normal to the encoded byte.");
     auto options = std::make_shared<explain_options>();
     options->from.add_to(*command, true);
+    options->from.add_program_to(*command);
     command->add_option("--pixel", options->pixel, "which one, counted from the top left")
         ->required()
         ->type_name("X,Y");

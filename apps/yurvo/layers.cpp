@@ -90,6 +90,7 @@ void add_layers(CLI::App& to, session& on) {
         "Build a picture up: base colours, ambient, + diffuse, + specular, + emission, side by side.");
     auto options = std::make_shared<layers_options>();
     options->from.add_to(*command, true);
+    options->from.add_program_to(*command);
     command->add_option("-o,--output", options->output, "the sheet: .png, .exr or .pfm")
         ->required()
         ->type_name("FILE");

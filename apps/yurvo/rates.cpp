@@ -150,6 +150,7 @@ void add_rates(CLI::App& to, session& on) {
         "Draw a scene per face, per vertex and per fragment, and show where they differ and by how much.");
     auto options = std::make_shared<rates_options>();
     options->from.add_to(*command, false);
+    options->from.add_program_to(*command);
     command->add_option("-o,--output", options->output, "the sheet: .png, .exr or .pfm")
         ->required()
         ->type_name("FILE");

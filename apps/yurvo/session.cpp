@@ -12,6 +12,7 @@
 #include <sstream>
 
 #include "embedded_scenes.hpp"
+#include "yurvo/files/program_file.hpp"
 #include "yurvo/files/scene_file.hpp"
 #include "yurvo/files/whole_file.hpp"
 #include "yurvo/scene/validate.hpp"
@@ -138,7 +139,44 @@ void scene_options::add_to(CLI::App& command, bool with_rate) {
     }
 }
 
-drawable drawable_of(const scene& of) { return {of, std::string(name_of(of.shading.model)), nullptr}; }
+void scene_options::add_program_to(CLI::App& command) {
+    command
+        .add_option("--program", program,
+                    "a shader program of yours, by its program file, drawn by the system's OpenGL driver")
+        ->type_name("FILE");
+}
+
+std::shared_ptr<const program_subject> open_program(const session& on, const std::string& file) {
+    on.progress("compiling " + file);
+    auto made = std::make_shared<const program_subject>(read_program(file));
+    on.progress("");
+    for (const std::string& remark : made->remarks()) {
+        on.remark(file + ": " + remark);
+    }
+    return made;
+}
+
+picture drawable::draw_program(const yurvo::scene& of, const draw_settings& settings) const {
+    yurvo::scene changed = of; // a program draws all terms: what is not asked for is taken out of the scene
+    if (!settings.terms.ambient) {
+        changed.ambient_strength = 0;
+    }
+    for (named_material& one : changed.materials) {
+        one.look.diffuse = settings.terms.diffuse ? one.look.diffuse : rgb<double>();
+        one.look.specular = settings.terms.specular ? one.look.specular : rgb<double>();
+        one.look.emission = settings.terms.emission ? one.look.emission : rgb<double>();
+    }
+    try {
+        return program->draw(changed);
+    } catch (const verify::cannot_draw&) {
+        throw error({program->program().file, 0, 0}, "the program cannot draw this without some of its terms",
+                    "material.diffuse, material.specular and ambient.strength bound in [uniforms]");
+    }
+}
+
+drawable drawable_of(const scene& of) {
+    return {of, std::string(name_of(of.shading.model)), nullptr, nullptr};
+}
 
 drawable scene_options::load(const session& on) const {
     yurvo::scene loaded = find_scene(on, scene);
@@ -171,6 +209,23 @@ drawable scene_options::load(const session& on) const {
         throw error({scene, 0, 0}, found->wrong, found->right);
     }
     drawable made = drawable_of(loaded);
+    if (!program.empty()) {
+        if (!model.empty() || !rate.empty()) {
+            throw error({"--program", 0, 0}, "the program file claims a model and a rate itself",
+                        "--program without --model and --rate");
+        }
+        made.program = open_program(on, program);
+        const fitted_scene fitted = made.program->fit(loaded);
+        if (!fitted.made) {
+            throw error({scene, 0, 0}, fitted.skipped,
+                        "another scene, or `kinds` and `lights` in the program file");
+        }
+        for (const std::string& change : fitted.changes) {
+            on.remark(scene + " is fitted to the program: " + change);
+        }
+        made.scene = *fitted.made;
+        made.model = std::string(name_of(made.scene.shading.model)) + " by " + program;
+    }
     if (own != nullptr) {
         made.own = own;
         made.model = model;

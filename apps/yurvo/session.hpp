@@ -2,6 +2,7 @@
 #pragma once
 
 #include <functional>
+#include <memory>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -14,6 +15,7 @@
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/pipeline/any_model.hpp"
 #include "yurvo/pipeline/draw.hpp"
+#include "yurvo/program/subject.hpp"
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
 #include "yurvo/scene/scene.hpp"
@@ -57,6 +59,7 @@ struct drawable {
     yurvo::scene scene;
     std::string model; // its name
     const any_model* own = nullptr;
+    std::shared_ptr<const program_subject> program; // a shader of the user's, or null
 
     [[nodiscard]] picture draw(const draw_settings& settings = {}, work_done* done = nullptr) const {
         return draw_scene(scene, settings, done);
@@ -64,17 +67,24 @@ struct drawable {
     // Another scene with the same model.
     [[nodiscard]] picture draw_scene(const yurvo::scene& of, const draw_settings& settings = {},
                                      work_done* done = nullptr) const {
+        if (program) {
+            return draw_program(of, settings);
+        }
         return own != nullptr ? own->draw(of, of.shading.rate, settings, done)
                               : yurvo::draw(of, settings, done);
     }
+
+  private:
+    [[nodiscard]] picture draw_program(const yurvo::scene& of, const draw_settings& settings) const;
 };
 
 // The options by which commands change a scene before they draw it.
 struct scene_options {
     std::string scene;
-    std::string size, rate, model;
+    std::string size, rate, model, program;
 
     void add_to(CLI::App& command, bool with_rate);
+    void add_program_to(CLI::App& command); // --program, for the commands that take one
     // The scene by its name or path, changed. Throws yurvo::error.
     [[nodiscard]] drawable load(const session& on) const;
 };
@@ -82,6 +92,9 @@ struct scene_options {
 // A reference scene, a demo scene, or a file.
 // What its files lack is remarked.
 scene find_scene(const session& on, const std::string& name);
+
+// A program file, compiled and bound; what is unused in it is remarked.
+std::shared_ptr<const program_subject> open_program(const session& on, const std::string& file);
 
 // The names of the scenes that come with the tool besides the reference scenes, and what each shows.
 struct demo_scene {
@@ -133,6 +146,8 @@ void add_explain(CLI::App& to, session& on);
 void add_compare(CLI::App& to, session& on);
 void add_diagnose(CLI::App& to, session& on);
 void add_quiz(CLI::App& to, session& on);
+void add_new(CLI::App& to, session& on);
+void add_pack(CLI::App& to, session& on);
 
 // What `layers` makes, for `demo` as well.
 struct layers_result {

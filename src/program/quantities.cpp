@@ -179,11 +179,12 @@ bool has_property(const std::string& property, const light& one) {
     const bool of_rim = (property.find("inner") == std::string::npos || ramped) &&
                         (property != "exponent" || one.rim == rim_kind::power);
     const bool ranged = one.falloff == falloff_kind::linear || one.falloff == falloff_kind::windowed;
-    const bool of_falloff = (property != "range" || ranged) &&
-                            (property != "coefficients" || one.falloff == falloff_kind::polynomial ||
-                             one.falloff == falloff_kind::inverse_square || one.falloff == falloff_kind::none);
-    return of_rim && of_falloff && (!known->placed || placed) && (!known->directed || directed) && (!known->falls || placed) &&
-           (!known->spot || one.kind == light_kind::spot);
+    const bool of_falloff =
+        (property != "range" || ranged) &&
+        (property != "coefficients" || one.falloff == falloff_kind::polynomial ||
+         one.falloff == falloff_kind::inverse_square || one.falloff == falloff_kind::none);
+    return of_rim && of_falloff && (!known->placed || placed) && (!known->directed || directed) &&
+           (!known->falls || placed) && (!known->spot || one.kind == light_kind::spot);
 }
 
 int size_of(const std::string& property) {

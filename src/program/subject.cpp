@@ -226,7 +226,12 @@ struct program_subject::parts {
         if (!fitted.made) {
             return true;
         }
-        const picture drawn = draw(*fitted.made);
+        picture drawn;
+        try {
+            drawn = draw(*fitted.made);
+        } catch (const program_stopped&) { // it will be told by what is to be drawn
+            return true;
+        }
         const auto off = [&](bool at_vertices) {
             const verify::caster casts(*fitted.made, {1, 0, at_vertices});
             double sum = 0;

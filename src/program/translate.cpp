@@ -82,8 +82,8 @@ std::vector<unsigned> to_spirv(const shader_program& given, const shader_stage& 
     if (hlsl) {
         shader.setEnvTargetHlslFunctionality1();
     }
-    const auto messages =
-        static_cast<EShMessages>(EShMsgSpvRules | EShMsgVulkanRules | (hlsl ? EShMsgReadHlsl : EShMsgDefault));
+    const auto messages = static_cast<EShMessages>(EShMsgSpvRules | EShMsgVulkanRules |
+                                                   (hlsl ? EShMsgReadHlsl : EShMsgDefault));
     if (!shader.parse(GetDefaultResources(), 450, false, messages)) {
         throw complaint(stage, shader.getInfoLog());
     }

@@ -104,6 +104,7 @@ struct row_verdict {
     int x = 0;
     std::vector<double> measured, expected;
     std::size_t at_borders = 0;
+    double largest = 0;
     std::size_t off_places = 0; // pixels that no border excuses
     double most_on_surface = -1;
     int surface_x = 0;
@@ -164,6 +165,7 @@ row_verdict judge_row(const caster& casts, const picture& found, int y, precisio
             }
             row.off_places += one.used <= 1 ? 0U : 1U;
         }
+        row.largest = std::max(row.largest, one.used * one.tolerance);
         if (cast.object >= 0 && one.used > row.most_on_surface) {
             row.most_on_surface = one.used;
             row.surface_x = x;
@@ -197,6 +199,7 @@ check_result hold_against_second_method(const scene& drawn, const picture& found
     for (std::size_t y = 0; y < rows.size(); ++y) {
         row_verdict& row = rows[y];
         at_borders += row.at_borders;
+        result.largest = std::max(result.largest, row.largest);
         if (row.worst.used > result.used) {
             result.used = row.worst.used;
             result.tolerance = row.worst.tolerance;

@@ -29,6 +29,9 @@ struct pixel_place {
 // steepest place of the curve (12.92 · 255 · 2⁻²⁴ each, on colours up to 1, and a hundred operations).
 constexpr double tolerance_of_codes = 1.0;
 constexpr double tolerance_of_floats = 0.02;
+// A driver evaluates up to 1/256 pixel beside the centre: a quarter of a code where a highlight climbs 32
+// codes from one pixel to the next, doubled.
+constexpr double tolerance_of_programs = 0.25;
 // Beyond this a pixel is simply off; how far does not matter.
 constexpr double most_off = 32;
 // At most so many pixels are compared for a verdict, and so many to find suspects.
@@ -90,6 +93,7 @@ class investigation {
     scene of_;
     const picture& found_;
     precision held_;
+    allowance allowed_;
     std::shared_ptr<const seen_scene> seen_;
     picture right_;
     bool with_alpha_ = true;
@@ -102,11 +106,11 @@ class investigation {
   public:
     diagnosis result;
 
-    investigation(const scene& of, const picture& found, precision held)
-        : of_(of), found_(found), held_(held) {
+    investigation(const scene& of, const picture& found, precision held, const allowance& allowed)
+        : of_(of), found_(found), held_(held), allowed_(allowed) {
         fit_size();
         seen_ = see(of_);
-        right_ = draw(of_);
+        right_ = allowed_.unit_at_vertices ? draw(of_) : painter({}).whole();
         look_at_alpha();
         mark_edges();
         choose_compared();
@@ -174,6 +178,10 @@ class investigation {
     }
 
   private:
+    [[nodiscard]] point_painter painter(const mistake_set& wrong) const {
+        return {of_, wrong, seen_, {}, allowed_.unit_at_vertices};
+    }
+
     static std::string factor_text(double factor) {
         std::string text = std::to_string(std::round(factor * 1000) / 1000);
         return text.substr(0, text.find('.') + 4);
@@ -284,7 +292,9 @@ class investigation {
     // Compression leaves noise: how much is seen where the right picture is smooth, from how the second
     // differences along a row scatter (√6 times the noise of one pixel), beyond what rounding makes.
     void measure_noise() {
-        tolerance_ = is_float(held_) ? tolerance_of_floats : tolerance_of_codes;
+        tolerance_ = !is_float(held_)          ? tolerance_of_codes
+                     : allowed_ == allowance{} ? tolerance_of_floats
+                                               : tolerance_of_programs;
         if (is_float(held_)) {
             return;
         }
@@ -362,7 +372,7 @@ class investigation {
     [[nodiscard]] fit fit_of(const suspect& one, const std::vector<pixel_place>& places,
                              bool in_parallel) const {
         const mistake_set wrong = one.set();
-        const point_painter painter(of_, wrong, seen_);
+        const point_painter painter = this->painter(wrong);
         return measure(
             places,
             [&](const pixel_place& at) {
@@ -463,7 +473,7 @@ class investigation {
     // 1 or differs from place to place.
     [[nodiscard]] std::optional<double> exposure_of(const suspect& one) const {
         const mistake_set wrong = one.set();
-        const point_painter painter(of_, wrong, seen_);
+        const point_painter painter = this->painter(wrong);
         std::vector<double> ratios;
         const std::vector<pixel_place>& places = samples_.empty() ? compared_ : samples_;
         for (const pixel_place& at : places) {
@@ -602,7 +612,7 @@ class investigation {
             return;
         }
         const mistake_set wrong = best.set();
-        const point_painter painter(of_, wrong, seen_);
+        const point_painter painter = this->painter(wrong);
         const std::vector<pixel_place> places = some_of(compared_, compared_for_ties);
         std::vector<codes> of_best(places.size());
         const auto each_place = [&](auto&& use) {
@@ -617,7 +627,7 @@ class investigation {
                 continue;
             }
             const mistake_set other = explained[i].set();
-            const point_painter of_other(of_, other, seen_);
+            const point_painter of_other = this->painter(other);
             std::atomic<std::size_t> apart = 0;
             each_place([&](std::size_t p) {
                 const codes here = fine_codes(of_other.at(places[p].x, places[p].y), other, held_);
@@ -636,7 +646,7 @@ class investigation {
     // Where the right picture is farthest off and the suspect's is not.
     void decide_place(const suspect& best) {
         const mistake_set wrong = best.set();
-        const point_painter painter(of_, wrong, seen_);
+        const point_painter painter = this->painter(wrong);
         double most = -1;
         const std::vector<pixel_place>& places = samples_;
         for (const pixel_place& at : places) {
@@ -704,7 +714,7 @@ class investigation {
             samples.push_back(one);
         }
         if (samples.size() >= 20) {
-            makeup made = makeup_of(point_painter(of_, {}, seen_), of_, samples);
+            makeup made = makeup_of(painter({}), of_, samples);
             if (made.fits < least_fit) {
                 result.remarks.emplace_back(
                     "the picture is no sum of the right terms, so that its make-up is only "
@@ -736,8 +746,8 @@ std::string suspect::id() const {
     return made;
 }
 
-diagnosis diagnose(const scene& of, const picture& found, precision held) {
-    investigation made(of, found, held);
+diagnosis diagnose(const scene& of, const picture& found, precision held, const allowance& allowed) {
+    investigation made(of, found, held, allowed);
     made.run();
     return made.result;
 }

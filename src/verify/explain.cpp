@@ -18,11 +18,11 @@ struct interval {
     double low = 0, high = 0;
 };
 
-// The linear values that may have been found: all that round to one code, or to one float after a hundred
+// The linear values that may have been found: all that round to one code, or to one float after a thousand
 // operations.
 interval may_be(double linear, precision held) {
-    if (held == precision::floats) {
-        const double off = 100 * 0x1p-24 * std::max(std::abs(linear), 1e-6);
+    if (held == precision::floats || held == precision::srgb_floats) {
+        const double off = 1000 * 0x1p-24 * std::max(std::abs(linear), 1e-3);
         return {linear - off, linear + off};
     }
     const bool curve = held == precision::srgb_codes;

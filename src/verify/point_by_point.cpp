@@ -104,13 +104,18 @@ struct point_painter::parts {
     pipeline::visibility other_visible;
     const pipeline::visibility* visible = nullptr;
     std::vector<object_lighting> objects;
-    vec3<double> eye;         // to which v points
-    bool all_unit = true;     // every vector that formulas take for unit is
+    vec3<double> eye;     // to which v points
+    bool all_unit = true; // every vector that formulas take for unit is
+    bool unit_at_vertices = true;
     bool vertex_rays = false; // l is interpolated from the vertices
 
     parts(const scene& given, const mistake_set& with, std::shared_ptr<const seen_scene> seen_,
-          const term_choice& terms_)
-        : of(mistaken_scene(given, with)), wrong(with), seen(std::move(seen_)), terms(terms_) {
+          const term_choice& terms_, bool unit_at_vertices_)
+        : of(mistaken_scene(given, with)),
+          wrong(with),
+          seen(std::move(seen_)),
+          terms(terms_),
+          unit_at_vertices(unit_at_vertices_) {
         if (wrong.has(normal_shared_corners)) {
             staged = pipeline::make_stage(of);
         } else { // the same geometry
@@ -413,7 +418,8 @@ struct point_painter::parts {
     }
 
     [[nodiscard]] vec3<double> moved_normal(std::size_t o, const vec3<double>& normal) const {
-        return normalize(transform_point(objects[o].data.normal_to_world, normal));
+        const vec3<double> moved = transform_point(objects[o].data.normal_to_world, normal);
+        return unit_at_vertices || staged.rate != rate::fragment ? normalize(moved) : moved;
     }
     [[nodiscard]] vec3<double> moved_point(std::size_t o, const vec3<double>& point) const {
         return transform_point(objects[o].data.to_world, point);
@@ -678,8 +684,9 @@ struct point_painter::parts {
 };
 
 point_painter::point_painter(const scene& of, const mistake_set& wrong,
-                             std::shared_ptr<const seen_scene> seen, const term_choice& terms)
-    : parts_(std::make_unique<const parts>(of, wrong, std::move(seen), terms)) {}
+                             std::shared_ptr<const seen_scene> seen, const term_choice& terms,
+                             bool unit_at_vertices)
+    : parts_(std::make_unique<const parts>(of, wrong, std::move(seen), terms, unit_at_vertices)) {}
 point_painter::~point_painter() = default;
 point_painter::point_painter(point_painter&&) noexcept = default;
 point_painter& point_painter::operator=(point_painter&&) noexcept = default;

@@ -29,9 +29,10 @@ class point_painter {
     std::unique_ptr<const parts> parts_;
 
   public:
-    // The scene must be valid. `seen` is of the same scene, without mistakes.
+    // The scene must be valid. `seen` is of the same scene, without mistakes. Normals are made unit at the
+    // vertices, or only at each fragment, which is right too.
     point_painter(const scene& of, const mistake_set& wrong, std::shared_ptr<const seen_scene> seen,
-                  const term_choice& terms = {});
+                  const term_choice& terms = {}, bool unit_at_vertices = true);
     ~point_painter();
     point_painter(point_painter&&) noexcept;
     point_painter& operator=(point_painter&&) noexcept;

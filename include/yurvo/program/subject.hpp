@@ -40,8 +40,8 @@ class program_subject {
     // Of a valid scene.
     [[nodiscard]] fitted_scene fit(const scene& given) const;
 
-    // A scene that was fitted; linear colours (decoded where the program encodes). Throws program_stopped, and
-    // verify::cannot_draw where the scene does not suit the program.
+    // A scene that was fitted; linear colours (decoded where the program encodes). Throws program_stopped,
+    // and verify::cannot_draw where the scene does not suit the program.
     [[nodiscard]] picture draw(const scene& fitted) const;
 
     // How far a right program's picture may be off, by the driver's own numbers: see the source.

@@ -18,10 +18,12 @@ namespace yurvo::verify {
 // Whatever is being verified: draws a scene at the rate it asks for.
 using subject = std::function<picture(const scene&)>;
 
-// Thrown by a subject that cannot draw a scene, a shader written for one lamp that is asked for two: relations
-// that need that scene are left out.
+// Thrown by a subject that cannot draw a scene, a shader written for one lamp that is asked for two:
+// relations that need that scene are left out.
 struct cannot_draw : std::exception {
-    [[nodiscard]] const char* what() const noexcept override { return "the subject does not take this scene"; }
+    [[nodiscard]] const char* what() const noexcept override {
+        return "the subject does not take this scene";
+    }
 };
 
 struct check_result {
@@ -34,6 +36,8 @@ struct check_result {
     double tolerance = 0; // in the component that decided
     double used = 0;      // the share of the tolerance that was used; above 1 the check does not hold
     bool passed = false;
+    double largest =
+        0; // of a whole picture: the largest difference in any component, but for pixels on borders
     std::string remark;  // what else is to be said
     std::string because; // how the tolerance is derived, with the numbers put in
 };

@@ -50,7 +50,8 @@ struct diagnosis {
 };
 
 // The picture may have another size than the scene's view: the scene is then drawn in the picture's.
-diagnosis diagnose(const scene& of, const picture& found, precision held);
+// A subject whose arithmetic is not a float's is allowed what `allowed` says.
+diagnosis diagnose(const scene& of, const picture& found, precision held, const allowance& allowed = {});
 
 // The picture that a suspect gives, as it would be written and read again.
 picture picture_of_suspect(const scene& of, const suspect& with);

@@ -1,0 +1,31 @@
+struct Lamp { // std140: a vec3 begins at a multiple of 16 bytes; the numbers after it fill its last 4
+    vec3 position;
+    int kind;    // 0 directional, 1 point, 2 spot
+    vec3 shines; // the direction in which light travels
+    int falloff; // 0 none, 1 inverse square, 2 polynomial, 3 linear, 4 windowed
+    vec3 color;
+    int rim;     // 0 hard, 1 ramp, 2 squared, 3 smooth, 4 power
+    vec3 coefficients;
+    float intensity;
+    float range;
+    float cos_inner;
+    float cos_outer;
+    float exponent;
+};
+layout(set = 0, binding = 0) uniform Lamps {
+    Lamp lamps[@most@];
+    int count;
+} light;
+layout(set = 0, binding = 1) uniform View {
+    mat4 world_to_clip;
+    vec3 eye;
+    vec3 ambient;
+} view;
+layout(set = 1, binding = 0) uniform Material {
+    vec4 base; // alpha is never lit
+    vec3 ambient;
+    vec3 diffuse;
+    vec3 specular;
+    vec3 emission;
+    float shininess;
+} material;

@@ -1,0 +1,30 @@
+// guess: a program file for sources that have none, by the types and names of what they read.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "yurvo/scene/shader_program.hpp"
+
+namespace yurvo {
+
+// A name that the linked program reads, with its type and what it would most likely mean; empty where nothing
+// is likely.
+struct guessed_name {
+    std::string name, type, means;
+};
+struct guessed_bindings {
+    std::vector<guessed_name> attributes, uniforms; // an array of structures once, with [*]
+};
+
+// Compiles and links. Throws as program_subject does.
+guessed_bindings guess_bindings(const shader_program& given);
+
+// Where the driver puts the members of a program's uniform blocks, in order.
+struct block_member {
+    std::string block, name, type;
+    int offset = 0, components = 1, matrix = 0, matrix_stride = 0;
+};
+std::vector<block_member> block_members(const shader_program& given);
+
+} // namespace yurvo

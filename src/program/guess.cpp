@@ -1,0 +1,194 @@
+#include "yurvo/program/guess.hpp"
+
+#include <algorithm>
+#include <cctype>
+
+#include "bindings.hpp"
+#include "driver_process.hpp"
+#include "translate.hpp"
+
+namespace yurvo {
+
+namespace {
+
+using namespace program;
+
+linked_program link(const shader_program& given, translated_program& translated) {
+    translated = translate(given);
+    const driver_process driver(translated.sources, given.limit);
+    if (driver.linked().failed_stage != 0) {
+        throw complaint_of(given, driver.linked());
+    }
+    return driver.linked();
+}
+
+std::string lowered(std::string text) {
+    for (char& c : text) {
+        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    }
+    std::erase(text, '_');
+    return text;
+}
+
+struct rule {
+    std::vector<std::string_view> any; // words, one of which the name holds
+    std::string_view means;
+};
+
+std::string first_of(const std::vector<rule>& rules, const std::string& name) {
+    for (const rule& one : rules) {
+        for (const std::string_view word : one.any) {
+            if (name.find(word) != std::string::npos) {
+                return std::string(one.means);
+            }
+        }
+    }
+    return "";
+}
+
+std::string guess_matrix(const std::string& name, bool small) {
+    if (name.find("norm") != std::string::npos || small) {
+        return name.find("view") != std::string::npos ? "object.normal_to_view" : "object.normal_to_world";
+    }
+    return first_of({{{"mvp", "modelviewproj", "toclip", "wvp"}, "object.to_clip"},
+                     {{"viewproj", "vp", "worldtoclip", "projview"}, "view.world_to_clip"},
+                     {{"modelview", "worldview", "mv"}, "object.to_view"},
+                     {{"proj"}, "view.view_to_clip"},
+                     {{"model", "object", "toworld", "world"}, "object.to_world"},
+                     {{"view", "camera"}, "view.world_to_view"}},
+                    name);
+}
+
+std::string guess_light(const std::string& member, int components, bool whole) {
+    if (whole) {
+        return first_of(
+            {{{"falloff", "atten"}, "falloff"}, {{"rim", "edge"}, "rim"}, {{"kind", "type"}, "kind"}},
+            member);
+    }
+    if (components > 1) {
+        return first_of({{{"place"}, "place"},
+                         {{"pos"}, "position"},
+                         {{"tolight"}, "to_light"},
+                         {{"dir", "shines", "axis", "aim"}, "shines"},
+                         {{"coef", "atten", "falloff"}, "coefficients"},
+                         {{"col", "rgb", "light"}, "color"}},
+                        member);
+    }
+    return first_of({{{"intens", "power", "bright", "strength"}, "intensity"},
+                     {{"range", "radius", "reach"}, "range"},
+                     {{"cosinner", "innercos"}, "cos_inner"},
+                     {{"cosouter", "outercos", "cutoff"}, "cos_outer"},
+                     {{"inner"}, "inner"},
+                     {{"outer"}, "outer"},
+                     {{"exp"}, "exponent"},
+                     {{"const"}, "coefficients[0]"},
+                     {{"linear"}, "coefficients[1]"},
+                     {{"quad"}, "coefficients[2]"}},
+                    member);
+}
+
+std::string guess_plain(const std::string& name, int components, bool whole) {
+    if (whole) {
+        return first_of({{{"count", "num", "size"}, "lights.count"}, {{"side"}, "material.two_sided"}}, name);
+    }
+    const bool of_material =
+        name.find("mat") != std::string::npos || name.find("factor") != std::string::npos;
+    if (components == 1) {
+        return first_of({{{"shin", "gloss", "exponent", "specpow"}, "material.shininess"},
+                         {{"alpha", "opac"}, "material.alpha"},
+                         {{"ambient", "strength"}, "ambient.strength"},
+                         {{"outline"}, "shading.outline"}},
+                        name);
+    }
+    if (name.find("ambient") != std::string::npos) {
+        return of_material ? "material.ambient" : "ambient.light";
+    }
+    return first_of({{{"eye", "camera", "viewpos"}, "view.eye"},
+                     {{"spec"}, "material.specular"},
+                     {{"emi", "glow"}, "material.emission"},
+                     {{"diff"}, of_material ? "material.diffuse" : "material.base"},
+                     {{"base", "albedo", "color", "colour", "tint"},
+                      components == 4 ? "material.base_alpha" : "material.base"}},
+                    name);
+}
+
+std::string guess_uniform(const std::string& name, const type_shape& shape) {
+    if (shape.texture) {
+        return "material.texture";
+    }
+    const std::size_t dot = name.find_last_of('.');
+    const std::string member = lowered(dot == std::string::npos ? name : name.substr(dot + 1));
+    const std::string before = lowered(dot == std::string::npos ? name : name.substr(0, dot));
+    if (shape.matrix > 0) {
+        return guess_matrix(member, shape.matrix == 3);
+    }
+    const bool of_light =
+        (dot != std::string::npos || !shape.whole) &&
+        (before.find("light") != std::string::npos || before.find("lamp") != std::string::npos) &&
+        member.find("count") == std::string::npos && member.find("num") == std::string::npos;
+    if (of_light) {
+        const std::string property = guess_light(member, shape.components, shape.whole);
+        return property.empty()
+                   ? ""
+                   : (name.find("[*]") != std::string::npos ? "lights[*]." : "lights[0].") + property;
+    }
+    return guess_plain(member, shape.components, shape.whole);
+}
+
+} // namespace
+
+guessed_bindings guess_bindings(const shader_program& given) {
+    translated_program translated;
+    const linked_program linked = link(given, translated);
+    guessed_bindings made;
+    for (const active_attribute& one : linked.attributes) {
+        const auto semantic = translated.attribute_names.find(one.name);
+        const std::string name = semantic == translated.attribute_names.end() ? one.name : semantic->second;
+        const std::string likely = first_of({{{"norm"}, "normal"},
+                                             {{"uv", "tex", "coord", "st"}, "texcoord"},
+                                             {{"col"}, "color"},
+                                             {{"pos", "vert", "point"}, "position"}},
+                                            lowered(name));
+        made.attributes.push_back({name, shape_of(one.type).name, likely});
+    }
+    for (const active_uniform& one : linked.uniforms) {
+        std::string name = one.name;
+        const std::size_t open = name.find('[');
+        if (open != std::string::npos) {
+            const std::size_t close = name.find(']', open);
+            name = name.substr(0, open) + "[*]" + name.substr(close + 1);
+        }
+        const bool known = std::any_of(made.uniforms.begin(), made.uniforms.end(),
+                                       [&](const guessed_name& other) { return other.name == name; });
+        if (!known) {
+            const type_shape shape = shape_of(one.type);
+            made.uniforms.push_back({name, shape.name, guess_uniform(name, shape)});
+        }
+    }
+    return made;
+}
+
+std::vector<block_member> block_members(const shader_program& given) {
+    translated_program translated;
+    const linked_program linked = link(given, translated);
+    std::vector<block_member> made;
+    for (const active_uniform& one : linked.uniforms) {
+        if (one.block < 0) {
+            continue;
+        }
+        const type_shape shape = shape_of(one.type);
+        const std::string& block = linked.blocks[static_cast<std::size_t>(one.block)].name;
+        std::string name = one.name;
+        if (name.starts_with(block + ".")) {
+            name = name.substr(block.size() + 1);
+        }
+        made.push_back(
+            {block, name, shape.name, one.offset, shape.components, shape.matrix, one.matrix_stride});
+    }
+    std::stable_sort(made.begin(), made.end(), [](const block_member& a, const block_member& b) {
+        return a.block != b.block ? a.block < b.block : a.offset < b.offset;
+    });
+    return made;
+}
+
+} // namespace yurvo
