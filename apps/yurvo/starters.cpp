@@ -139,7 +139,9 @@ std::vector<starter_file> plain_files(const starter_choice& chosen, const std::s
         replace(*text, "@lighting@", light);
         replace(*text, "@version@",
                 "#version " + version + (es && !old ? " es" : "") +
-                    (es ? "\nprecision highp float;\nprecision highp int;" : ""));
+                    (es ? "\nprecision highp float;\nprecision highp int;\nprecision highp sampler2D; // "
+                          "else lowp"
+                        : ""));
         replace(*text, "@in@", old ? "attribute" : "in");
         replace(*text, "@out@", old ? "varying" : "out");
         replace(*text, "@vary@", old ? "varying" : "in");

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <regex>
 
 #include "bindings.hpp"
 #include "driver_process.hpp"
@@ -21,6 +22,19 @@ using namespace program;
 // sums), as many for the normal, the plane by which the driver interpolates (three products and two sums, and
 // the division by depth).
 constexpr double roundings_of_a_shader = 7 + 7 + 7 + 6;
+
+constexpr double unit_roundoff = 0x1p-24;
+constexpr double half_roundoff = 0x1p-11; // of a float of 16 bits, which a driver may take for mediump
+
+bool declares_precision(const shader_program& given, const std::string& precision, const std::string& type) {
+    const std::regex said("\\b" + precision + "\\s+" + type + "\\b");
+    return std::regex_search(given.fragment.source, said);
+}
+
+// Fragments are lit in mediump or lowp, as their source says.
+bool coarse_floats(const shader_program& given) {
+    return declares_precision(given, "(mediump|lowp)", "(float|vec[234]|mat[234])");
+}
 
 // How a value lies in a uniform block: column by column at the driver's stride, or row by row.
 void write_into(std::vector<std::uint8_t>& block, const active_uniform& at, const type_shape& shape,
@@ -233,7 +247,7 @@ struct program_subject::parts {
             return true;
         }
         const auto off = [&](bool at_vertices) {
-            const verify::caster casts(*fitted.made, {1, 0, at_vertices});
+            const verify::caster casts(*fitted.made, {.unit_at_vertices = at_vertices});
             double sum = 0;
             for (int y = 0; y < drawn.height; ++y) {
                 for (int x = 0; x < drawn.width; ++x) {
@@ -254,6 +268,12 @@ struct program_subject::parts {
         const linked_program& linked = driver.linked();
         verify::allowance made;
         made.precision = roundings_of_a_shader * std::max(1.0, static_cast<double>(linked.precision));
+        if (given.language == shading_language::glsl_es) {
+            made.precision *= coarse_floats(given) ? half_roundoff / unit_roundoff : 1;
+            // A sampler is lowp where nothing is said of it, and the driver rounds to half floats then, the
+            // texel and what it makes of it.
+            made.texel = declares_precision(given, "highp", "sampler2D") ? 0 : 2 * half_roundoff;
+        }
         made.snap = std::exp2(-std::clamp(linked.subpixel_bits, 1, 16));
         made.unit_at_vertices = normals_unit_at_vertices();
         return made;

@@ -88,9 +88,12 @@ struct caster::parts {
     // The subject's own errors on top: its arithmetic's as many times unit roundoff, and what the surface
     // shows at the places around that its snapping may take for this one; doubled, as all tolerances are.
     [[nodiscard]] cast_color widened(cast_color made, double x, double y) const {
-        if (allowed.precision == 1 && allowed.snap == 0) {
+        if (allowed.precision == 1 && allowed.snap == 0 && allowed.texel == 0) {
             return made;
         }
+        const bool textured = made.object >= 0 &&
+                              of.materials[of.objects[static_cast<std::size_t>(made.object)].material].image;
+        const rgb<double> of_texel = made.color * (textured ? 2 * allowed.texel : 0);
         made.tolerance = made.tolerance * allowed.precision;
         rgb<double> most;
         for (const auto& [dx, dy] : {std::array{allowed.snap, 0.0},
@@ -104,7 +107,7 @@ struct caster::parts {
                                std::abs(near.color.b - made.color.b)});
             }
         }
-        made.tolerance = made.tolerance + 2.0 * most;
+        made.tolerance = made.tolerance + 2.0 * most + of_texel;
         return made;
     }
 

@@ -24,6 +24,8 @@ constexpr double right_share = 0.5; // of the tolerance: what a right picture ma
 // any more.
 constexpr std::size_t most_off_places = 4;
 constexpr double steps_per_pixel = 256; // corners are snapped to these
+// Where more is allowed, an edge within the snap of the subject's places makes it so.
+constexpr double tolerance_away_from_edges = 0.02;
 // Alpha lies between 0 and 1 and is rounded once: twice unit roundoff, so that right ones stay below half.
 constexpr double unit_of_alpha = 0x1p-23;
 
@@ -165,7 +167,9 @@ row_verdict judge_row(const caster& casts, const picture& found, int y, precisio
             }
             row.off_places += one.used <= 1 ? 0U : 1U;
         }
-        row.largest = std::max(row.largest, one.used * one.tolerance);
+        if (one.tolerance < tolerance_away_from_edges) {
+            row.largest = std::max(row.largest, one.used * one.tolerance);
+        }
         if (cast.object >= 0 && one.used > row.most_on_surface) {
             row.most_on_surface = one.used;
             row.surface_x = x;

@@ -32,6 +32,9 @@ constexpr double tolerance_of_floats = 0.02;
 // A driver evaluates up to 1/256 pixel beside the centre: a quarter of a code where a highlight climbs 32
 // codes from one pixel to the next, doubled.
 constexpr double tolerance_of_programs = 0.25;
+// Half floats have 11 bits: an eighth of a code each rounding near white, a dozen of them and more in a
+// highlight.
+constexpr double tolerance_of_half_floats = 3.0;
 // Beyond this a pixel is simply off; how far does not matter.
 constexpr double most_off = 32;
 // At most so many pixels are compared for a verdict, and so many to find suspects.
@@ -292,9 +295,11 @@ class investigation {
     // Compression leaves noise: how much is seen where the right picture is smooth, from how the second
     // differences along a row scatter (√6 times the noise of one pixel), beyond what rounding makes.
     void measure_noise() {
-        tolerance_ = !is_float(held_)          ? tolerance_of_codes
-                     : allowed_ == allowance{} ? tolerance_of_floats
-                                               : tolerance_of_programs;
+        tolerance_ = !is_float(held_)           ? tolerance_of_codes
+                     : allowed_.precision > 1e4 ? tolerance_of_half_floats
+                     : allowed_.texel > 0       ? 2 * tolerance_of_codes
+                     : allowed_ == allowance{}  ? tolerance_of_floats
+                                                : tolerance_of_programs;
         if (is_float(held_)) {
             return;
         }

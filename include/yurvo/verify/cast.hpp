@@ -29,6 +29,7 @@ struct cast_color {
 struct allowance {
     double precision = 1; // how many times as large as unit roundoff its errors are, ≥ 1
     double snap = 0;      // pixels by which the places where attributes are evaluated may be off
+    double texel = 0;     // relative rounding of what a texture gives, beyond a float's
     // The world normals are made unit at the vertices, before they are interpolated; or only at each
     // fragment.
     bool unit_at_vertices = true;

@@ -36,8 +36,7 @@ struct check_result {
     double tolerance = 0; // in the component that decided
     double used = 0;      // the share of the tolerance that was used; above 1 the check does not hold
     bool passed = false;
-    double largest =
-        0; // of a whole picture: the largest difference in any component, but for pixels on borders
+    double largest = 0;  // of a whole picture: the largest difference in any component, away from edges
     std::string remark;  // what else is to be said
     std::string because; // how the tolerance is derived, with the numbers put in
 };
