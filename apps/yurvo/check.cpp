@@ -479,6 +479,11 @@ int run(session& on, const check_options& options) {
     }
     std::vector<failed_picture> failures;
     const std::vector<verify::check_result> results = run_units(on, asked, failures);
+    if (results.empty() && asked.program && options.only.empty()) {
+        throw error({options.program, 0, 0},
+                    "no scene suits what the program claims: " + (fitted.empty() ? "" : fitted.front()),
+                    "`kinds`, `lights` and the laws that it takes");
+    }
     if (results.empty() && !options.only.empty()) {
         throw error({"--only", 0, 0}, "no check's scene, name or kind contains `" + options.only + "`",
                     "a part of one, as --json lists them");

@@ -277,11 +277,46 @@ picture plot_cost(const drawable& of, const std::string& name, const std::vector
          "lights are repeated."});
 }
 
+// A program has one rate, and the driver does not say where its time goes.
+int run_program(session& on, const drawable& of, const cost_options& options) {
+    std::vector<double> times;
+    picture made = of.draw(); // to warm up
+    for (int i = 0; i < options.repeat; ++i) {
+        const auto begin = std::chrono::steady_clock::now();
+        made = of.draw();
+        times.push_back(since(begin));
+    }
+    const std::string name(name_of(of.scene.shading.rate));
+    const double pixels = 1.0 * of.scene.view.width * of.scene.view.height;
+    if (speaks(options.json_file)) {
+        on.print("{}, {}, {}x{}: {:.2f} ms, half of {} frames within {:.2f} to {:.2f}, by {}; with what it "
+                 "takes to hand "
+                 "the driver its scene and to read the picture back\n",
+                 options.from.scene, of.model, of.scene.view.width, of.scene.view.height,
+                 quantile(times, 0.5), options.repeat, quantile(times, 0.25), quantile(times, 0.75),
+                 of.program->driver());
+    }
+    write_json(on, options.json_file,
+               {{"scene", options.from.scene},
+                {"model", of.model},
+                {"driver", of.program->driver()},
+                {"rates",
+                 {{{"rate", name},
+                   {"milliseconds", quantile(times, 0.5)},
+                   {"quartiles", {quantile(times, 0.25), quantile(times, 0.75)}},
+                   {"evaluations", nullptr},
+                   {"pixels", static_cast<std::uint64_t>(pixels)}}}}});
+    return all_held;
+}
+
 int run(session& on, const cost_options& options) {
     if (!options.output.empty()) {
         require_picture_name(options.output);
     }
     const drawable of = options.from.load(on);
+    if (of.program) {
+        return run_program(on, of, options);
+    }
     std::vector<measured> all;
     for (const rate at : rates_of(of.scene)) {
         on.progress(fmt::format("measuring per {}", name_of(at)));

@@ -46,9 +46,10 @@ std::string guessed_file(const new_options& options, const std::string& folder, 
     }
     const guessed_bindings guessed = guess_bindings(given);
     const auto beside_file = [&](const std::string& source) {
-        std::error_code ignored;
-        const auto relative = std::filesystem::relative(source, folder, ignored);
-        return ignored || relative.empty() ? source : relative.string();
+        namespace fs = std::filesystem;
+        const fs::path relative = fs::absolute(source).lexically_normal().lexically_relative(
+            fs::absolute(folder).lexically_normal());
+        return relative.empty() ? source : relative.string();
     };
     const auto stage = [&](const shader_stage& one) {
         return hlsl ? "{ file = \"" + beside_file(one.file) + "\", entry = \"" + one.entry + "\" }"

@@ -1,5 +1,6 @@
 #include "session.hpp"
 
+#include <limits>
 #include <memory>
 
 #include "yurvo/picture/comparison.hpp"
@@ -45,9 +46,61 @@ drawn_rate draw_at(const drawable& of, rate at) {
 
 std::string triple_of(const rgb<float>& color) { return triple({color.r, color.g, color.b}, 3); }
 
+// At which rate a program works: its picture against the right one at each.
+rates_result rate_of_program(const drawable& drawn, const scene_options& from) {
+    rates_result result;
+    report::sheet sheet;
+    sheet.title = from.program;
+    sheet.subtitle = fmt::format("{}: which rate is the program's? It claims {}", from.scene,
+                                 name_of(drawn.scene.shading.rate));
+    const picture mine = drawn.draw();
+    sheet.panels.push_back({from.program, "drawn by " + drawn.program->driver(), mine, std::nullopt, {}});
+    result.data = {{"scene", from.scene},
+                   {"program", from.program},
+                   {"claims", name_of(drawn.scene.shading.rate)},
+                   {"rates", json::array()}};
+    result.text = fmt::format("{} on {}\n\n{:<12}{:>12}{:>12}\n", from.program, from.scene, "right per",
+                              "largest", "mean");
+    rate nearest_rate = rate::fragment;
+    double least = std::numeric_limits<double>::infinity();
+    const bool fragment_only = drawn.scene.shading.model == model_kind::cel;
+    for (const rate at : {rate::face, rate::vertex, rate::fragment}) {
+        if (fragment_only && at != rate::fragment) {
+            continue;
+        }
+        scene right = drawn.scene;
+        right.shading.rate = at;
+        const picture of_rate = draw(right);
+        const difference found = compare(of_rate, mine);
+        const std::string name(name_of(at));
+        result.data["rates"].push_back({{"rate", name}, {"largest", found.largest}, {"mean", found.mean}});
+        result.text += fmt::format("{:<12}{:>12}{:>12}\n", name, digits(found.largest), digits(found.mean));
+        sheet.panels.push_back({"right, per " + name,
+                                "off by " + digits(found.mean) + " in the mean",
+                                of_rate,
+                                std::nullopt,
+                                {}});
+        if (found.mean < least) {
+            least = found.mean;
+            nearest_rate = at;
+        }
+    }
+    sheet.columns = 2;
+    result.data["nearest"] = name_of(nearest_rate);
+    result.text +=
+        nearest_rate == drawn.scene.shading.rate
+            ? fmt::format("\nIt works per {}, as it claims.\n\n", name_of(nearest_rate))
+            : fmt::format("\nIt claims {}, and its picture is nearest to the right one per {}.\n\n",
+                          name_of(drawn.scene.shading.rate), name_of(nearest_rate));
+    result.sheet = report::render(sheet);
+    return result;
+}
+
 int run(session& on, const rates_options& options) {
     require_picture_name(options.output);
-    const rates_result result = compare_rates(options.from.load(on), options.from.scene);
+    const drawable drawn = options.from.load(on);
+    const rates_result result =
+        drawn.program ? rate_of_program(drawn, options.from) : compare_rates(drawn, options.from.scene);
     write_picture(options.output, result.sheet);
     if (speaks(options.json_file)) {
         on.print("{}{}: the sheet\n", result.text, options.output);

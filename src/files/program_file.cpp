@@ -84,7 +84,7 @@ class program_reader {
             made_.lights = few_and_many;
         }
         if (made_.in_order && !made_.kinds) {
-            from.fail("in_order", "there is no order of kinds", "kinds = [...] as well");
+            from.fail("in_order", "`in_order` has no order of kinds to keep", "kinds = [...] as well");
         }
         if (made_.model == model_kind::cel && made_.rate != rate::fragment) {
             from.fail("rate", "the model `cel` is evaluated per fragment only", "rate = \"fragment\"");
@@ -156,7 +156,7 @@ class program_reader {
         root.read_enum("clip", made_.clip);
         root.read("limit", made_.limit);
         if (!(made_.limit > 0) || made_.limit > 3600) {
-            root.fail("limit", "it is out of range", "seconds, above 0 and up to 3600");
+            root.fail("limit", "`limit` is out of range", "seconds, above 0 and up to 3600");
         }
         read_claims(root);
         for (const auto& [key, into] :

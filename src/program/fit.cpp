@@ -326,6 +326,9 @@ claims claims_of(const shader_program& given, const bindings& bound) {
             return;
         }
         made.light_bound.insert(one.property);
+        if (!one.each) {
+            made.by_index.insert(one.property);
+        }
         if (!one.name.empty()) {
             made.names.insert(one.name);
             return;
@@ -345,11 +348,35 @@ claims claims_of(const shader_program& given, const bindings& bound) {
             }
         }
     }
+    // What the driver has found to be unused is claimed all the same, of one light at least.
+    for (const shader_binding& one : given.uniforms) {
+        const std::string array = one.name.substr(0, one.name.find("[*]"));
+        const std::size_t dot = array.find_last_of('.');
+        const int size = array.size() == one.name.size()
+                             ? 0
+                             : declared_size(given, dot == std::string::npos ? array : array.substr(dot + 1));
+        for (const auto& means : one.means) {
+            if (const std::string* text = std::get_if<std::string>(&means)) {
+                look_at(parse_quantity(*text, one.where), std::max(0, size - 1));
+            }
+        }
+    }
+    for (const shader_binding& one : given.attributes) {
+        const std::string& means = std::get<std::string>(one.means.front());
+        made.texcoords = made.texcoords || means == "texcoord";
+        made.colors = made.colors || means == "color";
+    }
     for (const bound_attribute& one : bound.attributes) {
         made.texcoords = made.texcoords || one.means == "texcoord";
         made.colors = made.colors || one.means == "color";
     }
     made.kinds = given.kinds.value_or(carried_kinds(made, sets_by_kind));
+    if (!given.kinds) {
+        std::erase_if(made.kinds, [&](light_kind kind) {
+            return std::any_of(made.by_index.begin(), made.by_index.end(),
+                               [&](const std::string& property) { return !kind_has(kind, property); });
+        });
+    }
     made.falloffs = given.falloffs.value_or(carried_falloffs(made));
     made.rims = given.rims.value_or(carried_rims(made));
     int most = most_general + static_cast<int>(made.names.size());

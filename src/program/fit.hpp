@@ -24,6 +24,7 @@ struct claims {
     scale_claim scale{};
     std::set<std::string> bound;       // scene quantities, `material.base`
     std::set<std::string> light_bound; // light properties, `color`
+    std::set<std::string> by_index;    // those bound by index or name: a light must have them
     std::set<std::string> names;       // lights by name
     bool texcoords = false, colors = false;
 };

@@ -50,8 +50,12 @@ std::string guess_matrix(const std::string& name, bool small) {
     if (name.find("norm") != std::string::npos || small) {
         return name.find("view") != std::string::npos ? "object.normal_to_view" : "object.normal_to_world";
     }
-    return first_of({{{"mvp", "modelviewproj", "toclip", "wvp"}, "object.to_clip"},
-                     {{"viewproj", "vp", "worldtoclip", "projview"}, "view.world_to_clip"},
+    return first_of({{{"mvp", "modelviewproj", "wvp", "objecttoclip"}, "object.to_clip"},
+                     {{"viewproj", "worldtoclip", "projview"}, "view.world_to_clip"},
+                     {{"viewtoclip"}, "view.view_to_clip"},
+                     {{"toclip"}, "object.to_clip"},
+                     {{"objecttoworld"}, "object.to_world"},
+                     {{"vp"}, "view.world_to_clip"},
                      {{"modelview", "worldview", "mv"}, "object.to_view"},
                      {{"proj"}, "view.view_to_clip"},
                      {{"model", "object", "toworld", "world"}, "object.to_world"},

@@ -187,6 +187,18 @@ bool has_property(const std::string& property, const light& one) {
            (!known->falls || placed) && (!known->spot || one.kind == light_kind::spot);
 }
 
+} // namespace
+
+bool kind_has(light_kind kind, const std::string& property) {
+    light one;
+    one.kind = kind;
+    one.rim = property == "exponent" ? rim_kind::power : rim_kind::smooth;
+    one.falloff = property == "range" ? falloff_kind::windowed : falloff_kind::inverse_square;
+    return has_property(property, one);
+}
+
+namespace {
+
 int size_of(const std::string& property) {
     static const std::vector<std::string_view> single{
         "intensity", "range",     "inner",    "outer", "inner_degrees", "outer_degrees",

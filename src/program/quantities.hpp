@@ -41,6 +41,9 @@ struct value_of_quantity {
     quantity_kind kind = quantity_kind::number;
 };
 
+// Whether lights of a kind have a property.
+bool kind_has(light_kind kind, const std::string& property);
+
 // What a quantity is for one object of a staged scene; `each` is the index that stands for [*].
 struct quantity_context {
     const scene& of;

@@ -233,6 +233,24 @@ std::map<std::string, std::string> block_instances(const shader_program& given) 
     return made;
 }
 
+int declared_size(const shader_program& given, const std::string& name) {
+    if (name.empty() ||
+        name.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_") !=
+            std::string::npos) {
+        return 0;
+    }
+    const std::regex sized("\\b" + name + "\\s*\\[\\s*(\\d{1,6})\\s*\\]\\s*;");
+    int most = 0;
+    for (const shader_stage* stage : {&given.vertex, &given.fragment}) {
+        const std::string text = without_comments(stage->source);
+        std::smatch found;
+        if (std::regex_search(text, found, sized)) {
+            most = std::max(most, std::stoi(found[1]));
+        }
+    }
+    return most;
+}
+
 bool declares(const shader_program& given, const std::string& name) {
     const std::string word = name.substr(0, name.find_first_of(".["));
     const std::string last =

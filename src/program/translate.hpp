@@ -26,6 +26,10 @@ error complaint_of(const shader_program& given, const linked_program& linked);
 // The instance names of uniform blocks and push constants in the sources: `block` to `instance`.
 std::map<std::string, std::string> block_instances(const shader_program& given);
 
+// The size in `name[SIZE]` as a source declares it; 0 where none does, or not as a number. The driver may
+// find that fewer elements are used.
+int declared_size(const shader_program& given, const std::string& name);
+
 // Whether a source declares a name.
 bool declares(const shader_program& given, const std::string& name);
 

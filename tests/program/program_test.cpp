@@ -1,0 +1,576 @@
+// Users' shaders in the system's driver: right ones in every language, wrong ones by name, hostile ones
+// survived.
+#include <doctest/doctest.h>
+
+#include <algorithm>
+#include <cmath>
+#include <cstring>
+#include <map>
+
+#include <nlohmann/json.hpp>
+
+#include "support/run.hpp"
+#include "support/temporary_folder.hpp"
+#include "yurvo/files/program_file.hpp"
+#include "yurvo/files/whole_file.hpp"
+#include "yurvo/program/light_block.hpp"
+#include "yurvo/program/subject.hpp"
+#include "yurvo/verify/diagnose.hpp"
+
+using namespace yurvo;
+using nlohmann::json;
+using testing::outcome;
+using testing::run;
+using testing::temporary_folder;
+
+namespace {
+
+const std::string tool = YURVO_TOOL;
+
+bool has(const std::string& text, const std::string& part) { return text.find(part) != std::string::npos; }
+
+std::string replaced(std::string text, const std::string& what, const std::string& with) {
+    const std::size_t at = text.find(what);
+    REQUIRE_MESSAGE(at != std::string::npos, what);
+    return text.replace(at, what.size(), with);
+}
+
+// Starters in a folder, with the options given.
+void make_starters(const std::string& folder, const std::string& options) {
+    const outcome made = run(tool + " new program " + folder + " " + options);
+    REQUIRE(made.status == 0);
+}
+
+struct held_program {
+    std::size_t checks = 0, failed = 0;
+    double largest = 0;
+    std::string failures;
+};
+
+held_program hold(const program_subject& subject, const std::vector<std::string>& names) {
+    held_program result;
+    for (const std::string& name : names) {
+        std::vector<std::string> told;
+        for (const verify::check_unit& unit : subject.units(*verify::find_reference(name), told)) {
+            for (const verify::check_result& one :
+                 verify::check_by_drawing(unit, [&](const scene& drawn) { return subject.draw(drawn); })) {
+                ++result.checks;
+                if (!one.passed) {
+                    ++result.failed;
+                    result.failures += one.scene + ": " + one.name + "\n";
+                }
+                result.largest = std::max(result.largest, one.largest);
+            }
+        }
+    }
+    return result;
+}
+
+// A shader with names of its own, in view space, for one lamp.
+const char* const view_space_vertex = R"(#version 330
+in vec3 corner;
+in vec3 facing;
+uniform mat4 modelView;
+uniform mat3 normalMatrix;
+uniform mat4 projection;
+out vec3 seen;
+out vec3 turned;
+void main() {
+    vec4 p = modelView * vec4(corner, 1.0);
+    seen = p.xyz;
+    turned = normalMatrix * facing; // made unit at each fragment only
+    gl_Position = projection * p;
+}
+)";
+const char* const view_space_fragment = R"(#version 330
+uniform vec4 lamp; // w: 1 a place, 0 a direction
+uniform vec3 glow;
+uniform vec3 k;
+uniform vec3 sky;
+uniform vec3 paint;
+uniform float gloss;
+uniform vec3 shine;
+in vec3 seen;
+in vec3 turned;
+layout(location = 0) out vec4 result;
+void main() {
+    vec3 n = normalize(turned);
+    vec3 l = lamp.xyz - seen * lamp.w;
+    float d = length(l);
+    l /= d;
+    float a = lamp.w == 0.0 ? 1.0 : 1.0 / (k.x + k.y * d + k.z * d * d);
+    vec3 r = reflect(-l, n);
+    float c = max(dot(n, l), 0.0);
+    float s = c > 0.0 ? pow(max(dot(r, normalize(-seen)), 0.0), gloss) : 0.0;
+    result = vec4((sky + glow * a * c) * paint + glow * a * s * shine, 1.0);
+}
+)";
+const char* const view_space_program = R"(format = 1
+language = "glsl"
+vertex = "a.vert"
+fragment = "a.frag"
+model = "phong"
+rate = "fragment"
+[attributes]
+corner = "position"
+facing = "normal"
+[uniforms]
+modelView = "object.to_view"
+normalMatrix = "object.normal_to_view"
+projection = "view.view_to_clip"
+lamp = "lights[0].place_view"
+glow = "lights[0].light"
+k = "lights[0].coefficients"
+sky = "ambient.light"
+paint = "material.base"
+gloss = "material.shininess"
+shine = "material.specular"
+)";
+
+struct written_program {
+    temporary_folder folder;
+    std::string file;
+
+    written_program(const std::string& vertex, const std::string& fragment, const std::string& program)
+        : file(folder / "a.toml") {
+        write_whole(folder / "a.vert", vertex);
+        write_whole(folder / "a.frag", fragment);
+        write_whole(file, program);
+    }
+};
+
+} // namespace
+
+TEST_CASE("the starters of every language pass on the reference scenes, and agree with the second method") {
+    double largest = 0;
+    for (const std::string options :
+         {"", "--glsl-version 450", "--language glsl-es", "--language glsl-es --glsl-version 100",
+          "--language glsl-vulkan", "--language hlsl"}) {
+        CAPTURE(options);
+        const temporary_folder folder;
+        make_starters(folder / "new", options);
+        for (const char* rate : {"per-fragment", "per-vertex"}) {
+            CAPTURE(rate);
+            const program_subject subject(read_program(folder / ("new/" + std::string(rate) + ".toml")));
+            const held_program held =
+                hold(subject, {"lantern-quay", "buoys", "rims", "bollard", "painted-hull"});
+            CHECK(held.failures == "");
+            CHECK(held.checks > 30);
+            largest = std::max(largest, held.largest);
+        }
+    }
+    std::printf("the largest difference over all: %.3g\n", largest);
+    CHECK(largest < 1e-3);
+}
+
+TEST_CASE("one starter on every reference scene, as the tool runs it; each model of GLSL") {
+    const temporary_folder folder;
+    make_starters(folder / "new", "");
+    const outcome got = run(tool + " check --program " + (folder / "new/per-fragment.toml") + " --json -");
+    CHECK(got.status == 0);
+    const json data = json::parse(got.out);
+    CHECK(data["failed"] == 0);
+    CHECK(data["passed"].get<int>() > 100);
+    CHECK(data["largest_difference"].get<double>() < 1e-3);
+    CHECK(data["fitted"].size() > 3);
+    for (const std::string model : {"lambert", "phong", "unlit", "cel"}) {
+        CAPTURE(model);
+        make_starters(folder / model, "--rate fragment --model " + model);
+        const outcome held = run(tool + " check line-up buoys moon-crates --program " + (folder / model) +
+                                 "/per-fragment.toml");
+        CHECK(held.status == 0);
+        CHECK(has(held.out, "checks held"));
+    }
+    for (const std::string language : {"hlsl", "glsl-vulkan"}) {
+        make_starters(folder / (language + "-phong"), "--rate fragment --model phong --language " + language);
+        CHECK(run(tool + " check buoys-phong --program " + (folder / (language + "-phong/per-fragment.toml")))
+                  .status == 0);
+    }
+}
+
+TEST_CASE("a shader in view space, with its own names, for one lamp: scenes are fitted to it") {
+    const written_program mine(view_space_vertex, view_space_fragment, view_space_program);
+    const program_subject subject(read_program(mine.file));
+    CHECK_FALSE(subject.allowed().unit_at_vertices); // right too, and told
+    const held_program held =
+        hold(subject, {"lantern-quay", "buoys", "buoys-phong", "moon-crates", "bollard"});
+    CHECK(held.failures == "");
+    CHECK(held.checks > 20);
+    const fitted_scene fitted = subject.fit(verify::find_reference("buoys")->scene);
+    REQUIRE(fitted.made.has_value());
+    CHECK(fitted.made->lights.size() == 1);
+    CHECK(fitted.made->shading.model == model_kind::phong);
+    CHECK(std::find(fitted.changes.begin(), fitted.changes.end(), "1 of 2 lights") != fitted.changes.end());
+    CHECK_FALSE(subject.fit(verify::find_reference("searchlight")->scene).made.has_value());
+    // It passes as what it is, and a claim that is wrong is found out.
+    const written_program wrong(view_space_vertex, view_space_fragment,
+                                replaced(view_space_program, "\"phong\"", "\"blinn-phong\""));
+    const program_subject claims(read_program(wrong.file));
+    CHECK(hold(claims, {"buoys"}).failed > 0);
+}
+
+TEST_CASE("each mistake that a shader can hold is named") {
+    const temporary_folder folder;
+    make_starters(folder / "blinn", "--rate fragment");
+    make_starters(folder / "phong", "--rate fragment --model phong");
+    struct edit {
+        const char *id, *file, *what, *with;
+    };
+    const std::vector<edit> edits{
+        {"normal-not-renormalized", "blinn/per-fragment.frag", "normalize(v_normal)", "v_normal"},
+        {"normal-as-point", "blinn/per-fragment.vert", "u_normal_to_world * a_normal",
+         "(u_object_to_world * vec4(a_normal, 1.0)).xyz + 0.0 * u_normal_to_world * a_normal"},
+        {"normal-without-inverse-transpose", "blinn/per-fragment.vert", "u_normal_to_world * a_normal",
+         "mat3(u_object_to_world) * a_normal + 0.0 * u_normal_to_world * a_normal"},
+        {"normal-in-object-space", "blinn/per-fragment.vert", "u_normal_to_world * a_normal",
+         "a_normal + 0.0 * u_normal_to_world * a_normal"},
+        {"normal-flipped", "blinn/per-fragment.frag", "normalize(v_normal)", "-normalize(v_normal)"},
+        {"light-direction-flipped", "blinn/per-fragment.frag", "float cosine =", "l = -l; float cosine ="},
+        {"to-light-not-normalized", "blinn/per-fragment.frag", "l = to_light / d;", "l = to_light;"},
+        {"shines-not-normalized", "blinn/per-fragment.frag", "l = -normalize(lamp.shines)",
+         "l = -lamp.shines"},
+        {"half-not-normalized", "blinn/per-fragment.frag", "normalize(l + v)", "(l + v) * 0.5"},
+        {"eye-vector-flipped", "blinn/per-fragment.frag", "normalize(u_eye - position)",
+         "normalize(position - u_eye)"},
+        {"specular-eye-at-origin", "blinn/per-fragment.frag", "normalize(u_eye - position)",
+         "normalize(0.0 * u_eye - position)"},
+        {"position-in-object-space", "blinn/per-fragment.vert", "v_position = world.xyz",
+         "v_position = a_position"},
+        {"matrix-transposed", "blinn/per-fragment.vert",
+         "v_position = world.xyz;\n    v_normal = normalize(u_normal_to_world * a_normal)",
+         "v_position = transpose(mat3(u_object_to_world)) * a_position + u_object_to_world[3].xyz;\n"
+         "    v_normal = normalize(transpose(mat3(u_object_to_world)) * a_normal + 0.0 * u_normal_to_world * "
+         "a_normal)"},
+        {"falloff-missing", "blinn/per-fragment.frag", "factor = falloff_at(lamp, d);",
+         "factor = 1.0 + 0.0 * falloff_at(lamp, d);"},
+        {"falloff-after-normalize", "blinn/per-fragment.frag", "factor = falloff_at(lamp, d);",
+         "factor = falloff_at(lamp, length(l));"},
+        {"falloff-not-squared", "blinn/per-fragment.frag", "return 1.0 / (d * d);", "return 1.0 / d;"},
+        {"rim-full-angle", "blinn/per-fragment.toml", "", ""},
+        {"rim-inner-outer-swapped", "blinn/per-fragment.frag",
+         "(c - lamp.cos_outer) / (lamp.cos_inner - lamp.cos_outer)",
+         "(c - lamp.cos_inner) / (lamp.cos_outer - lamp.cos_inner)"},
+        {"rim-axis-flipped", "blinn/per-fragment.frag", "float c = -dot", "float c = dot"},
+        {"cosine-not-clamped", "blinn/per-fragment.frag", "light * max(cosine, 0.0)", "light * cosine"},
+        {"specular-on-unlit-side", "blinn/per-fragment.frag", "if (cosine > 0.0)", "if (true)"},
+        {"specular-tinted-by-base", "blinn/per-fragment.frag", "specular * u_specular_factor",
+         "specular * base * u_specular_factor"},
+        {"specular-without-falloff", "blinn/per-fragment.frag", "specular += light *",
+         "specular += lamp.color * lamp.intensity *"},
+        {"specular-times-cosine", "blinn/per-fragment.frag", "specular += light *",
+         "specular += light * cosine *"},
+        {"factor-pi", "blinn/per-fragment.frag", "diffuse * u_diffuse_factor",
+         "diffuse / 3.14159265 * u_diffuse_factor"},
+        {"ambient-missing", "blinn/per-fragment.frag", "u_ambient * u_ambient_factor",
+         "0.0 * u_ambient * u_ambient_factor"},
+        {"ambient-per-light", "blinn/per-fragment.frag", "u_ambient * u_ambient_factor",
+         "float(u_lamp_count) * u_ambient * u_ambient_factor"},
+        {"clamp-per-light", "blinn/per-fragment.frag", "diffuse += light * max(cosine, 0.0)",
+         "diffuse += min(light * max(cosine, 0.0), vec3(1.0))"},
+        {"light-color-ignored", "blinn/per-fragment.frag", "lamp.color * (",
+         "(vec3(1.0) + 0.0 * lamp.color) * ("},
+        {"single-light-only", "blinn/per-fragment.frag", "if (i >= u_lamp_count) break",
+         "if (i >= min(1, u_lamp_count)) break"},
+        {"encode-twice", "blinn/per-fragment.frag", "", ""},
+        {"texture-not-decoded", "blinn/per-fragment.toml", "\"material.texture\"",
+         "\"material.texture_codes\""},
+        {"alpha-lit", "blinn/per-fragment.frag", "u_base.a)",
+         "u_base.a * min(1.0, dot(vec3(0.2126, 0.7152, 0.0722), u_ambient * u_ambient_factor + diffuse * "
+         "u_diffuse_factor)))"},
+        {"channels-swapped", "blinn/per-fragment.frag",
+         "vec4(lit + specular * u_specular_factor + u_emission",
+         "vec4((lit + specular * u_specular_factor + u_emission).bgr"},
+        {"light-moves-with-eye", "blinn/per-fragment.toml", "", ""},
+        {"specular-reflect-flipped", "phong/per-fragment.frag", "2.0 * cosine * n - l",
+         "l - 2.0 * cosine * n"},
+        {"specular-half-for-reflect", "phong/per-fragment.frag", "max(dot(r, v), 0.0)",
+         "max(dot(n, normalize(l + v)), 0.0)"},
+        {"rate-vertex-for-fragment", "vertex", "", ""}};
+    make_starters(folder / "vertex", "--rate vertex");
+    std::size_t tried = 0;
+    std::size_t named = 0;
+    for (const edit& one : edits) {
+        const std::string id = one.id;
+        CAPTURE(id);
+        const bool phong = std::string(one.file).starts_with("phong");
+        const std::string base = folder / (phong                               ? "phong"
+                                           : std::string(one.file) == "vertex" ? "vertex"
+                                                                               : "blinn");
+        const std::string stem = std::string(one.file) == "vertex" ? "per-vertex" : "per-fragment";
+        std::map<std::string, std::string> files;
+        for (const char* ending : {".vert", ".frag", ".toml"}) {
+            files[ending] = read_whole(base + "/" + stem + ending);
+        }
+        const std::string ending =
+            std::string(one.file).substr(std::max<std::size_t>(5, std::string(one.file).size()) - 5);
+        if (*one.what != '\0') {
+            files[ending] = replaced(files[ending], one.what, one.with);
+        } else if (std::string(one.id) == "rim-full-angle") {
+            files[".frag"] =
+                replaced(files[".frag"], "clamp((c - lamp.cos_outer) / (lamp.cos_inner - lamp.cos_outer)",
+                         "clamp((c - cos(acos(lamp.cos_outer) / 2.0)) / (cos(acos(lamp.cos_inner) / 2.0) - "
+                         "cos(acos(lamp.cos_outer) / 2.0))");
+            files[".frag"] = replaced(files[".frag"], "return c >= lamp.cos_outer ? 1.0",
+                                      "return c >= cos(acos(lamp.cos_outer) / 2.0) ? 1.0");
+            files[".frag"] = replaced(files[".frag"], "return c >= lamp.cos_outer ? pow",
+                                      "return c >= cos(acos(lamp.cos_outer) / 2.0) ? pow");
+        } else if (std::string(one.id) ==
+                   "light-moves-with-eye") { // given in world space, taken as in view space
+            files[".vert"] =
+                replaced(files[".vert"], "v_position = world.xyz", "v_position = (u_view * world).xyz");
+            files[".vert"] = replaced(files[".vert"], "normalize(u_normal_to_world * a_normal)",
+                                      "mat3(u_view) * normalize(u_normal_to_world * a_normal)");
+            files[".vert"] = replaced(files[".vert"], "uniform mat4 u_world_to_clip;",
+                                      "uniform mat4 u_world_to_clip;\nuniform mat4 u_view;");
+            files[".frag"] =
+                replaced(files[".frag"], "normalize(u_eye - position)", "normalize(-position + 0.0 * u_eye)");
+            files[".toml"] += "u_view = \"view.world_to_view\"\n";
+        } else if (std::string(one.id) == "encode-twice") {
+            files[".frag"] = replaced(files[".frag"], "    color = vec4(", "    vec3 c = (");
+            files[".frag"] =
+                replaced(files[".frag"], " + u_emission, u_base.a);\n",
+                         " + u_emission);\n    c = clamp(c, 0.0, 1.0);\n    for (int i = 0; i < 2; ++i) c = "
+                         "mix(1.055 * pow(c, vec3(1.0 / 2.4)) - 0.055, 12.92 * c, vec3(lessThanEqual(c, "
+                         "vec3(0.0031308))));\n"
+                         "    color = vec4(c, u_base.a);\n");
+            files[".toml"] = replaced(files[".toml"], "language =", "output = \"srgb\"\nlanguage =");
+        } else if (std::string(one.id) == "rate-vertex-for-fragment") {
+            files[".toml"] = replaced(files[".toml"], "rate = \"vertex\"", "rate = \"fragment\"");
+        }
+        const temporary_folder mine;
+        for (const auto& [end, text] : files) {
+            write_whole(mine / (stem + end), text);
+        }
+        const program_subject subject(read_program(mine / (stem + ".toml")));
+        bool found = false;
+        bool accused_another = false;
+        std::string said;
+        for (const std::string_view name : verify::revealed_by(verify::find_mistake(one.id)->which)) {
+            scene small = verify::find_reference(name)->scene;
+            small.view.width = 320;
+            small.view.height = 200;
+            const fitted_scene fitted = subject.fit(small);
+            if (!fitted.made) {
+                continue;
+            }
+            const verify::diagnosis told =
+                verify::diagnose(*fitted.made, subject.draw(*fitted.made), subject.held(), subject.allowed());
+            if (told.verdict != verify::verdict_kind::mistake) {
+                continue;
+            }
+            bool here = told.mistakes.front().id() == one.id;
+            for (const verify::mistake tied : told.ties) {
+                here = here || verify::entry_of(tied).id == one.id;
+            }
+            found = found || here;
+            accused_another = accused_another || !here;
+            said += std::string(name) + ": " + told.mistakes.front().id() + "; ";
+            if (found) {
+                break;
+            }
+        }
+        ++tried;
+        named += found && !accused_another ? 1U : 0U;
+        CAPTURE(said);
+        CHECK(found);
+    }
+    std::printf("%zu of %zu wrong shaders: the mistake is first or among the ties\n", named, tried);
+    CHECK(named * 100 >= tried * 95);
+}
+
+TEST_CASE("check --program ends with the mistake; diagnose, explain, compare, draw, layers, cost and rates "
+          "take programs") {
+    const temporary_folder folder;
+    make_starters(folder / "new", "--rate fragment");
+    const std::string program = folder / "new/per-fragment.toml";
+    const std::string source = read_whole(folder / "new/per-fragment.frag");
+    write_whole(folder / "new/per-fragment.frag",
+                replaced(source, "return 1.0 / (d * d);", "return 1.0 / d;"));
+    const outcome checked = run(tool + " check buoys lantern-quay-inverse-square --program " + program);
+    CHECK(checked.status == 1);
+    CHECK(has(checked.out, "What explains it: falloff-not-squared"));
+    const outcome diagnosed = run(tool + " diagnose buoys --program " + program + " --json -");
+    CHECK(diagnosed.status == 1);
+    CHECK(json::parse(diagnosed.out)["mistakes"][0]["id"] == "falloff-not-squared");
+    const outcome explained = run(tool + " explain buoys --pixel 400,300 --program " + program);
+    CHECK(explained.status == 0);
+    CHECK(has(explained.out, "falloff"));
+    const std::string in = "cd " + folder.path() + " && " + tool;
+    CHECK(run(in + " compare buoys --program " + program + " -o c.png").status == 0);
+    CHECK(run(in + " draw buoys --program " + program + " --size 320x200 -o d.png").status == 0);
+    CHECK(run(in + " layers buoys --program " + program + " --size 320x200 -o l.png").status == 0);
+    CHECK(run(in + " rates buoys --program " + program + " --size 320x200 -o r.png").status == 0);
+    CHECK(run(in + " cost buoys --program " + program + " --size 320x200 --repeat 2").status == 0);
+}
+
+TEST_CASE("hostile and broken programs: one clear line, and a tool that lives") {
+    struct hostile {
+        const char *stage, *what, *with, *says;
+        int status;
+    };
+    const std::vector<hostile> all{
+        {".frag", "void main() {", "void main() { this is no shader; }", ".frag:", 2},
+        {".frag", "void main() {", "void main() { undeclared = 1.0;", "undeclared", 2},
+        {".vert", "void main() {", "void main() { vec3 a = vec4(1.0);", ".vert:", 2},
+        {".frag", "#version 330", "#version 999", "", 2},
+        {".frag", "#version 330", "", "", 2},
+        {".frag", "in vec3 v_normal;", "in vec4 v_normal;", "", 2},
+        {".frag", "in vec3 v_normal;", "in vec3 v_missing; vec3 v_normal = v_missing;", "", 1},
+        {".vert", "void main() {", "void mian() {", "", 2},
+        // This driver breaks a loop off after 65,536 rounds; until then it takes its time.
+        {".frag", "vec3 n = normalize(v_normal);",
+         "vec3 n = normalize(v_normal); while (n.x < 9.0) { n = vec3(pow(abs(n.x), 1.001) * 0.5, sin(n.y + "
+         "n.z), cos(n.z * n.x)); }",
+         "took longer", 1},
+        {".vert", "v_texcoord = a_texcoord;",
+         "v_texcoord = a_texcoord; vec3 n = a_normal; while (n.x < 9.0) { n = vec3(pow(abs(n.x), 1.001) * "
+         "0.5, sin(n.y + n.z), cos(n.z * n.x)); } v_texcoord += n.xy;",
+         "", 0},
+        {".frag", "vec3 n = normalize(v_normal);", "discard; vec3 n = v_normal;", "", 1},
+        {".frag", "vec3 n = normalize(v_normal);", "vec3 n = vec3(sqrt(-1.0 - abs(v_normal.x)));", "", 1},
+        {".frag", "vec3 n = normalize(v_normal);", "vec3 n = v_normal / 0.0;", "", 1},
+        {".frag", "vec3 diffuse;",
+         "vec3 diffuse; float huge[1000000]; huge[int(v_normal.x * 9.0)] = 1.0; specular_dummy(huge[3]);", "",
+         2},
+        {".frag", "void main() {", "uniform float u_extra; void main() { if (u_extra > 1.0) discard;",
+         "u_extra", 2},
+        {".frag", "uniform vec3 u_eye;", "uniform vec3 u_eyes; vec3 u_eye = u_eyes;", "", 2},
+        {".toml", "u_eye = \"view.eye\"", "u_eye = \"view.eyes\"", "`view.eye`", 2},
+        {".toml", "u_eye = \"view.eye\"", "", "u_eye", 2},
+        {".toml", "u_eye = \"view.eye\"", "u_eye = \"view.eye\"\nu_nowhere = 1.0", "u_nowhere", 2},
+        {".toml", "u_eye = \"view.eye\"", "u_eye = \"object.to_world\"", "u_eye", 2},
+        {".toml", "u_eye = \"view.eye\"", "u_eye = [1.0, 2.0]", "u_eye", 2},
+        {".toml", "u_eye = \"view.eye\"", "u_eye = true", "u_eye", 2},
+        {".toml", "u_eye = \"view.eye\"", "u_eye = \"lights[0].glow\"", "glow", 2},
+        {".toml", "u_eye = \"view.eye\"", "u_eye = \"lights[9].position\"", "", 0},
+        {".toml", "a_normal = \"normal\"", "", "a_normal", 2},
+        {".toml", "a_normal = \"normal\"", "a_normal = \"tangent\"", "a_normal", 2},
+        {".toml", "a_normal = \"normal\"", "a_normal = \"normal\"\na_none = \"color\"", "a_none", 2},
+        {".toml", "language = \"glsl\"", "language = \"cg\"", "cg", 2},
+        {".toml", "language = \"glsl\"", "language = \"hlsl\"", "", 2},
+        {".toml", "language = \"glsl\"", "language = \"glsl-vulkan\"", "", 2},
+        {".toml", "rate = \"fragment\"", "rate = \"pixel\"", "pixel", 2},
+        {".toml", "model = \"blinn-phong\"", "model = \"shiny\"", "shiny", 2},
+        {".toml", "model = \"blinn-phong\"", "", "model", 2},
+        {".toml", "format = 1", "format = 7", "format", 2},
+        {".toml", "per-fragment.frag\"", "nowhere.frag\"", "nowhere.frag", 2},
+        {".toml", "format = 1", "format = 1\nspeed = 3", "speed", 2},
+        {".toml", "format = 1", "format = 1\nlimit = -1.0", "limit", 2},
+        {".toml", "format = 1", "format = 1\nkinds = [\"sun\"]", "sun", 2},
+        {".toml", "format = 1", "format = 1\nlights = [3, 1]", "lights", 2},
+        {".toml", "format = 1", "format = 1\nin_order = true", "in_order", 2},
+        {".toml", "u_texture = \"material.texture\"", "u_texture = \"material.base\"", "u_texture", 2},
+        {".toml", "format = 1", "format = = 1", "TOML", 2}};
+    const temporary_folder folder;
+    make_starters(folder / "new", "--rate fragment");
+    std::size_t count = 0;
+    for (const hostile& one : all) {
+        const std::string change = std::string(one.what) + " -> " + one.with;
+        CAPTURE(change);
+        const temporary_folder mine;
+        for (const char* ending : {".vert", ".frag", ".toml"}) {
+            std::string text = read_whole(folder / ("new/per-fragment" + std::string(ending)));
+            if (ending == std::string(one.stage)) {
+                text = replaced(text, one.what, one.with);
+            }
+            if (ending == std::string(".toml") && std::string(one.with).find("limit") == std::string::npos) {
+                text = "limit = 1.0\n" + text;
+            }
+            write_whole(mine / ("per-fragment" + std::string(ending)), text);
+        }
+        const outcome got = run(tool + " check plates --program " + (mine / "per-fragment.toml"));
+        if (one.status == 2) {
+            CHECK(got.status == 2);
+            CHECK(got.one_line_of_error());
+            CHECK(has(got.err, one.says));
+        } else if (one.status == 1) {
+            CHECK(got.status == 1);
+            CHECK(has(got.out, one.says));
+        } else {
+            CHECK(got.status <= 2);
+        }
+        ++count;
+    }
+    CHECK(count >= 40);
+    // A stopped one stops no other scene.
+    const outcome none = run(tool + " check --program " + (folder / "nowhere.toml"));
+    CHECK(none.status == 2);
+    CHECK(none.one_line_of_error());
+}
+
+TEST_CASE("new program --from: a guess that passes as it is") {
+    const temporary_folder folder;
+    make_starters(folder / "new", "--rate fragment");
+    const std::string in = "cd " + folder.path() + " && " + tool;
+    const outcome guessed =
+        run(in + " new program guessed --from new/per-fragment.vert new/per-fragment.frag");
+    REQUIRE(guessed.status == 0);
+    const std::string text = read_whole(folder / "guessed/program.toml");
+    for (const char* line :
+         {"a_normal = \"normal\"", "u_world_to_clip = \"view.world_to_clip\"", "u_eye = \"view.eye\"",
+          "\"u_lamps[*].position\" = \"lights[*].position\"", "u_shininess = \"material.shininess\""}) {
+        const std::string wanted = line;
+        CAPTURE(wanted);
+        CHECK(has(text, line));
+    }
+    CHECK(run(in + " check buoys --program guessed/program.toml").status == 0);
+    CHECK(run(in + " new program guessed --from new/per-fragment.vert new/per-fragment.frag").status == 2);
+    CHECK(run(in + " new program new").status == 2); // nothing is overwritten
+    CHECK(run(in + " new castle new2").status == 2);
+    CHECK(run(in + " new program x --language cobol").status == 2);
+}
+
+TEST_CASE("export --language glsl: a scene's model as a shader, right on that scene") {
+    const temporary_folder folder;
+    const std::string in = "cd " + folder.path() + " && " + tool;
+    for (const char* name : {"buoys-phong", "lantern-quay", "many-lanterns"}) {
+        CAPTURE(name);
+        REQUIRE(run(in + " export " + name + " --language glsl -o " + name).status == 0);
+        CHECK(run(in + " check " + std::string(name) + " --program " + name + "/shader.toml").status == 0);
+    }
+}
+
+TEST_CASE(
+    "pack: std140 and std430 by their rules, worked out by hand; the header compiles; the driver agrees") {
+    scene of = verify::find_reference("buoys")->scene;
+    REQUIRE(of.lights.size() == 2);
+    // vec3 at 0 (12 bytes), float at 12; vec3 at 16, int at 28: 32 bytes with nothing empty.
+    const std::vector<std::string> tight{"position", "intensity", "color", "kind"};
+    packed_lights packed = pack_lights(of, tight, block_layout::std140, 0);
+    CHECK(packed.members[1].offset == 12);
+    CHECK(packed.members[2].offset == 16);
+    CHECK(packed.members[3].offset == 28);
+    CHECK(packed.stride == 32);
+    CHECK(packed.count_offset == 64);
+    CHECK(packed.size == 80);
+    // Two vec3: 0 and 16, in memory 0 and 12.
+    const std::vector<std::string> loose{"position", "color"};
+    packed = pack_lights(of, loose, block_layout::std140, 4);
+    CHECK(packed.members[0].padding == 4);
+    CHECK(packed.members[1].offset == 16);
+    CHECK(packed.stride == 32);
+    CHECK(packed.count_offset == 128);
+    CHECK(pack_lights(of, loose, block_layout::packed, 0).members[1].offset == 12);
+    CHECK(pack_lights(of, loose, block_layout::packed, 0).stride == 24);
+    // Floats alone: std140 rounds a structure up to 16 bytes, std430 does not.
+    CHECK(pack_lights(of, {"intensity", "range"}, block_layout::std140, 0).stride == 16);
+    CHECK(pack_lights(of, {"intensity", "range"}, block_layout::std430, 0).stride == 8);
+    // The bytes: the second light's colour.
+    float red = 0;
+    std::memcpy(&red, &packed.bytes[32 + 16], 4);
+    CHECK(red == static_cast<float>(of.lights[1].light.color.r));
+
+    const temporary_folder folder;
+    const std::string in = "cd " + folder.path() + " && " + tool;
+    REQUIRE(run(in + " pack buoys --header lights.hpp --room 8 -o lights.bin").status == 0);
+    write_whole(folder / "main.cpp",
+                "#include \"lights.hpp\"\nint main() { return sizeof(packed_lights) == 0; }\n");
+    CHECK(run("cd " + folder.path() + " && c++ -std=c++17 -fsyntax-only main.cpp").status == 0);
+    make_starters(folder / "vk", "--language glsl-vulkan --rate fragment");
+    const outcome compared = run(in + " pack buoys --program vk/per-fragment.toml --json -");
+    const json data = json::parse(compared.out);
+    CHECK(data["blocks"].size() > 20);
+    CHECK(compared.status == 1); // View's eye is a vec3 followed by one: plain C++ is off there
+    CHECK(run(in + " pack buoys --members position,glow").status == 2);
+    CHECK(run(in + " pack buoys --layout std999").status == 2);
+}
