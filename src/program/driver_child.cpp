@@ -8,6 +8,7 @@
 #include <string>
 #include <vector>
 
+#include <dlfcn.h>
 #include <fcntl.h>
 #include <unistd.h>
 
@@ -26,8 +27,15 @@ namespace {
 
 // A context without a window, in the newest OpenGL that the driver has, core; GLSL ES is compiled in it too.
 std::string make_context() {
+    // Asked by hand at first: where there is no EGL or no driver behind it, the loader would end the process.
+    void* const library = ::dlopen("libEGL.so.1", RTLD_NOW);
+    if (library == nullptr) {
+        return "EGL is not installed";
+    }
+    using get_display = EGLDisplay (*)(EGLenum, void*, const EGLAttrib*);
+    const auto get = reinterpret_cast<get_display>(::dlsym(library, "eglGetPlatformDisplay"));
     EGLDisplay display =
-        eglGetPlatformDisplayEXT(EGL_PLATFORM_SURFACELESS_MESA, EGL_DEFAULT_DISPLAY, nullptr);
+        get == nullptr ? EGL_NO_DISPLAY : get(EGL_PLATFORM_SURFACELESS_MESA, EGL_DEFAULT_DISPLAY, nullptr);
     if (display == EGL_NO_DISPLAY || eglInitialize(display, nullptr, nullptr) == EGL_FALSE) {
         return "there is no EGL display without a window";
     }

@@ -268,6 +268,14 @@ class fitting {
                    (claimed_.fewest == 1 ? " light" : " lights") + " of its kinds, the scene has " +
                    std::to_string(kept.size());
         }
+        for (const auto& [kind, fewest] : claimed_.fewest_of_kind) {
+            const light_kind wanted = kind;
+            if (std::count_if(kept.begin(), kept.end(),
+                              [&](const named_light& one) { return one.light.kind == wanted; }) < fewest) {
+                return "the program wants " + std::to_string(fewest) + " " + std::string(name_of(kind)) +
+                       (fewest == 1 ? " light" : " lights");
+            }
+        }
         if (kept.size() != made_.lights.size()) {
             change(std::to_string(kept.size()) + " of " + std::to_string(made_.lights.size()) + " lights");
         }
@@ -317,16 +325,19 @@ claims claims_of(const shader_program& given, const bindings& bound) {
     made.scale = given.scale;
     std::set<light_kind> sets_by_kind;
     int most_general = 0;
+    int fewest_general = 0; // lights[1] alone, without a count, wants two: nothing says that there is none
+    bool counted = false;
     const auto look_at = [&](const quantity& one, int each) {
         if (one.of != "lights") {
             made.bound.insert(one.of + "." + one.property);
             return;
         }
         if (one.property == "count") {
+            counted = true;
             return;
         }
         made.light_bound.insert(one.property);
-        if (!one.each) {
+        if (!one.each && !one.only) {
             made.by_index.insert(one.property);
         }
         if (!one.name.empty()) {
@@ -336,9 +347,12 @@ claims claims_of(const shader_program& given, const bindings& bound) {
         const int needs = (one.each ? each : *one.index) + 1;
         if (one.only) {
             sets_by_kind.insert(*one.only);
+            int& fewest = made.fewest_of_kind[*one.only];
+            fewest = std::max(fewest, one.each ? 0 : needs);
             made.most_of_kind[*one.only] = std::max(made.most_of_kind[*one.only], needs);
         } else {
             most_general = std::max(most_general, needs);
+            fewest_general = std::max(fewest_general, one.each ? 0 : needs);
         }
     };
     for (const bound_uniform& one : bound.uniforms) {
@@ -387,16 +401,12 @@ claims claims_of(const shader_program& given, const bindings& bound) {
     if (given.lights) {
         made.fewest = (*given.lights)[0];
         made.most = (*given.lights)[1];
-    } else if (most == 1) {
-        // A shader written for one lamp is given one.
-        const bool counted =
-            std::any_of(given.uniforms.begin(), given.uniforms.end(), [](const shader_binding& one) {
-                return std::any_of(one.means.begin(), one.means.end(), [](const auto& means) {
-                    const std::string* text = std::get_if<std::string>(&means);
-                    return text != nullptr && text->ends_with(".count");
-                });
-            });
-        made.fewest = counted ? 0 : 1;
+    } else if (!counted) {
+        // A shader written for one lamp is given one; one that reads lights[0] and lights[1], two.
+        made.fewest = most == 1 ? 1 : fewest_general;
+    }
+    if (given.lights || counted) {
+        made.fewest_of_kind.clear();
     }
     return made;
 }

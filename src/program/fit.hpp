@@ -18,6 +18,7 @@ struct claims {
     std::vector<light_kind> kinds;
     int fewest = 0, most = 0;
     std::map<light_kind, int> most_of_kind; // where lights come in sets by kind
+    std::map<light_kind, int> fewest_of_kind;
     bool in_order = false;
     std::vector<falloff_kind> falloffs;
     std::vector<rim_kind> rims;

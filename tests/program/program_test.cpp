@@ -498,6 +498,66 @@ TEST_CASE("hostile and broken programs: one clear line, and a tool that lives") 
     CHECK(none.one_line_of_error());
 }
 
+TEST_CASE("without a driver: one line and status 3, and the rest of the tool works") {
+    const temporary_folder folder;
+    make_starters(folder / "new", "--rate fragment");
+    const std::string program = folder / "new/per-fragment.toml";
+    const outcome got =
+        run("__EGL_VENDOR_LIBRARY_FILENAMES=/nowhere.json " + tool + " check --program " + program);
+    CHECK(got.status == 3);
+    CHECK(got.one_line_of_error());
+    CHECK(got.out.empty());
+    CHECK(run("__EGL_VENDOR_LIBRARY_FILENAMES=/nowhere.json " + tool + " check plates").status == 0);
+}
+
+TEST_CASE("lights as separate uniforms, by kind and by name: scenes must have them") {
+    const char* const fragment = R"(#version 330
+uniform vec3 moon_to_light; uniform vec3 moon_light;
+uniform vec3 lamp_position; uniform vec3 lamp_light;
+uniform vec3 sky; uniform vec3 paint;
+in vec3 p; in vec3 n; out vec4 c;
+void main() {
+    vec3 u = normalize(n);
+    vec3 l = lamp_position - p;
+    float d = length(l);
+    vec3 lit = moon_light * max(dot(u, moon_to_light), 0.0) + lamp_light * max(dot(u, l / d), 0.0) / (d * d);
+    c = vec4((sky + lit) * paint, 1.0);
+})";
+    const char* const vertex = R"(#version 330
+in vec3 a; in vec3 b; out vec3 p; out vec3 n;
+uniform mat4 m; uniform mat3 k; uniform mat4 vp;
+void main() { p = (m * vec4(a, 1.0)).xyz; n = normalize(k * b); gl_Position = vp * vec4(p, 1.0); })";
+    const std::string program = R"(format = 1
+language = "glsl"
+vertex = "a.vert"
+fragment = "a.frag"
+model = "lambert"
+rate = "fragment"
+attributes = { a = "position", b = "normal" }
+[uniforms]
+m = "object.to_world"
+k = "object.normal_to_world"
+vp = "view.world_to_clip"
+sky = "ambient.light"
+paint = "material.base"
+moon_to_light = "lights.directional[0].to_light"
+moon_light = "lights.directional[0].light"
+lamp_position = "lights.point[0].position"
+lamp_light = "lights.point[0].light"
+)";
+    const written_program mine(vertex, fragment, program);
+    const program_subject subject(read_program(mine.file));
+    const held_program held = hold(subject, {"buoys", "line-up"});
+    CHECK(held.failures == "");
+    CHECK(held.checks > 8);
+    CHECK_FALSE(subject.fit(verify::find_reference("moon-crates")->scene).made.has_value()); // no lamp there
+    const written_program by_name(
+        vertex, fragment,
+        replaced(replaced(program, "lights.point[0].position", "lights.lantern.position"),
+                 "lights.point[0].light", "lights.lantern.light"));
+    CHECK_NOTHROW(program_subject(read_program(by_name.file)));
+}
+
 TEST_CASE("new program --from: a guess that passes as it is") {
     const temporary_folder folder;
     make_starters(folder / "new", "--rate fragment");
