@@ -1,5 +1,6 @@
 #include "session.hpp"
 
+#include <algorithm>
 #include <filesystem>
 #include <memory>
 
@@ -16,24 +17,40 @@ struct scenes_options {
     std::string name, output, json_file;
 };
 
+// The mistakes whose pictures of this scene are far off the right one.
+std::vector<std::string_view> revealed_in(const std::string& scene) {
+    std::vector<std::string_view> ids;
+    for (const verify::mistake_entry& one : verify::all_mistakes()) {
+        const std::vector<std::string_view>& scenes = verify::revealed_by(one.which);
+        if (std::find(scenes.begin(), scenes.end(), scene) != scenes.end()) {
+            ids.push_back(one.id);
+        }
+    }
+    return ids;
+}
+
 json data_of(const verify::reference_scene& reference) {
-    json data{{"name", reference.name},
-              {"title", reference.scene.title},
-              {"shows", reference.shows},
-              {"known", reference.known},
-              {"rates", json::array()}};
+    json data{
+        {"name", reference.name},   {"title", reference.scene.title},         {"shows", reference.shows},
+        {"known", reference.known}, {"reveals", revealed_in(reference.name)}, {"rates", json::array()}};
     for (const rate at : reference.rates) {
         data["rates"].push_back(name_of(at));
     }
     return data;
 }
 
-void print_reference(session& on, const verify::reference_scene& reference) {
+void print_reference(session& on, const verify::reference_scene& reference, bool whole) {
     on.print("{}\n    {}\n", reference.name, wrapped(reference.shows, 4));
     for (const std::string& line : reference.known) {
         on.print("    · {}\n", wrapped(line, 6));
     }
-    on.print("\n");
+    const std::vector<std::string_view> ids = revealed_in(reference.name);
+    std::string listed_ids;
+    for (const std::string_view id : ids) {
+        listed_ids += (listed_ids.empty() ? "" : ", ") + std::string(id);
+    }
+    on.print("    {}\n\n", whole ? wrapped(fmt::format("Reveals {} mistakes: {}", ids.size(), listed_ids), 4)
+                                 : fmt::format("Reveals {} mistakes.", ids.size()));
 }
 
 bool is_picture_name(const std::string& name) {
@@ -101,7 +118,7 @@ int run(session& on, const scenes_options& options) {
         }
         for (const verify::reference_scene& reference : verify::reference_scenes()) {
             if (speaks(options.json_file)) {
-                print_reference(on, reference);
+                print_reference(on, reference, false);
             }
             data["reference"].push_back(data_of(reference));
         }
@@ -127,7 +144,7 @@ int run(session& on, const scenes_options& options) {
     }
     if (speaks(options.json_file)) {
         if (reference != nullptr) {
-            print_reference(on, *reference);
+            print_reference(on, *reference, true);
             for (const verify::expectation& expected : reference->expectations) {
                 on.print("    per {}, {}: pixel ({}, {}) is {}\n        {}\n", name_of(expected.rate),
                          expected.name, expected.x, expected.y,

@@ -23,5 +23,8 @@
 #include "yurvo/shading/models.hpp"
 #include "yurvo/shading/shade.hpp"
 #include "yurvo/verify/check.hpp"
+#include "yurvo/verify/diagnose.hpp"
+#include "yurvo/verify/explain.hpp"
+#include "yurvo/verify/mistakes.hpp"
 #include "yurvo/verify/reference.hpp"
 #include "yurvo/verify/relations.hpp"

@@ -64,6 +64,17 @@ vec3<double> blended(const std::array<vec3<double>, 3>& of, const weights& by) {
     return of[0] * by[0] + of[1] * by[1] + of[2] * by[2];
 }
 
+// A mistake in a step that the scene does not have changes nothing.
+mistake_set those_that_apply(const mistake_set& asked, const scene& to) {
+    mistake_set made;
+    for (const mistake_entry& one : all_mistakes()) {
+        if (asked.has(one.which) && (applies(one.which, to) || is_of_output(one.which))) {
+            made.add(one.which);
+        }
+    }
+    return made;
+}
+
 // Weights on the screen, without the division by depth. Where a corner lies behind the eye there are none,
 // and the right ones are taken.
 weights affine_weights(const std::array<vec3<double>, 3>& corners, double x, double y,
@@ -111,8 +122,8 @@ struct point_painter::parts {
 
     parts(const scene& given, const mistake_set& with, std::shared_ptr<const seen_scene> seen_,
           const term_choice& terms_, bool unit_at_vertices_)
-        : of(mistaken_scene(given, with)),
-          wrong(with),
+        : of(mistaken_scene(given, those_that_apply(with, given))),
+          wrong(those_that_apply(with, given)),
           seen(std::move(seen_)),
           terms(terms_),
           unit_at_vertices(unit_at_vertices_) {

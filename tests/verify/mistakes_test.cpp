@@ -531,6 +531,24 @@ TEST_CASE("alpha that is lit: multiplied by the luminance of ambient and diffuse
     CHECK(static_cast<double>(drawn.alpha(0, 0)) == 1);
 }
 
+TEST_CASE("a mistake in a step that the scene does not have changes nothing") {
+    std::size_t tried = 0;
+    for (const char* name : {"float-field", "plates", "behind-the-wall"}) {
+        scene small = verify::find_reference(name)->scene;
+        small.view.width = 64;
+        small.view.height = 40;
+        const picture right = verify::draw_with_mistakes(small, {});
+        for (const verify::mistake_entry& one : verify::all_mistakes()) {
+            if (!verify::applies(one.which, small)) {
+                CAPTURE(one.id);
+                CHECK(verify::draw_with_mistakes(small, {one.which}) == right);
+                ++tried;
+            }
+        }
+    }
+    CHECK(tried > 20);
+}
+
 TEST_CASE("the separation matrix") {
     // Every mistake by every reference scene, at 160x100: on how many pixels its codes are 4 or more off.
     const std::size_t count = verify::mistake_count;
