@@ -8,17 +8,17 @@ struct mine : yurvo::formula {
 };
 
 int main() {
-    yurvo::scene row = yurvo::verify::find_reference("buoys")->scene;
-    row.view.width = 320;
-    row.view.height = 200;
-    const yurvo::picture drawn = yurvo::draw_with<mine>(row);
+    yurvo::scene buoys = yurvo::verify::find_reference("buoys")->scene;
+    buoys.view.width = 320;
+    buoys.view.height = 200;
+    const yurvo::picture drawn = yurvo::draw_with<mine>(buoys);
     const yurvo::verify::diagnosis found =
-        yurvo::verify::diagnose(row, drawn, yurvo::verify::precision::floats);
+        yurvo::verify::diagnose(buoys, drawn, yurvo::verify::precision::floats);
     for (const yurvo::verify::mistake which : found.mistakes.front().which) {
         const yurvo::verify::mistake_entry& entry = yurvo::verify::entry_of(which);
         std::printf("%s: %s\nThe mend: %s\n", entry.id.data(), entry.is.data(), entry.mend.data());
     }
-    const yurvo::verify::explanation told = yurvo::verify::explain(row, 240, 70);
+    const yurvo::verify::explanation told = yurvo::verify::explain(buoys, 240, 70);
     const yurvo::verify::explained_light& lantern = told.point.lights.back();
     std::printf("%s is %.4f m away there: 1 / d^2 is %.4f, 1 / d %.4f\n", lantern.name.c_str(),
                 lantern.distance, lantern.falloff, 1 / lantern.distance);
