@@ -446,7 +446,7 @@ TEST_CASE("hostile and broken programs: one clear line, and a tool that lives") 
         {".toml", "a_normal = \"normal\"", "", "a_normal", 2},
         {".toml", "a_normal = \"normal\"", "a_normal = \"tangent\"", "a_normal", 2},
         {".toml", "a_normal = \"normal\"", "a_normal = \"normal\"\na_none = \"color\"", "a_none", 2},
-        {".toml", "language = \"glsl\"", "language = \"cg\"", "cg", 2},
+        {".toml", "language = \"glsl\"", "language = \"runes\"", "runes", 2},
         {".toml", "language = \"glsl\"", "language = \"hlsl\"", "", 2},
         {".toml", "language = \"glsl\"", "language = \"glsl-vulkan\"", "", 2},
         {".toml", "rate = \"fragment\"", "rate = \"pixel\"", "pixel", 2},
