@@ -385,6 +385,7 @@ const std::vector<std::string_view>& scene_quantities() {
 const std::vector<std::string_view>& light_properties() {
     static const std::vector<std::string_view> all = [] {
         std::vector<std::string_view> made;
+        made.reserve(properties.size());
         for (const known_light_property& one : properties) {
             made.push_back(one.name);
         }

@@ -139,6 +139,7 @@ class investigation {
         choose_samples();
         const std::vector<mistake> candidates = applicable();
         std::vector<suspect> singles;
+        singles.reserve(candidates.size());
         for (const mistake one : candidates) {
             singles.push_back({{one}, 0, 1});
         }
@@ -391,8 +392,10 @@ class investigation {
     static std::vector<pixel_place> some_of(const std::vector<pixel_place>& from, std::size_t most) {
         std::vector<pixel_place> made;
         const double step = std::max(1.0, static_cast<double>(from.size()) / static_cast<double>(most));
-        for (double at = 0; at < static_cast<double>(from.size()); at += step) {
-            made.push_back(from[static_cast<std::size_t>(at)]);
+        const auto count = static_cast<std::size_t>(std::ceil(static_cast<double>(from.size()) / step));
+        for (std::size_t i = 0; i < count; ++i) {
+            made.push_back(
+                from[std::min(from.size() - 1, static_cast<std::size_t>(static_cast<double>(i) * step))]);
         }
         return made;
     }
@@ -512,6 +515,7 @@ class investigation {
     [[nodiscard]] double best_exposure(const point_painter& painter, const mistake_set& wrong, double guess,
                                        const std::vector<pixel_place>& places) const {
         std::vector<lit_pixel> drawn;
+        drawn.reserve(places.size());
         for (const pixel_place& at : places) {
             drawn.push_back(painter.at(at.x, at.y));
         }
@@ -784,6 +788,7 @@ std::string scene_that_separates(const std::vector<mistake>& apart) {
             if (!any) {
                 continue;
             }
+            pictures.reserve(apart.size());
             for (const mistake one : apart) {
                 pictures.push_back(codes_with(draw_with_mistakes(small, {one}), {one}));
             }
