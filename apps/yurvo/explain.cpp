@@ -142,8 +142,7 @@ struct told_scene {
     const material& look;
 };
 
-std::string light_text(const told_scene& in, std::size_t index, const verify::explained_light& told,
-                       const rgb<double>& base, bool blended) {
+std::string light_text(const told_scene& in, std::size_t index, const verify::explained_light& told) {
     const light& given = in.of.lights[index].light;
     const model_kind model = in.of.shading.model;
     const bool directional = told.kind == light_kind::directional;
@@ -166,9 +165,6 @@ std::string light_text(const told_scene& in, std::size_t index, const verify::ex
     if (model == model_kind::cel) {
         return text + line("gradient", number(told.gradient), "max(n·l, 0) · intensity · falloff · rim");
     }
-    if (blended) {
-        return text;
-    }
     text +=
         line("diffuse", text_of(told.diffuse),
              fmt::format("E · {} · {} · base", number(std::max(told.cosine, 0.0)), text_of(in.look.diffuse)));
@@ -184,11 +180,10 @@ std::string light_text(const told_scene& in, std::size_t index, const verify::ex
                              told.cosine > 0 ? "" : ", but n·l is not above 0"));
     text += line("specular", text_of(told.specular),
                  fmt::format("E · {} · {}", text_of(in.look.specular), number(told.highlight)));
-    (void)base;
     return text;
 }
 
-std::string point_text(const told_scene& in, const verify::explained_point& at, bool blended) {
+std::string point_text(const told_scene& in, const verify::explained_point& at) {
     const bool terms = in.of.shading.model != model_kind::unlit && in.of.shading.model != model_kind::cel;
     std::string text = line("position", text_of(at.position), "m, world");
     text += line("n", text_of(at.normal),
@@ -208,7 +203,7 @@ std::string point_text(const told_scene& in, const verify::explained_point& at, 
             if (dark && at.lights.size() > 8) {
                 continue;
             }
-            text += light_text(in, i, one, at.base, blended);
+            text += light_text(in, i, one);
         }
     }
     return text;
@@ -284,11 +279,11 @@ std::string text_of(const drawable& drawn, const std::string& name, const verify
         for (std::size_t k = 0; k < told.vertices.size(); ++k) {
             const verify::explained_vertex& vertex = told.vertices[k];
             text += fmt::format("\nVERTEX {}, weight {}\n", k + 1, number(vertex.weight));
-            text += point_text(in, vertex.at, false);
+            text += point_text(in, vertex.at);
             text += "\n" + line("colour", text_of(vertex.at.color), "all its terms");
         }
     } else {
-        text += point_text(in, told.point, false);
+        text += point_text(in, told.point);
     }
     return text + sum_text(of, told);
 }

@@ -25,8 +25,8 @@ struct pixel_place {
 };
 
 // How far apart what is right may be, in codes: half for rounding to whole ones and as much again for two
-// programs that round differently; between pictures of floats a fiftieth, which is 60 roundings at the
-// steepest place of the curve (12.92 · 255 · 2⁻²⁴ each, on colours up to 1, and a hundred operations).
+// programs that round differently; between pictures of floats a fiftieth, which is a hundred roundings of a
+// colour of 1 where the curve is steepest (12.92 · 255 · 2⁻²⁴ each).
 constexpr double tolerance_of_codes = 1.0;
 constexpr double tolerance_of_floats = 0.02;
 // A driver evaluates up to 1/256 pixel beside the centre: a quarter of a code where a highlight climbs 32
@@ -710,8 +710,8 @@ class investigation {
                 }
                 value = linear_of(c);
                 const double error =
-                    (linear_of(std::min(255.0, c + 0.5)) - linear_of(std::max(0.0, c - 0.5))) / 2 +
-                    noise_ * 0.01;
+                    (linear_of(std::min(255.0, c + 0.5)) - linear_of(std::max(0.0, c - 0.5))) *
+                    (0.5 + noise_);
                 return c < 1 || c > 254 ? 0 : 1 / error; // cut off: what is known is a bound
             };
             one.weight = {weigh(code[0], linear.r), weigh(code[1], linear.g), weigh(code[2], linear.b)};
