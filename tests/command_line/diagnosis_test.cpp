@@ -14,6 +14,7 @@
 
 using namespace yurvo;
 using nlohmann::json;
+using testing::has;
 using testing::outcome;
 using testing::run;
 using testing::temporary_folder;
@@ -22,8 +23,6 @@ namespace {
 
 const std::string tool = YURVO_TOOL;
 const std::string broken_tool = YURVO_BROKEN_TOOL;
-
-bool has(const std::string& text, const std::string& part) { return text.find(part) != std::string::npos; }
 
 void hold_refused(const std::string& folder, const std::string& arguments, const std::string& says) {
     CAPTURE(arguments);

@@ -17,6 +17,7 @@
 
 using namespace yurvo;
 using nlohmann::json;
+using testing::has;
 using testing::outcome;
 using testing::run;
 using testing::temporary_folder;
@@ -26,8 +27,6 @@ namespace {
 const std::string tool = YURVO_TOOL;
 const std::string broken_tool = YURVO_BROKEN_TOOL;
 const std::string tests_folder = YURVO_TESTS;
-
-bool has(const std::string& text, const std::string& part) { return text.find(part) != std::string::npos; }
 
 } // namespace
 

@@ -19,6 +19,7 @@
 
 using namespace yurvo;
 using nlohmann::json;
+using testing::has;
 using testing::outcome;
 using testing::run;
 using testing::temporary_folder;
@@ -26,8 +27,6 @@ using testing::temporary_folder;
 namespace {
 
 const std::string tool = YURVO_TOOL;
-
-bool has(const std::string& text, const std::string& part) { return text.find(part) != std::string::npos; }
 
 std::string replaced(std::string text, const std::string& what, const std::string& with) {
     const std::size_t at = text.find(what);

@@ -18,6 +18,10 @@ struct outcome {
     [[nodiscard]] bool one_line_of_error() const { return !err.empty() && err.find('\n') == err.size() - 1; }
 };
 
+inline bool has(const std::string& text, const std::string& part) {
+    return text.find(part) != std::string::npos;
+}
+
 inline outcome run(const std::string& command) {
     const temporary_folder folder;
     const std::string whole =
