@@ -12,8 +12,12 @@ inline named_light mixed_light(int i) {
     named_light made;
     made.name = "lamp " + std::to_string(i);
     light& one = made.light;
-    const double turn = 2.399963 * i; // the golden angle: no two alike
-    const vec3<double> place{2.2 * std::cos(turn), 0.6 + 0.13 * i, 1.5 + 1.2 * std::sin(turn)};
+    // Over the side that is seen, outwards by the golden angle: no two alike, none inside the buoy.
+    const double turn = 2.399963 * i;
+    const double ahead = 0.95 - 0.04 * i;
+    const double aside = std::sqrt(1 - ahead * ahead);
+    const vec3<double> place =
+        vec3<double>{aside * std::cos(turn), aside * std::sin(turn), ahead} * (2.6 + 0.08 * i);
     one.color = {1.0, 0.8 + 0.2 * std::cos(turn), 0.6 + 0.3 * std::sin(turn)};
     one.intensity = 0.6;
     one.position = place;
@@ -39,13 +43,14 @@ inline named_light mixed_light(int i) {
     return made;
 }
 
-// around × down cells, two triangles each but for the poles.
+// around × down cells, two triangles each but for the poles. The eye is where the buoy's outline leaves only
+// the corners free: 978,360 of 1,024,000 pixels show it, and a fifth of its triangles.
 inline scene buoy(std::uint32_t around, std::uint32_t down, int lights, rate at = rate::fragment) {
     scene made;
     made.title = "A buoy from close by";
-    made.view.eye = {0, 0, 3.05};
+    made.view.eye = {0, 0, 3.54530};
     made.view.target = {0, 0, 0};
-    made.view.fov = radians(36);
+    made.view.fov = radians(45);
     made.view.width = 1280;
     made.view.height = 800;
     made.shading.model = model_kind::blinn_phong;

@@ -104,12 +104,13 @@ struct frame::parts {
         std::atomic<std::int64_t> vertex_time = 0;
         std::atomic<std::int64_t> visibility_time = 0;
         std::atomic<std::int64_t> shading_time = 0;
-        const wide::kernels& kernels = wide::kernels_for(chosen_instruction_set());
+        const wide::kernels kernels = wide::kernels_for(chosen_instruction_set());
         const tile_grid grid(from.view, settings.tile);
 
         const auto time_vertices = [&] { return timed(vertex_time); };
         vertex_normals<Scalar>& world_normals = normals_of<Scalar>();
-        project_all(from, grid, kernels, vertices, from.rate == rate::face ? nullptr : &world_normals,
+        // Per fragment only the normals of what is seen are turned.
+        project_all(from, grid, kernels, vertices, from.rate == rate::vertex ? &world_normals : nullptr,
                     time_vertices);
         scene_shading<Scalar> shading_now(from, with, vertices, world_normals, kernels,
                                           settings.skip_unreachable);
@@ -158,7 +159,7 @@ picture frame::take() {
 }
 
 visibility frame::see(const stage& from) {
-    const wide::kernels& kernels = wide::kernels_for(chosen_instruction_set());
+    const wide::kernels kernels = wide::kernels_for(chosen_instruction_set());
     const tile_grid grid(from.view, parts_->settings.tile);
     project_all<float>(from, grid, kernels, parts_->vertices, nullptr, [] { return 0; });
     visibility found;

@@ -1,19 +1,32 @@
-#include "wide/geometry.hpp"
+#include "wide/kernels.hpp"
+
+#include "wide/lanes.hpp"
 
 namespace yurvo::pipeline::wide {
 
 alignas(64) const std::array<double, 16> lane_number{0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15};
 
-const kernels& kernels_for(instruction_set asked) {
+#define YURVO_TABLES(set)                                                                                    \
+    const vertex_kernels& set##_vertices();                                                                  \
+    const coverage_kernels& set##_coverage();                                                                \
+    const attribute_kernels& set##_attributes();
+YURVO_TABLES(baseline)
+#if defined(YURVO_WIDE_KERNELS)
+YURVO_TABLES(avx2)
+YURVO_TABLES(avx512)
+#endif
+#undef YURVO_TABLES
+
+kernels kernels_for(instruction_set asked) {
     switch (asked) {
 #if defined(YURVO_WIDE_KERNELS)
     case instruction_set::avx512:
-        return avx512_kernels();
+        return {avx512_vertices(), avx512_coverage(), avx512_attributes()};
     case instruction_set::avx2:
-        return avx2_kernels();
+        return {avx2_vertices(), avx2_coverage(), avx2_attributes()};
 #endif
     default:
-        return baseline_kernels();
+        return {baseline_vertices(), baseline_coverage(), baseline_attributes()};
     }
 }
 

@@ -5,6 +5,8 @@
 
 #include <Eigen/LU>
 
+#include "wide/turned_normal.hpp"
+
 namespace yurvo::pipeline {
 
 namespace {
@@ -13,18 +15,13 @@ namespace {
 constexpr std::size_t normal_attributes = 3;
 constexpr std::size_t color_attributes = 3;
 
-// Thinner than this many pixels, a triangle's planes are not carried on to a centre that only the snap to
-// 1/256 pixel has brought into it: the weights could then be off by more than a quarter.
-constexpr double thin = 1.0 / 64;
-constexpr double beyond_least = 0.5;
-constexpr double beyond_most = 2;
+using wide::beyond_least;
+using wide::beyond_most;
+using wide::thin;
 
-bool all_the_same(const std::int32_t* ids) {
-    std::int32_t different = 0;
-    for (int i = 0; i < 16; ++i) {
-        different |= ids[i] ^ ids[0];
-    }
-    return different == 0;
+template <class Scalar> void clear_slots(shading_scratch<Scalar>& mine) {
+    mine.slots.clear();
+    mine.any_one_by_one = false;
 }
 
 matrix4 from_eye(matrix4 matrix, const vec3<double>& eye) {
@@ -47,6 +44,7 @@ scene_shading<Scalar>::prepared_object::prepared_object(const stage& from, const
         to_light_place = from_eye_of_light * from_eye(object.to_world, from.seen_from.eye).inverse();
     }
     const yurvo::material& look = material.look;
+    normal_to_world = rows_of(object.normal_to_world);
     factors.base = rgb<Scalar>(look.base);
     factors.ambient = rgb<Scalar>(look.ambient);
     factors.diffuse = rgb<Scalar>(look.diffuse);
@@ -108,8 +106,8 @@ void scene_shading<Scalar>::run(block<Scalar>& points, const prepared_object& ob
         const bool by_reach = skip_unreachable_ && with_.dark_adds_nothing && reach.limited();
         const bool by_side = skip_unreachable_ && with_.behind_adds_nothing && !lights_[set].empty();
         if (by_reach || by_side) {
-            const wide::box places = kernels_.bounds(points.position.x.data(), points.position.y.data(),
-                                                     points.position.z.data(), points.count);
+            const wide::box places = kernels_.attributes.bounds(
+                points.position.x.data(), points.position.y.data(), points.position.z.data(), points.count);
             all = false;
             reached.assign(lights_[set].size(), 1);
             if (by_reach) {
@@ -117,8 +115,9 @@ void scene_shading<Scalar>::run(block<Scalar>& points, const prepared_object& ob
             }
             if (by_side) {
                 reach.leave_out_behind(places,
-                                       kernels_.bounds(points.normal.x.data(), points.normal.y.data(),
-                                                       points.normal.z.data(), points.count),
+                                       kernels_.attributes.bounds(points.normal.x.data(),
+                                                                  points.normal.y.data(),
+                                                                  points.normal.z.data(), points.count),
                                        reached);
             }
         }
@@ -209,98 +208,82 @@ triangle_weights scene_shading<Scalar>::weights(std::size_t o, const triangle& c
     return {corner(0), corner(1), corner(2)};
 }
 
-// What the corners of a triangle hand to its pixels; how many numbers each.
+// What the corners of a triangle hand to its pixels, by put(attribute, corner, value); how many numbers each.
+// Normals are the object's own.
 template <class Scalar>
+template <class Put>
 std::size_t scene_shading<Scalar>::corner_attributes(std::size_t o, std::uint32_t t, bool front,
-                                                     corner_values& into) const {
+                                                     Put&& put) const {
     const prepared_object& object = objects_[o];
     const triangle& corners = object.shape.triangles[t];
-    const bool back = object.material.look.two_sided && !front;
     std::size_t count = 0;
     for (std::size_t k = 0; k < 3; ++k) {
         count = 0;
-        const auto put = [&](double a, double b, double c) {
-            into[count++][k] = a;
-            into[count++][k] = b;
-            into[count++][k] = c;
+        const auto put_three = [&](double a, double b, double c) {
+            put(count, k, a);
+            put(count + 1, k, b);
+            put(count + 2, k, c);
+            count += 3;
         };
         if (from_.rate == rate::fragment) {
-            const vec3<Scalar>& n = normals_[vertices_.first_vertex[o] + corners[k]];
-            const double sign = back ? -1 : 1;
-            put(sign * n.x, sign * n.y, sign * n.z);
+            const vec3<double>& n = object.shape.normals[corners[k]];
+            put_three(n.x, n.y, n.z);
             if (!object.shape.colors.empty()) {
                 const rgb<double>& color = object.shape.colors[corners[k]];
-                put(color.r, color.g, color.b);
+                put_three(color.r, color.g, color.b);
             }
         } else if (from_.rate == rate::vertex) {
+            const bool back = object.material.look.two_sided && !front;
             const outgoing<Scalar>& lit = (back ? lit_[o].back : lit_[o].front)[corners[k]];
             if (object.material.image) {
-                put(lit.tinted.r, lit.tinted.g, lit.tinted.b);
-                put(lit.untinted.r, lit.untinted.g, lit.untinted.b);
+                put_three(lit.tinted.r, lit.tinted.g, lit.tinted.b);
+                put_three(lit.untinted.r, lit.untinted.g, lit.untinted.b);
             } else {
                 const rgb<double> sum = rgb<double>(lit.tinted) + rgb<double>(lit.untinted);
-                put(sum.r, sum.g, sum.b);
+                put_three(sum.r, sum.g, sum.b);
             }
         }
         if (object.material.image) {
             const texcoord at = object.shape.texcoords.empty()
                                     ? texcoord{}
                                     : object.shape.texcoords[object.shape.texcoord_corners(t)[k]];
-            into[count++][k] = at.u;
-            into[count++][k] = at.v;
+            put(count, k, at.u);
+            put(count + 1, k, at.v);
+            count += 2;
         }
     }
     return count;
 }
 
+// The same, normals turned to the world and to the side that is seen.
 template <class Scalar>
-void scene_shading<Scalar>::set_planes(wide::attribute_planes& planes, std::size_t o, std::int32_t id) const {
-    const wide::object_view& view = vertices_.objects[o];
-    const auto t = static_cast<std::uint32_t>(id - view.first);
-    const triangle& corners = view.triangles[t];
-    const wide::seen_vertex& a = view.seen[corners[0]];
-    const wide::seen_vertex& b = view.seen[corners[1]];
-    const wide::seen_vertex& c = view.seen[corners[2]];
-    planes.triangle = id;
-    corner_values values; // NOLINT: written before it is read
-    if (a.nearness > 0 && b.nearness > 0 && c.nearness > 0) {
-        const double ux = b.x - a.x;
-        const double uy = b.y - a.y;
-        const double vx = c.x - a.x;
-        const double vy = c.y - a.y;
-        const double area = ux * vy - uy * vx;
-        planes.front = (area < 0) != view.mirrored;
-        const double longest =
-            std::max({ux * ux + uy * uy, vx * vx + vy * vy, (ux - vx) * (ux - vx) + (uy - vy) * (uy - vy)});
-        planes.one_by_one = !(area * area > thin * thin * longest);
-        const std::size_t count = corner_attributes(o, t, planes.front, values);
-        if (planes.one_by_one) {
-            return;
+std::size_t scene_shading<Scalar>::corner_attributes_one_by_one(std::size_t o, std::uint32_t t, bool front,
+                                                                corner_values& into) const {
+    const prepared_object& object = objects_[o];
+    const std::size_t count =
+        corner_attributes(o, t, front, [&](std::size_t attribute, std::size_t corner, double value) {
+            into[attribute][corner] = value;
+        });
+    if (from_.rate == rate::fragment) {
+        const double sign = object.material.look.two_sided && !front ? -1 : 1;
+        for (std::size_t k = 0; k < 3; ++k) {
+            const vec3<double> unit =
+                wide::turned_normal(object.normal_to_world, {into[0][k], into[1][k], into[2][k]}) * sign;
+            into[0][k] = unit.x;
+            into[1][k] = unit.y;
+            into[2][k] = unit.z;
         }
-        planes.x = a.x;
-        planes.y = a.y;
-        // A centre that only the snap has brought in lies on the plane carried on a little; bounds keep it
-        // before the eye.
-        planes.least = beyond_least * std::min({a.nearness, b.nearness, c.nearness});
-        planes.most = beyond_most * std::max({a.nearness, b.nearness, c.nearness});
-        const double one = 1 / area;
-        // The screen's weights of b and c are planes that are 1 there and 0 at the other corners.
-        const std::array<double, 2> of_b{vy * one, -vx * one};
-        const std::array<double, 2> of_c{-uy * one, ux * one};
-        const auto plane = [&](double at_a, double at_b, double at_c) {
-            const double to_b = at_b - at_a;
-            const double to_c = at_c - at_a;
-            return std::array<double, 3>{at_a, to_b * of_b[0] + to_c * of_c[0],
-                                         to_b * of_b[1] + to_c * of_c[1]};
-        };
-        planes.nearness = plane(a.nearness, b.nearness, c.nearness);
-        for (std::size_t i = 0; i < count; ++i) {
-            planes.attribute[i] =
-                plane(values[i][0] * a.nearness, values[i][1] * b.nearness, values[i][2] * c.nearness);
-        }
-        return;
     }
-    // A corner behind the eye: the planes come from the whole triangle in homogeneous coordinates.
+    return count;
+}
+
+// A triangle with a corner behind the eye: its planes come from the whole of it in homogeneous coordinates.
+template <class Scalar>
+void scene_shading<Scalar>::set_planes_of_whole(wide::attribute_planes& planes, std::size_t o,
+                                                std::uint32_t t) const {
+    const wide::object_view& view = vertices_.objects[o];
+    const triangle& corners = view.triangles[t];
+    corner_values values; // NOLINT: written before it is read
     const auto corner = [&](std::size_t k) {
         return wide::homogeneous_corner(view.to_pixels, view.positions[corners[k]]);
     };
@@ -308,7 +291,7 @@ void scene_shading<Scalar>::set_planes(wide::attribute_planes& planes, std::size
     const std::array<vec3<double>, 3> rows{cross(at[1], at[2]), cross(at[2], at[0]), cross(at[0], at[1])};
     const double determinant = dot(at[0], rows[0]);
     planes.front = (determinant < 0) != view.mirrored;
-    const std::size_t count = corner_attributes(o, t, planes.front, values);
+    const std::size_t count = corner_attributes_one_by_one(o, t, planes.front, values);
     planes.x = 0;
     planes.y = 0;
     const double nearest = std::min({at[0].z, at[1].z, at[2].z});
@@ -318,46 +301,74 @@ void scene_shading<Scalar>::set_planes(wide::attribute_planes& planes, std::size
     const auto plane = [&](double at_a, double at_b, double at_c) {
         const vec3<double> sum =
             rows[0] * (at_a / determinant) + rows[1] * (at_b / determinant) + rows[2] * (at_c / determinant);
-        return std::array<double, 3>{sum.z, sum.x, sum.y};
+        return wide::plane_over_pixels{sum.z, sum.x, sum.y};
     };
-    planes.nearness = plane(1, 1, 1);
+    const wide::plane_over_pixels nearness = plane(1, 1, 1);
+    planes.set(0, nearness);
     for (std::size_t i = 0; i < count; ++i) {
-        planes.attribute[i] = plane(values[i][0], values[i][1], values[i][2]);
+        planes.set(i + 1, plane(values[i][0], values[i][1], values[i][2]));
     }
     // Seen edge-on (the eye all but in its plane), as above.
-    const double slope = std::hypot(planes.nearness[1], planes.nearness[2]);
-    planes.one_by_one = !std::isfinite(slope) || !std::isfinite(planes.nearness[0]);
+    const double slope = std::hypot(nearness.across, nearness.down);
+    planes.one_by_one = !std::isfinite(slope) || !std::isfinite(nearness.at);
     const double across = std::min(planes.most, 1 / from_.seen_from.near) / std::max(slope, 1e-300);
     planes.one_by_one = planes.one_by_one || across < thin;
 }
 
+// The planes of triangles that are new in the block.
 template <class Scalar>
-const wide::attribute_planes& scene_shading<Scalar>::planes_of(shading_scratch<Scalar>& mine, std::size_t o,
-                                                               std::int32_t id) const {
-    wide::attribute_planes& planes = mine.planes[static_cast<std::size_t>(id) % mine.planes.size()];
-    if (planes.triangle != id) {
-        set_planes(planes, o, id);
+void scene_shading<Scalar>::set_planes(shading_scratch<Scalar>& mine, std::size_t o) const {
+    const prepared_object& object = objects_[o];
+    wide::plane_batch& batch = mine.batch;
+    batch.object = &vertices_.objects[o];
+    batch.normals = from_.rate == rate::fragment;
+    batch.two_sided = object.material.look.two_sided;
+    batch.normal_to_world = object.normal_to_world;
+    for (std::size_t begin = 0; begin < mine.to_set.size(); begin += wide::planes_at_once) {
+        batch.count = std::min(wide::planes_at_once, mine.to_set.size() - begin);
+        const std::uint16_t* const slots = mine.to_set.data() + begin;
+        for (std::size_t l = 0; l < batch.count; ++l) {
+            batch.triangles[l] = mine.triangles[slots[l]];
+            batch.into[l] = &mine.planes[slots[l]];
+        }
+        kernels_.attributes.place(batch);
+        for (std::size_t l = 0; l < batch.count; ++l) {
+            batch.attributes =
+                corner_attributes(o, batch.triangles[l], batch.front[l],
+                                  [&](std::size_t attribute, std::size_t corner, double value) {
+                                      batch.values[attribute][corner][l] = value;
+                                  });
+        }
+        kernels_.attributes.set(batch);
+        for (std::size_t l = 0; l < batch.count; ++l) {
+            wide::attribute_planes& planes = *batch.into[l];
+            if (batch.behind[l]) {
+                set_planes_of_whole(planes, o, batch.triangles[l]);
+            }
+            mine.any_one_by_one = mine.any_one_by_one || planes.one_by_one;
+        }
     }
-    return planes;
+    mine.to_set.clear();
 }
 
 // Pixel by pixel, with weights that are brought back into a triangle thinner than the snap.
 template <class Scalar>
-void scene_shading<Scalar>::put_run_one_by_one(block<Scalar>& points, std::size_t o,
-                                               const wide::pixel_run& run, bool front) const {
+void scene_shading<Scalar>::put_run_one_by_one(shading_scratch<Scalar>& mine, std::size_t o,
+                                               const wide::pixel_run& run, std::size_t at) const {
     const prepared_object& object = objects_[o];
-    const auto t = static_cast<std::uint32_t>(run.triangle - vertices_.objects[o].first);
+    block<Scalar>& points = mine.points;
+    const std::uint32_t t = mine.triangles[run.slot];
     const triangle& corners = object.shape.triangles[t];
     const triangle_weights all = weights(o, corners);
     corner_values values; // NOLINT: written before it is read
-    corner_attributes(o, t, front, values);
+    corner_attributes_one_by_one(o, t, mine.planes[run.slot].front, values);
     for (std::size_t l = 0; l < static_cast<std::size_t>(run.count); ++l) {
         const std::array<double, 3> w = all.at(run.x + static_cast<double>(l) + 0.5, run.y + 0.5);
         const auto blended = [&](std::size_t attribute) {
             const std::array<double, 3>& of = values[attribute];
             return static_cast<Scalar>(w[0] * of[0] + w[1] * of[1] + w[2] * of[2]);
         };
-        const std::size_t i = points.count + l;
+        const std::size_t i = at + l;
         if (from_.rate == rate::fragment) {
             points.position.put(i, vec3<Scalar>(object.lit_position(corners[0]) * w[0] +
                                                 object.lit_position(corners[1]) * w[1] +
@@ -375,30 +386,30 @@ void scene_shading<Scalar>::put_run_one_by_one(block<Scalar>& points, std::size_
     }
 }
 
+// The attributes of all points of a block.
 template <class Scalar>
-void scene_shading<Scalar>::put_run(shading_scratch<Scalar>& mine, std::size_t o,
-                                    const wide::pixel_run& run) const {
+void scene_shading<Scalar>::put_points(shading_scratch<Scalar>& mine, std::size_t o) const {
     const prepared_object& object = objects_[o];
     block<Scalar>& points = mine.points;
-    const std::size_t at = points.count;
-    const wide::attribute_planes& planes = planes_of(mine, o, run.triangle);
+    const bool textured = object.material.image != nullptr;
     if (from_.rate == rate::face) {
-        const outgoing<Scalar>& lit =
-            lit_[o].front[static_cast<std::size_t>(run.triangle - vertices_.objects[o].first)];
-        for (std::size_t l = 0; l < static_cast<std::size_t>(run.count); ++l) {
-            points.tinted.put(at + l, lit.tinted);
-            points.untinted.put(at + l, lit.untinted);
+        put_faces(mine, o);
+        if (!textured) {
+            mine.to_set.clear(); // nothing is spread
+            return;
         }
-    } else if (planes.one_by_one) {
-        put_run_one_by_one(points, o, run, planes.front);
-    } else {
-        wide::attribute_lanes<Scalar> asked; // NOLINT: see there
-        asked.planes = &planes;
-        asked.run = run;
+    }
+    set_planes(mine, o);
+    if (from_.rate != rate::face) {
+        wide::spread_request<Scalar> asked; // NOLINT: see there
+        asked.planes = mine.planes.data();
+        asked.runs = mine.waiting.data();
+        asked.run_count = mine.waiting.size();
+        asked.points = points.count;
         const auto into = [&](lane3<Scalar>& lanes) {
-            asked.into[asked.attributes++] = lanes.x.data() + at;
-            asked.into[asked.attributes++] = lanes.y.data() + at;
-            asked.into[asked.attributes++] = lanes.z.data() + at;
+            asked.into[asked.attributes++] = lanes.x.data();
+            asked.into[asked.attributes++] = lanes.y.data();
+            asked.into[asked.attributes++] = lanes.z.data();
         };
         if (from_.rate == rate::fragment) {
             into(points.normal);
@@ -406,38 +417,64 @@ void scene_shading<Scalar>::put_run(shading_scratch<Scalar>& mine, std::size_t o
                 into(points.base);
             }
             asked.rays = &rays_;
-            asked.position = {points.position.x.data() + at, points.position.y.data() + at,
-                              points.position.z.data() + at};
+            asked.position = {points.position.x.data(), points.position.y.data(), points.position.z.data()};
         } else {
             into(points.tinted);
-            if (object.material.image) {
+            if (textured) {
                 into(points.untinted);
             }
         }
         if constexpr (std::is_same_v<Scalar, float>) {
-            kernels_.spread(asked);
+            kernels_.attributes.spread(asked);
         } else {
-            kernels_.spread_double(asked);
-        }
-        if (from_.rate == rate::fragment && object.moved_for_light) {
-            for (std::size_t i = at; i < at + static_cast<std::size_t>(run.count); ++i) {
-                points.position.put(i, vec3<Scalar>(transform_point(
-                                           object.to_light_place, vec3<double>(points.position.vector(i)))));
-            }
+            kernels_.attributes.spread_double(asked);
         }
     }
-    if (points.own_base || object.material.image) {
-        tint_run(mine, o, run);
+    if (mine.any_one_by_one) {
+        std::size_t at = 0;
+        for (const wide::pixel_run& run : mine.waiting) {
+            if (mine.planes[run.slot].one_by_one) {
+                put_run_one_by_one(mine, o, run, at);
+            }
+            at += static_cast<std::size_t>(run.count);
+        }
+    }
+    if (from_.rate == rate::fragment && object.moved_for_light) {
+        for (std::size_t i = 0; i < points.count; ++i) {
+            points.position.put(i, vec3<Scalar>(transform_point(object.to_light_place,
+                                                                vec3<double>(points.position.vector(i)))));
+        }
+    }
+    if (points.own_base || textured) {
+        std::size_t at = 0;
+        for (const wide::pixel_run& run : mine.waiting) {
+            tint_run(mine, o, run, at);
+            at += static_cast<std::size_t>(run.count);
+        }
+    }
+}
+
+template <class Scalar>
+void scene_shading<Scalar>::put_faces(shading_scratch<Scalar>& mine, std::size_t o) const {
+    block<Scalar>& points = mine.points;
+    std::size_t i = 0;
+    for (const wide::pixel_run& run : mine.waiting) {
+        const outgoing<Scalar>& lit = lit_[o].front[mine.triangles[run.slot]];
+        for (int l = 0; l < run.count; ++l) {
+            points.tinted.put(i, lit.tinted);
+            points.untinted.put(i, lit.untinted);
+            ++i;
+        }
     }
 }
 
 // The base colours of a run at rate fragment, or its lit colours times the texture at the others.
 template <class Scalar>
-void scene_shading<Scalar>::tint_run(shading_scratch<Scalar>& mine, std::size_t o,
-                                     const wide::pixel_run& run) const {
+void scene_shading<Scalar>::tint_run(shading_scratch<Scalar>& mine, std::size_t o, const wide::pixel_run& run,
+                                     std::size_t at) const {
     const prepared_object& object = objects_[o];
     block<Scalar>& points = mine.points;
-    const wide::attribute_planes& planes = planes_of(mine, o, run.triangle);
+    const wide::attribute_planes& planes = mine.planes[run.slot];
     const bool per_fragment = from_.rate == rate::fragment;
     lane3<Scalar>& tinted = per_fragment ? points.base : points.tinted;
     const bool colored = !object.shape.colors.empty();
@@ -448,12 +485,12 @@ void scene_shading<Scalar>::tint_run(shading_scratch<Scalar>& mine, std::size_t 
     corner_values values;
     triangle_weights all;
     if (object.material.image && planes.one_by_one) {
-        const auto t = static_cast<std::uint32_t>(run.triangle - vertices_.objects[o].first);
-        corner_attributes(o, t, planes.front, values);
+        const std::uint32_t t = mine.triangles[run.slot];
+        corner_attributes_one_by_one(o, t, planes.front, values);
         all = weights(o, object.shape.triangles[t]);
     }
     for (std::size_t l = 0; l < static_cast<std::size_t>(run.count); ++l) {
-        const std::size_t i = points.count + l;
+        const std::size_t i = at + l;
         rgb<Scalar> color = per_fragment ? object.factors.base : tinted.color(i);
         if (per_fragment && colored) {
             color = color * points.base.color(i);
@@ -468,12 +505,13 @@ void scene_shading<Scalar>::tint_run(shading_scratch<Scalar>& mine, std::size_t 
                 u = w[0] * values[uv][0] + w[1] * values[uv][1] + w[2] * values[uv][2];
                 v = w[0] * values[uv + 1][0] + w[1] * values[uv + 1][1] + w[2] * values[uv + 1][2];
             } else {
-                const auto value = [&](const std::array<double, 3>& plane) {
-                    return plane[0] + plane[1] * (x - planes.x) + plane[2] * (y - planes.y);
+                const auto value = [&](std::size_t of) {
+                    const wide::plane_over_pixels plane = planes.plane(of);
+                    return plane.at + plane.across * (x - planes.x) + plane.down * (y - planes.y);
                 };
-                const double depth = 1 / std::clamp(value(planes.nearness), planes.least, planes.most);
-                u = value(planes.attribute[uv]) * depth;
-                v = value(planes.attribute[uv + 1]) * depth;
+                const double depth = 1 / std::clamp(value(0), planes.least, planes.most);
+                u = value(uv + 1) * depth;
+                v = value(uv + 2) * depth;
             }
             color = color * rgb<Scalar>(object.material.image->sample(u, v));
         }
@@ -483,7 +521,7 @@ void scene_shading<Scalar>::tint_run(shading_scratch<Scalar>& mine, std::size_t 
 
 // The ray is met again from the depth that was kept, so that the point has all its digits.
 template <class Scalar>
-void scene_shading<Scalar>::put_field_run(block<Scalar>& points, std::size_t o, const wide::pixel_run& run,
+void scene_shading<Scalar>::put_field_run(block<Scalar>& points, std::size_t o, const wide::seen_run& run,
                                           const tile& at, const tile_scratch& seen) const {
     const prepared_object& object = objects_[o];
     const field_rays rays(object.staged, from_.seen_from);
@@ -535,15 +573,16 @@ void scene_shading<Scalar>::write(shading_scratch<Scalar>& mine, const prepared_
         }
         const std::size_t pixel = static_cast<std::size_t>(first.y) * static_cast<std::size_t>(into.width) +
                                   static_cast<std::size_t>(first.x);
-        kernels_.write({tinted[0] + at, tinted[1] + at, tinted[2] + at},
-                       {untinted[0] + at, untinted[1] + at, untinted[2] + at}, alpha, count,
-                       into.values.data() + 4 * pixel);
+        kernels_.attributes.write({tinted[0] + at, tinted[1] + at, tinted[2] + at},
+                                  {untinted[0] + at, untinted[1] + at, untinted[2] + at}, alpha, count,
+                                  into.values.data() + 4 * pixel);
         at += count;
     }
 }
 
 template <class Scalar>
-void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_t o, const tile& at,
+void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_t o,
+                                       const std::vector<wide::seen_run>& runs, const tile& at,
                                        const tile_scratch& seen, picture& into) {
     const prepared_object& object = objects_[o];
     const bool field = object.staged.field != nullptr;
@@ -556,98 +595,108 @@ void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_
         points.untinted = {};
     }
     const auto flush = [&] {
+        if (!field) {
+            put_points(mine, o);
+        }
         if (from_.rate == rate::fragment || field) {
             run(points, object, mine.lights);
         }
         write(mine, object, into);
         points.count = 0;
         mine.waiting.clear();
+        if (mine.slots.may_overflow()) {
+            clear_slots(mine);
+        }
     };
-    for (const wide::pixel_run& one : mine.runs[o]) {
+    const std::int32_t first = vertices_.objects[o].first;
+    for (const wide::seen_run& one : runs) {
         if (points.count + 16 > block_size) {
             flush();
         }
+        std::uint16_t slot = 0;
         if (field) {
             put_field_run(points, o, one, at, seen);
         } else {
-            put_run(mine, o, one);
+            const auto [known, fresh] = mine.slots.of(one.triangle);
+            slot = known;
+            if (fresh) {
+                mine.triangles[slot] = static_cast<std::uint32_t>(one.triangle - first);
+                mine.to_set.push_back(slot);
+            }
         }
         points.count += static_cast<std::size_t>(one.count);
-        mine.waiting.push_back(one);
+        mine.waiting.push_back({one.x, one.y, one.count, slot});
     }
     flush();
 }
 
-// The runs of every object in the tile, in squares of 16 pixels so that a block's points lie close together;
-// what shows nothing gets the background.
+// What shows nothing gets the background, and leaves the list.
 template <class Scalar>
-void scene_shading<Scalar>::gather(const tile& at, const tile_scratch& seen, shading_scratch<Scalar>& mine,
-                                   picture& into) {
-    constexpr int square = 16;
-    mine.runs.resize(objects_.size());
-    for (const std::size_t o : mine.objects) {
-        mine.runs[o].clear();
-    }
-    mine.objects.clear();
+void scene_shading<Scalar>::fill_background(shading_scratch<Scalar>& mine, picture& into) const {
     const rgb<float> background(from_.view.background);
-    const auto background_alpha = static_cast<float>(from_.view.background_alpha);
-    std::size_t object = 0;
-    std::uint64_t pixels = 0;
-    const auto row_of_square = [&](int left, int y) {
-        const std::int32_t* const ids = seen.triangles.data() + static_cast<std::ptrdiff_t>(y) * seen.pitch;
-        const int end = std::min(at.width, left + square);
-        // What will be written is fetched meanwhile: 256 bytes a row are too short for the processor to
-        // guess.
-        const float* const pixels_ahead = into.values.data() + 4 * (static_cast<std::size_t>(at.top + y) *
-                                                                        static_cast<std::size_t>(into.width) +
-                                                                    static_cast<std::size_t>(at.left + left));
-        for (int line = 0; line < square / 4; ++line) {
-            __builtin_prefetch(pixels_ahead + 16 * line, 1, 2);
+    const auto alpha = static_cast<float>(from_.view.background_alpha);
+    const auto shown = std::remove_if(mine.runs.begin(), mine.runs.end(), [&](const wide::seen_run& run) {
+        for (int x = run.x; run.triangle < 0 && x < run.x + run.count; ++x) {
+            into.set(x, run.y, background, alpha);
         }
-        for (int x = left; x < end;) {
-            const std::int32_t id = ids[x];
-            const int begin = x;
-            if (begin == left && all_the_same(ids + left)) { // a row of 16, whatever the tile's border
-                x = end;
-            } else {
-                for (++x; x < end && ids[x] == id; ++x) {
-                }
-            }
-            if (id < 0) {
-                for (int p = begin; p < x; ++p) {
-                    into.set(at.left + p, at.top + y, background, background_alpha);
-                }
-                continue;
-            }
-            object = wide::object_of(id, vertices_.objects.data(), vertices_.objects.size(), object);
-            if (mine.runs[object].empty()) {
-                mine.objects.push_back(object);
-            }
-            mine.runs[object].push_back({static_cast<std::int16_t>(at.left + begin),
-                                         static_cast<std::int16_t>(at.top + y),
-                                         static_cast<std::int16_t>(x - begin), id});
-            pixels += static_cast<std::uint64_t>(x - begin);
-        }
-    };
-    for (int top = 0; top < at.height; top += square) {
-        for (int left = 0; left < at.width; left += square) {
-            for (int y = top; y < std::min(at.height, top + square); ++y) {
-                row_of_square(left, y);
-            }
-        }
-    }
-    pixels_.fetch_add(pixels, std::memory_order_relaxed);
+        return run.triangle < 0;
+    });
+    mine.runs.erase(shown, mine.runs.end());
 }
 
 template <class Scalar>
 void scene_shading<Scalar>::shade(const tile& at, const tile_scratch& seen, shading_scratch<Scalar>& mine,
                                   picture& into) {
-    for (wide::attribute_planes& planes : mine.planes) {
-        planes.triangle = -1; // of another scene, it may be
+    clear_slots(mine); // of another scene, it may be
+    wide::tile_view view;
+    view.left = at.left;
+    view.top = at.top;
+    view.width = at.width;
+    view.height = at.height;
+    view.pitch = seen.pitch;
+    view.seen = const_cast<std::int32_t*>(seen.triangles.data()); // NOLINT: only read
+    mine.runs.resize(static_cast<std::size_t>(at.width) * static_cast<std::size_t>(at.height));
+    mine.runs.resize(kernels_.coverage.split(view, mine.runs.data()));
+    std::int32_t least = INT32_MAX;
+    std::int32_t most = -1;
+    for (const wide::seen_run& run : mine.runs) {
+        least = std::min(least, run.triangle);
+        most = std::max(most, run.triangle);
     }
-    gather(at, seen, mine, into);
+    if (least < 0) {
+        fill_background(mine, into);
+    }
+    if (mine.runs.empty()) {
+        return;
+    }
+    std::uint64_t pixels = 0;
+    for (const wide::seen_run& run : mine.runs) {
+        pixels += static_cast<std::uint64_t>(run.count);
+    }
+    pixels_.fetch_add(pixels, std::memory_order_relaxed);
+    const std::vector<wide::object_view>& objects = vertices_.objects;
+    std::size_t object = wide::object_of(most, objects.data(), objects.size(), 0);
+    const auto of_object = [&](const wide::seen_run& run) {
+        return run.triangle >= objects[object].first && run.triangle < objects[object].end;
+    };
+    if (std::all_of(mine.runs.begin(), mine.runs.end(), of_object)) {
+        shade_runs(mine, object, mine.runs, at, seen, into);
+        return;
+    }
+    mine.by_object.resize(std::max(mine.by_object.size(), objects.size()));
     for (const std::size_t o : mine.objects) {
-        shade_runs(mine, o, at, seen, into);
+        mine.by_object[o].clear();
+    }
+    mine.objects.clear();
+    for (const wide::seen_run& run : mine.runs) {
+        object = wide::object_of(run.triangle, objects.data(), objects.size(), object);
+        if (mine.by_object[object].empty()) {
+            mine.objects.push_back(object);
+        }
+        mine.by_object[object].push_back(run);
+    }
+    for (const std::size_t o : mine.objects) {
+        shade_runs(mine, o, mine.by_object[o], at, seen, into);
     }
 }
 

@@ -17,15 +17,54 @@
 
 namespace yurvo::pipeline {
 
+// Which slot holds a triangle's planes. Slots are handed out one after the other, and all taken back when
+// they may not suffice for another block.
+class plane_slots {
+    static constexpr std::size_t places = 2048; // four for each slot
+    std::array<std::int32_t, places> triangles_{};
+    std::array<std::uint16_t, places> slots_{};
+    std::uint16_t used_ = 0;
+
+  public:
+    static constexpr std::size_t count = 512;
+
+    plane_slots() { clear(); }
+    void clear() {
+        triangles_.fill(-1);
+        used_ = 0;
+    }
+    [[nodiscard]] bool may_overflow() const { return used_ + block_size > count; }
+
+    // A triangle's slot, and whether it is new to it.
+    std::pair<std::uint16_t, bool> of(std::int32_t triangle) {
+        // Knuth's multiplicative hashing (1973); then the next free place.
+        std::size_t place = (static_cast<std::uint32_t>(triangle) * 2654435761U) >> 21U;
+        for (; triangles_[place] != triangle; place = (place + 1) % places) {
+            if (triangles_[place] < 0) {
+                triangles_[place] = triangle;
+                slots_[place] = used_++;
+                return {slots_[place], true};
+            }
+        }
+        return {slots_[place], false};
+    }
+};
+
 // What a thread uses again from tile to tile.
 template <class Scalar> struct shading_scratch {
     block<Scalar> points;
-    std::vector<wide::pixel_run> waiting;           // the runs in the block
-    std::vector<std::vector<wide::pixel_run>> runs; // of each object
-    std::vector<std::size_t> objects;               // those that have any
-    std::array<wide::attribute_planes, 64> planes;  // by the last digits of the triangle
+    std::vector<wide::pixel_run> waiting;               // the runs in the block
+    std::vector<wide::seen_run> runs;                   // of the tile
+    std::vector<std::vector<wide::seen_run>> by_object; // where there are several
+    std::vector<std::size_t> objects;                   // those that have any
+    plane_slots slots;
+    std::vector<wide::attribute_planes> planes = std::vector<wide::attribute_planes>(plane_slots::count);
+    std::vector<std::uint32_t> triangles =
+        std::vector<std::uint32_t>(plane_slots::count); // whose they are, of the object
+    std::vector<std::uint16_t> to_set;                  // slots whose planes are yet to be set
+    wide::plane_batch batch;
+    bool any_one_by_one = false; // of the slots in use
     std::vector<const ready_light<Scalar>*> lights;
-    lane<Scalar> zeros{};
 };
 
 template <class Scalar> class scene_shading {
@@ -37,6 +76,7 @@ template <class Scalar> class scene_shading {
         matrix4 from_eye_of_light;
         bool moved_for_light = false; // lit points are not where the picture's are
         matrix4 to_light_place;       // from a point relative to the eye to the lit one, relative to it too
+        std::array<double, 9> normal_to_world{};
         surface<Scalar> factors;
 
         prepared_object(const stage& from, const staged_object& object);
@@ -60,7 +100,7 @@ template <class Scalar> class scene_shading {
     const shader<Scalar>& with_;
     const projected_scene& vertices_;
     const vec3<Scalar>* normals_;
-    const wide::kernels& kernels_;
+    wide::kernels kernels_;
     finish_settings<Scalar> settings_;
     vec3<Scalar> eye_;
     std::vector<std::vector<ready_light<Scalar>>> lights_;
@@ -80,20 +120,24 @@ template <class Scalar> class scene_shading {
     lit_colors light_faces(std::size_t o);
 
     [[nodiscard]] triangle_weights weights(std::size_t o, const triangle& corners) const;
-    std::size_t corner_attributes(std::size_t o, std::uint32_t t, bool front, corner_values& into) const;
-    void set_planes(wide::attribute_planes& planes, std::size_t o, std::int32_t id) const;
-    const wide::attribute_planes& planes_of(shading_scratch<Scalar>& mine, std::size_t o,
-                                            std::int32_t id) const;
-    void put_run(shading_scratch<Scalar>& mine, std::size_t o, const wide::pixel_run& run) const;
-    void put_run_one_by_one(block<Scalar>& points, std::size_t o, const wide::pixel_run& run,
-                            bool front) const;
-    void tint_run(shading_scratch<Scalar>& mine, std::size_t o, const wide::pixel_run& run) const;
-    void put_field_run(block<Scalar>& points, std::size_t o, const wide::pixel_run& run, const tile& at,
+    template <class Put>
+    std::size_t corner_attributes(std::size_t o, std::uint32_t t, bool front, Put&& put) const;
+    std::size_t corner_attributes_one_by_one(std::size_t o, std::uint32_t t, bool front,
+                                             corner_values& into) const;
+    void set_planes_of_whole(wide::attribute_planes& planes, std::size_t o, std::uint32_t t) const;
+    void set_planes(shading_scratch<Scalar>& mine, std::size_t o) const;
+    void put_points(shading_scratch<Scalar>& mine, std::size_t o) const;
+    void put_faces(shading_scratch<Scalar>& mine, std::size_t o) const;
+    void put_run_one_by_one(shading_scratch<Scalar>& mine, std::size_t o, const wide::pixel_run& run,
+                            std::size_t at) const;
+    void tint_run(shading_scratch<Scalar>& mine, std::size_t o, const wide::pixel_run& run,
+                  std::size_t at) const;
+    void put_field_run(block<Scalar>& points, std::size_t o, const wide::seen_run& run, const tile& at,
                        const tile_scratch& seen) const;
     void write(shading_scratch<Scalar>& mine, const prepared_object& object, picture& into) const;
-    void shade_runs(shading_scratch<Scalar>& mine, std::size_t o, const tile& at, const tile_scratch& seen,
-                    picture& into);
-    void gather(const tile& at, const tile_scratch& seen, shading_scratch<Scalar>& mine, picture& into);
+    void shade_runs(shading_scratch<Scalar>& mine, std::size_t o, const std::vector<wide::seen_run>& runs,
+                    const tile& at, const tile_scratch& seen, picture& into);
+    void fill_background(shading_scratch<Scalar>& mine, picture& into) const;
 
   public:
     scene_shading(const stage& from, const shader<Scalar>& with, const projected_scene& vertices,

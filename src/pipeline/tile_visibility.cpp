@@ -17,9 +17,8 @@ void lay_out(const stage& from, projected_scene& into) {
     for (const staged_object& object : from.objects) {
         into.first_vertex.push_back(into.first_vertex.back() + object.shape->positions.size());
     }
-    wide::seen_vertex* const seen = into.seen.reserve(into.first_vertex.back());
-    std::int32_t* const x = into.x.reserve(into.first_vertex.back());
-    std::int32_t* const y = into.y.reserve(into.first_vertex.back());
+    wide::steps* const at = into.at.reserve(into.first_vertex.back());
+    float* const nearness = into.nearness.reserve(into.first_vertex.back());
     std::int32_t first = 0;
     for (std::size_t o = 0; o < from.objects.size(); ++o) {
         const staged_object& object = from.objects[o];
@@ -29,13 +28,22 @@ void lay_out(const stage& from, projected_scene& into) {
         view.end = first;
         view.triangles = object.shape->triangles.data();
         view.positions = object.shape->positions.data();
-        view.seen = seen + into.first_vertex[o];
-        view.x = x + into.first_vertex[o];
-        view.y = y + into.first_vertex[o];
+        view.at = at + into.first_vertex[o];
+        view.nearness = nearness + into.first_vertex[o];
         view.mirrored = object.mirrored;
         const pixel_matrix to_pixels = object_to_pixels(object.to_world, from.seen_from);
         std::copy(to_pixels.begin(), to_pixels.end(), view.to_pixels.begin());
     }
+}
+
+std::array<double, 9> rows_of(const matrix3& matrix) {
+    std::array<double, 9> rows{};
+    for (int r = 0; r < 3; ++r) {
+        for (int c = 0; c < 3; ++c) {
+            rows[static_cast<std::size_t>(3 * r + c)] = matrix(r, c);
+        }
+    }
+    return rows;
 }
 
 template <class Scalar>
@@ -43,28 +51,27 @@ void project_run(const stage& from, const wide::kernels& kernels, projected_scen
                  std::size_t begin, std::size_t end, vec3<Scalar>* normals) {
     const staged_object& object = from.objects[o];
     const std::size_t at = into.first_vertex[o] + begin;
-    wide::vertex_run<Scalar> run;
+    wide::vertex_run run;
     run.positions = object.shape->positions.data() + begin;
     run.count = end - begin;
     run.to_pixels = into.objects[o].to_pixels;
     // Near is held pixel by pixel; a triangle is only cut where a corner could not be projected well.
     run.near = from.seen_from.near * (1 - 0x1p-10);
-    run.seen = into.seen.reserve(0) + at;
-    run.x = into.x.reserve(0) + at;
-    run.y = into.y.reserve(0) + at;
-    if (normals != nullptr) {
-        run.normals = object.shape->normals.data() + begin;
-        run.world_normals = normals + at;
-        for (int r = 0; r < 3; ++r) {
-            for (int c = 0; c < 3; ++c) {
-                run.normal_to_world[static_cast<std::size_t>(3 * r + c)] = object.normal_to_world(r, c);
-            }
-        }
+    run.at = into.at.reserve(0) + at;
+    run.nearness = into.nearness.reserve(0) + at;
+    kernels.vertices.project(run);
+    if (normals == nullptr) {
+        return;
     }
+    wide::normal_run<Scalar> turned;
+    turned.normals = object.shape->normals.data() + begin;
+    turned.count = end - begin;
+    turned.to_world = rows_of(object.normal_to_world);
+    turned.turned = normals + at;
     if constexpr (std::is_same_v<Scalar, float>) {
-        kernels.project(run);
+        kernels.vertices.turn(turned);
     } else {
-        kernels.project_double(run);
+        kernels.vertices.turn_double(turned);
     }
 }
 template void project_run(const stage&, const wide::kernels&, projected_scene&, std::size_t, std::size_t,
@@ -74,9 +81,7 @@ template void project_run(const stage&, const wide::kernels&, projected_scene&, 
 
 namespace {
 
-struct pixel_box {
-    int left = 0, top = 0, right = -1, bottom = -1; // inclusive
-};
+using wide::pixel_box;
 
 // The pixels around what is left of a triangle that had to be cut.
 pixel_box box_of_cut(const wide::object_view& object, const triangle& corners, double near,
@@ -114,11 +119,11 @@ void sort_run(const tile_grid& grid, const stage& from, const wide::kernels& ker
         bins.back.resize(grid.count());
     }
     const wide::object_view& object = into.objects[o];
-    const auto put = [&](const pixel_box& box, bool front, std::uint32_t id) {
+    const auto put = [&](const pixel_box& box, std::vector<std::vector<std::uint32_t>>& lists,
+                         std::uint32_t number) {
         for (int y = box.top >> grid.shift; y <= box.bottom >> grid.shift; ++y) {
             for (int x = box.left >> grid.shift; x <= box.right >> grid.shift; ++x) {
-                const auto tile = static_cast<std::size_t>(y * grid.across + x);
-                (front ? bins.front : bins.back)[tile].push_back(id);
+                lists[static_cast<std::size_t>(y * grid.across + x)].push_back(number);
             }
         }
     };
@@ -127,27 +132,29 @@ void sort_run(const tile_grid& grid, const stage& from, const wide::kernels& ker
         wide::triangle_run run;
         run.triangles = object.triangles + at;
         run.count = std::min(wide::triangles_at_once, end - at);
-        run.x = object.x;
-        run.y = object.y;
+        run.at = object.at;
+        run.nearness = object.nearness;
         run.width = grid.width;
         run.height = grid.height;
         run.mirrored = object.mirrored;
-        kernels.sort(run, sorted);
-        for (std::size_t i = 0; i < run.count; ++i) {
+        kernels.vertices.sort(run, sorted);
+        const auto first = static_cast<std::uint32_t>(object.first) + static_cast<std::uint32_t>(at);
+        if (sorted.any_back) {
+            put(sorted.back, bins.back, static_cast<std::uint32_t>(bins.clusters.size()));
+            bins.clusters.push_back({{static_cast<std::int32_t>(first), static_cast<std::int32_t>(run.count),
+                                      sorted.back, sorted.back_nearness},
+                                     o});
+        }
+        for (std::size_t i = 0; sorted.any_shown && i < run.count; ++i) {
             const auto what = static_cast<wide::fate>(sorted.what[i]);
-            if (what == wide::fate::unseen) {
-                continue;
-            }
-            const std::uint32_t id =
-                static_cast<std::uint32_t>(object.first) + static_cast<std::uint32_t>(at + i);
-            if (what == wide::fate::cut) {
+            const std::uint32_t id = first + static_cast<std::uint32_t>(i);
+            if (what == wide::fate::front) {
+                put({sorted.left[i], sorted.top[i], sorted.right[i], sorted.bottom[i]}, bins.front, id);
+            } else if (what == wide::fate::cut) {
                 const pixel_box box = box_of_cut(object, object.triangles[at + i], from.seen_from.near, grid);
                 if (box.left <= box.right && box.top <= box.bottom) {
-                    put(box, true, id);
+                    put(box, bins.front, id);
                 }
-            } else {
-                put({sorted.left[i], sorted.top[i], sorted.right[i], sorted.bottom[i]},
-                    what == wide::fate::front, id);
             }
         }
     }
@@ -209,7 +216,7 @@ void cover_field(const stage& from, std::size_t o, std::int32_t id, const wide::
 
 void find_visible(const stage& from, const projected_scene& vertices, const wide::kernels& kernels,
                   const tile& at, tile_scratch& into) {
-    into.pitch = (at.width + 15) / 16 * 16;
+    into.pitch = (at.width + 15) / 16 * 16 + 16;
     const auto size = static_cast<std::size_t>(into.pitch) * static_cast<std::size_t>(at.height);
     // Farther than far loses against an empty pixel.
     into.nearness.assign(size, std::nextafter(static_cast<float>(1 / from.seen_from.far), 0.0F));
@@ -227,15 +234,12 @@ void find_visible(const stage& from, const projected_scene& vertices, const wide
     wide::cover_request asked;
     asked.objects = vertices.objects.data();
     asked.object_count = vertices.objects.size();
-    const auto cover = [&](const std::vector<std::vector<std::uint32_t>>& lists) {
-        if (at.index < lists.size() && !lists[at.index].empty()) {
-            asked.triangles = lists[at.index].data();
-            asked.count = lists[at.index].size();
-            kernels.cover(asked, view);
-        }
-    };
     for (const tile_bins& bins : vertices.bins) {
-        cover(bins.front);
+        if (at.index < bins.front.size() && !bins.front[at.index].empty()) {
+            asked.triangles = bins.front[at.index].data();
+            asked.count = bins.front[at.index].size();
+            kernels.coverage.cover(asked, view);
+        }
     }
     for (std::size_t o = 0; o < from.objects.size(); ++o) {
         if (from.objects[o].field) {
@@ -253,10 +257,15 @@ void find_visible(const stage& from, const projected_scene& vertices, const wide
     }
     into.coarse.resize(static_cast<std::size_t>(into.pitch / 8) *
                        static_cast<std::size_t>((at.height + 7) / 8));
-    kernels.coarsen(view, into.coarse.data());
-    asked.coarse = into.coarse.data();
+    kernels.coverage.coarsen(view, into.coarse.data());
+    view.coarse = into.coarse.data();
     for (const tile_bins& bins : vertices.bins) {
-        cover(bins.back);
+        if (at.index < bins.back.size()) {
+            for (const std::uint32_t number : bins.back[at.index]) {
+                const tile_bins::cluster& cluster = bins.clusters[number];
+                kernels.coverage.cover_backs(cluster.of, vertices.objects[cluster.object], view);
+            }
+        }
     }
 }
 

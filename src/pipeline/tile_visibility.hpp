@@ -2,13 +2,14 @@
 #pragma once
 
 #include <algorithm>
+#include <array>
 #include <bit>
 #include <memory>
 #include <vector>
 
 #include <oneapi/tbb/enumerable_thread_specific.h>
 
-#include "wide/geometry.hpp"
+#include "wide/kernels.hpp"
 #include "yurvo/pipeline/parallel.hpp"
 #include "yurvo/pipeline/stage.hpp"
 
@@ -62,15 +63,22 @@ template <class Use> void in_tiles(const tile_grid& grid, Use&& use) {
     oneapi::tbb::parallel_for(std::size_t{0}, grid.count(), [&](std::size_t i) { use(grid.at(i)); });
 }
 
-// The triangles of each tile as one thread met them. In which order they are covered makes no difference: of
-// equally near ones the first in the scene's order stays.
+// What of each tile one thread met: triangles that face the eye or have to be cut, and clusters with
+// triangles that face away. In which order they are covered makes no difference: of equally near ones the
+// first in the scene's order stays.
 struct tile_bins {
-    std::vector<std::vector<std::uint32_t>> front, back;
+    struct cluster {
+        wide::back_cluster of;
+        std::size_t object;
+    };
+    std::vector<std::vector<std::uint32_t>> front;
+    std::vector<cluster> clusters;
+    std::vector<std::vector<std::uint32_t>> back; // which of the clusters
 };
 
 struct projected_scene {
-    room<wide::seen_vertex> seen;
-    room<std::int32_t> x, y;
+    room<wide::steps> at;
+    room<float> nearness;
     std::vector<wide::object_view> objects;
     std::vector<std::size_t> first_vertex;
     oneapi::tbb::enumerable_thread_specific<tile_bins> bins;
@@ -79,7 +87,7 @@ struct projected_scene {
 // Unit normals in world space, of all vertices.
 template <class Scalar> struct vertex_normals { room<vec3<Scalar>> values; };
 
-// Rows of `pitch` pixels, a multiple of 16.
+// Rows of `pitch` pixels, a multiple of 16 and at least 16 more than the tile's width.
 struct tile_scratch {
     int pitch = 0;
     std::vector<float> nearness;
@@ -89,6 +97,9 @@ struct tile_scratch {
 
 void find_visible(const stage& from, const projected_scene& vertices, const wide::kernels& kernels,
                   const tile& at, tile_scratch& into);
+
+// Row by row.
+std::array<double, 9> rows_of(const matrix3& matrix);
 
 // Objects laid out one after the other, before any vertex is looked at.
 void lay_out(const stage& from, projected_scene& into);
@@ -114,6 +125,7 @@ void project_all(const stage& from, const tile_grid& grid, const wide::kernels& 
         for (auto& list : bins.back) {
             list.clear();
         }
+        bins.clusters.clear();
     }
     constexpr std::size_t piece = 4096;
     for (std::size_t o = 0; o < from.objects.size(); ++o) {

@@ -3,7 +3,7 @@
 #include <Eigen/LU>
 
 #include "field_rays.hpp"
-#include "wide/geometry.hpp"
+#include "wide/kernels.hpp"
 #include "yurvo/pipeline/frame.hpp"
 
 namespace yurvo::pipeline {

@@ -1,0 +1,111 @@
+// What triangles hand to their pixels: planes over the picture, and their values at the pixels of a block.
+// See vertices.hpp for how it is compiled.
+#pragma once
+
+#include <array>
+#include <cstddef>
+#include <cstdint>
+
+#include "coverage.hpp"
+
+namespace yurvo::pipeline::wide {
+
+// Attributes over one triangle: each, times nearness, is a plane over the picture. Four planes lie side by
+// side, nearness first, so that a point's values are found together.
+inline constexpr std::size_t most_attributes = 8;
+struct plane_over_pixels {
+    double at = 0, across = 0, down = 0; // its value where it is measured from, and its changes
+};
+struct alignas(64) attribute_planes {
+    static constexpr std::size_t abreast = 4;
+    struct group {
+        std::array<double, abreast> at{}, across{}, down{};
+    };
+
+    double x = 0, y = 0; // where the planes are measured from, in pixels
+    double least = 0, most = 0;
+    std::array<group, most_attributes / abreast + 1> groups{};
+    bool front = true;
+    bool one_by_one = false; // too thin: weights are found pixel by pixel
+
+    // 0 is nearness, 1 the first attribute.
+    [[nodiscard]] plane_over_pixels plane(std::size_t i) const {
+        const group& of = groups[i / abreast];
+        return {of.at[i % abreast], of.across[i % abreast], of.down[i % abreast]};
+    }
+    void set(std::size_t i, const plane_over_pixels& plane) {
+        group& of = groups[i / abreast];
+        of.at[i % abreast] = plane.at;
+        of.across[i % abreast] = plane.across;
+        of.down[i % abreast] = plane.down;
+    }
+};
+
+// Triangles of one object whose planes are to be set. place() says where they are; then their corners'
+// values are filled in, and set() makes the planes.
+inline constexpr std::size_t planes_at_once = 16;
+struct plane_batch {
+    template <class Value> using each = std::array<Value, planes_at_once>;
+    template <class Value> using by_corner = std::array<each<Value>, 3>;
+
+    const object_view* object = nullptr;
+    std::size_t count = 0;
+    each<std::uint32_t> triangles{}; // of the object
+    // Set by place(): the corners on the picture, unsnapped.
+    alignas(64) by_corner<double> x{}, y{}, nearness{};
+    each<bool> front{};
+    each<bool> behind{}; // a corner cannot be projected: nothing else of this one is set
+    // Set in between.
+    std::size_t attributes = 0;
+    bool normals = false;   // the first three are the object's normals, to be turned to the world ...
+    bool two_sided = false; // ... and negated where the triangle faces away
+    std::array<double, 9> normal_to_world{};
+    alignas(64) std::array<by_corner<double>, most_attributes> values{};
+    each<attribute_planes*> into{};
+};
+
+// Pixels of one row that show one triangle, whose planes are in a slot.
+struct pixel_run {
+    std::int16_t x, y;
+    std::int16_t count; // 1 to 16
+    std::uint16_t slot;
+};
+
+// All points of a block, in the order of the runs.
+template <class Scalar> struct spread_request { // NOLINT
+    const attribute_planes* planes = nullptr;   // slot by slot
+    const pixel_run* runs = nullptr;
+    std::size_t run_count = 0;
+    std::size_t points = 0;
+    std::size_t attributes = 0;
+    std::array<Scalar*, most_attributes> into; // 16 more than there are points may be written
+    // Positions relative to the eye, where asked for: the ray through pixel (0, 0)'s corner and its changes.
+    const std::array<vec3<double>, 3>* rays = nullptr;
+    std::array<Scalar*, 3> position;
+};
+
+// Red, green and blue, lane by lane.
+using color_lanes = std::array<const float*, 3>;
+
+struct box {
+    std::array<float, 3> low{}, high{};
+};
+
+struct attribute_kernels {
+    void (*place)(plane_batch&);
+    void (*set)(plane_batch&);
+    void (*spread)(const spread_request<float>&);
+    void (*spread_double)(const spread_request<double>&);
+    box (*bounds)(const float* x, const float* y, const float* z, std::size_t count);
+    // `count` pixels in a row: two parts of each colour added up, alpha put to them, NaN written as 0.
+    void (*write)(const color_lanes& a, const color_lanes& b, float alpha, std::size_t count, float* rgba);
+};
+
+// Thinner than this many pixels, a triangle's planes are not carried on to a centre that only the snap to
+// 1/256 pixel has brought into it: the weights could then be off by more than a quarter.
+inline constexpr double thin = 1.0 / 64;
+// Such a centre lies on the plane carried on a little; bounds keep it before the eye.
+inline constexpr double beyond_least = 0.5;
+inline constexpr double beyond_most = 2;
+
+} // namespace yurvo::pipeline::wide

@@ -1,0 +1,570 @@
+// See coverage.hpp. Triangles are made ready many at a time; then those of a few pixels are covered sixteen
+// at a time, pixel by pixel of their boxes, and the others one by one, sixteen pixels of a row at a time.
+#include "coverage.hpp"
+
+#include <algorithm>
+#include <bit>
+#include <cmath>
+#include <limits>
+
+#if defined(__SSE2__)
+#include <immintrin.h>
+#endif
+
+#include "lanes.hpp"
+#include "yurvo/pipeline/coverage.hpp"
+#include "yurvo/pipeline/interpolation.hpp"
+
+namespace yurvo::pipeline::wide {
+
+namespace {
+
+constexpr int lanes = 16;
+constexpr auto pixel = static_cast<std::int32_t>(steps_per_pixel);
+// A triangle of up to as many steps either way is covered together with others.
+constexpr std::int32_t tiny = 4 * pixel;
+// Up to 64 pixels every product fits 31 bits, 16 pixels beyond the box included; double holds all others, of
+// 2 · 25 bits and two more, exactly.
+constexpr std::int32_t small = 64 * pixel;
+
+using lane_numbers = std::array<std::int32_t, lanes>;
+
+// Bit l is set where numbers[l] > 0.
+std::uint32_t positive(const std::int32_t* numbers) {
+#if defined(__AVX512F__)
+    return _mm512_cmpgt_epi32_mask(_mm512_load_si512(numbers), _mm512_setzero_si512());
+#elif defined(__AVX2__)
+    const auto half = [&](int h) {
+        const __m256i here = _mm256_load_si256(reinterpret_cast<const __m256i*>(numbers) + h); // NOLINT
+        return static_cast<std::uint32_t>(
+            _mm256_movemask_ps(_mm256_castsi256_ps(_mm256_cmpgt_epi32(here, _mm256_setzero_si256()))));
+    };
+    return half(0) | half(1) << 8;
+#else
+    std::uint32_t bits = 0;
+    for (int l = 0; l < lanes; ++l) {
+        bits |= static_cast<std::uint32_t>(numbers[l] > 0) << l;
+    }
+    return bits;
+#endif
+}
+
+// Nearness over the picture: value = at + across · x + down · y from (x0, y0), in this order everywhere: a
+// pixel's digits are its own, whatever is worked out together with it.
+struct nearness_plane {
+    double x0, y0, at, across, down;
+    float least, most;
+
+    [[nodiscard]] double row(int y) const { return at + down * (y + 0.5 - y0); }
+};
+
+// Of sixteen pixels those where inside[l] > 0: the nearest stays, of equals the first drawn. Nearness is
+// never negative, and such floats are ordered as their bits are: whole numbers leave the compiler nothing to
+// mind.
+void keep_nearest(const std::array<float, lanes>& candidates, const lane_numbers& inside, float nearest,
+                  std::int32_t triangle, float* __restrict nearness, std::int32_t* __restrict seen) {
+    const auto nearest_bits = std::bit_cast<std::int32_t>(nearest);
+    for (std::size_t l = 0; l < lanes; ++l) {
+        const auto here = std::bit_cast<std::int32_t>(candidates[l]);
+        const auto there = std::bit_cast<std::int32_t>(nearness[l]);
+        const std::int32_t other = seen[l];
+        const bool wins = (inside[l] > 0) & (here <= nearest_bits) &
+                          ((here > there) | ((here == there) & (triangle < other)));
+        nearness[l] = std::bit_cast<float>(wins ? here : there);
+        seen[l] = wins ? triangle : other;
+    }
+}
+
+// Sixteen pixels of a tile from one on, those where inside[l] > 0.
+void put(const tile_view& tile, std::ptrdiff_t place, int x, const nearness_plane& plane, double in_row,
+         std::int32_t triangle, const lane_numbers& inside) {
+    alignas(64) std::array<float, lanes> here; // NOLINT: written at once
+    const double begin = x + 0.5;
+    const double across = plane.across;
+    const double x0 = plane.x0;
+    const float least = plane.least;
+    const float most = plane.most;
+    for (std::size_t l = 0; l < lanes; ++l) {
+        const auto unclamped = static_cast<float>(in_row + across * ((lane_number[l] + begin) - x0));
+        here[l] = lesser(greater(unclamped, least), most);
+    }
+    keep_nearest(here, inside, tile.nearest, triangle, tile.nearness + place, tile.seen + place);
+}
+
+void put_run(const tile_view& tile, int y, int begin, int end, const nearness_plane& plane,
+             std::int32_t triangle) {
+    const double in_row = plane.row(y);
+    const std::ptrdiff_t row = static_cast<std::ptrdiff_t>(y - tile.top) * tile.pitch - tile.left;
+    alignas(64) lane_numbers inside; // NOLINT: written at once
+    for (int x = begin; x < end; x += lanes) {
+        for (int l = 0; l < lanes; ++l) {
+            inside[static_cast<std::size_t>(l)] = end - x - l;
+        }
+        put(tile, row + x, x, plane, in_row, triangle, inside);
+    }
+}
+
+// All of a triangle that lies in a tile, each row solved.
+void cover_rows(const tile_view& tile, const snapped& a, const snapped& b, const snapped& c,
+                const nearness_plane& plane, std::int32_t triangle) {
+    // Rows are solved from the tile's left border on: the tile's corner becomes the origin.
+    const std::int64_t x = static_cast<std::int64_t>(tile.left) * steps_per_pixel;
+    pipeline::cover(
+        {a.x - x, a.y}, {b.x - x, b.y}, {c.x - x, c.y}, tile.width, tile.top + tile.height,
+        [&](int y, int begin, int end) {
+            put_run(tile, y, tile.left + begin, tile.left + end, plane, triangle);
+        },
+        tile.top);
+}
+
+// A triangle with a corner that cannot be projected: cut first, covered piece by piece.
+void cover_cut(const tile_view& tile, const object_view& object, std::int32_t id) {
+    const triangle& corners = object.triangles[id - object.first];
+    const vec3<double> a = homogeneous_corner(object.to_pixels, object.positions[corners[0]]);
+    const vec3<double> b = homogeneous_corner(object.to_pixels, object.positions[corners[1]]);
+    const vec3<double> c = homogeneous_corner(object.to_pixels, object.positions[corners[2]]);
+    depth_plane plane;
+    if (!plane.set(a, b, c, tile.near)) {
+        return;
+    }
+    const nearness_plane here{0, 0, plane.origin, plane.across, plane.down, plane.least, plane.most};
+    // Near is held pixel by pixel. Cutting only keeps what is behind the eye from being projected.
+    in_snapped_pieces(
+        a, b, c, tile.near * (1 - 0x1p-10),
+        [&](const snapped& p, const snapped& q, const snapped& r) { cover_rows(tile, p, q, r, here, id); });
+}
+
+// Where no part of a box of pixels in the tile can be nearer than what is there already.
+bool hidden(const tile_view& tile, const pixel_box& box, float most) {
+    const int pitch = tile.pitch / 8;
+    for (int y = (box.top - tile.top) / 8; y <= (box.bottom - tile.top) / 8; ++y) {
+        for (int x = (box.left - tile.left) / 8; x <= (box.right - tile.left) / 8; ++x) {
+            if (!(most < tile.coarse[y * pitch + x])) {
+                return false;
+            }
+        }
+    }
+    return true;
+}
+
+constexpr std::size_t at_once = 64;
+template <class Value> using some = std::array<Value, at_once>;
+template <class Value> using by_corner = std::array<some<Value>, 3>;
+
+// Triangles of one object ready to be covered. Corners run clockwise on screen. A box without pixels: nothing
+// is to be done.
+struct alignas(64) ready_triangles {
+    some<std::int32_t> left, top, right, bottom;
+    some<std::int32_t> extent; // the longer side, in steps
+    some<std::int32_t> what;
+    by_corner<std::int32_t> x, y;
+    some<double> x0, y0, at, across, down;
+    some<float> least, most;
+    // Inside where value + across · columns + down · rows > 0 for all three edges, from the box's first pixel
+    // on; only of those that are small.
+    by_corner<std::int32_t> edge, edge_across, edge_down;
+
+    [[nodiscard]] nearness_plane plane(std::size_t t) const {
+        return {x0[t], y0[t], at[t], across[t], down[t], least[t], most[t]};
+    }
+    [[nodiscard]] bool empty(std::size_t t) const { return right[t] < left[t]; }
+};
+
+// Corners on the picture, unsnapped: where, and how near.
+void project_corners(const object_view& object, by_corner<double>& x, by_corner<double>& y,
+                     by_corner<double>& z, const by_corner<std::int32_t>& snapped_x, std::size_t count) {
+    for (std::size_t k = 0; k < 3; ++k) {
+        for (std::size_t t = 0; t < count; ++t) {
+            const vec3<double> p = homogeneous_corner(object.to_pixels, {x[k][t], y[k][t], z[k][t]});
+            const double inverse = 1 / (snapped_x[k][t] == not_projected ? 1 : p.z);
+            x[k][t] = p.x * inverse;
+            y[k][t] = p.y * inverse;
+            z[k][t] = inverse;
+        }
+    }
+}
+
+void set_nearness(const by_corner<double>& x, const by_corner<double>& y, const by_corner<double>& z,
+                  std::size_t count, ready_triangles& into) {
+    for (std::size_t t = 0; t < count; ++t) {
+        const double ux = x[1][t] - x[0][t];
+        const double uy = y[1][t] - y[0][t];
+        const double vx = x[2][t] - x[0][t];
+        const double vy = y[2][t] - y[0][t];
+        const double one = 1 / (ux * vy - uy * vx);
+        const double un = z[1][t] - z[0][t];
+        const double vn = z[2][t] - z[0][t];
+        into.x0[t] = x[0][t];
+        into.y0[t] = y[0][t];
+        into.at[t] = z[0][t];
+        into.across[t] = (un * vy - vn * uy) * one;
+        into.down[t] = (vn * ux - un * vx) * one;
+        into.least[t] = static_cast<float>(lesser(z[0][t], lesser(z[1][t], z[2][t])));
+        into.most[t] = static_cast<float>(greater(z[0][t], greater(z[1][t], z[2][t])));
+    }
+}
+
+// Facing, boxes and edges, in whole numbers.
+void set_boxes(const object_view& object, const tile_view& tile, std::size_t count, ready_triangles& into) {
+    const std::int32_t first_x = tile.left;
+    const std::int32_t first_y = tile.top;
+    const std::int32_t last_x = tile.left + tile.width - 1;
+    const std::int32_t last_y = tile.top + tile.height - 1;
+    constexpr float infinite = std::numeric_limits<float>::infinity();
+    constexpr auto front = static_cast<std::int32_t>(fate::front);
+    constexpr auto back = static_cast<std::int32_t>(fate::back);
+    constexpr auto to_cut = static_cast<std::int32_t>(fate::cut);
+    // Exact, as where triangles are sorted; a float keeps the sign, and whether a plane is finite.
+    alignas(64) some<float> clockwise; // NOLINT: written before they are read
+    alignas(64) some<float> finite;    // NOLINT
+    for (std::size_t t = 0; t < count; ++t) {
+        const double ux = into.x[1][t] - into.x[0][t];
+        const double uy = into.y[1][t] - into.y[0][t];
+        const double vx = into.x[2][t] - into.x[0][t];
+        const double vy = into.y[2][t] - into.y[0][t];
+        clockwise[t] = static_cast<float>(ux * vy - uy * vx);
+        finite[t] = static_cast<float>((std::abs(into.across[t]) + std::abs(into.down[t])) * 0x1p-900);
+    }
+    const float front_sign = object.mirrored ? 1 : -1;
+    for (std::size_t t = 0; t < count; ++t) {
+        const std::int32_t ax = into.x[0][t];
+        const std::int32_t ay = into.y[0][t];
+        const std::int32_t x1 = into.x[1][t];
+        const std::int32_t y1 = into.y[1][t];
+        const std::int32_t x2 = into.x[2][t];
+        const std::int32_t y2 = into.y[2][t];
+        const float area = clockwise[t];
+        const std::int32_t bx = area < 0 ? x2 : x1;
+        const std::int32_t by = area < 0 ? y2 : y1;
+        const std::int32_t cx = area < 0 ? x1 : x2;
+        const std::int32_t cy = area < 0 ? y1 : y2;
+        const std::int32_t least_x = lesser(ax, lesser(bx, cx));
+        const std::int32_t least_y = lesser(ay, lesser(by, cy));
+        const std::int32_t most_x = greater(ax, greater(bx, cx));
+        const std::int32_t most_y = greater(ay, greater(by, cy));
+        const std::int32_t left = greater(first_x, first_after(least_x));
+        const std::int32_t top = greater(first_y, first_after(least_y));
+        const std::int32_t bottom = lesser(last_y, last_before(most_y));
+        // A plane that is not finite: edge-on but for the snap.
+        std::int32_t right = lesser(last_x, last_before(most_x));
+        right = top > bottom ? left - 1 : right;
+        right = area == 0 ? left - 1 : right;
+        right = finite[t] < infinite ? right : left - 1;
+        const std::int32_t facing = area * front_sign > 0 ? front : back;
+        into.what[t] = most_x == not_projected ? to_cut : facing;
+        into.left[t] = left;
+        into.top[t] = top;
+        into.right[t] = most_x == not_projected ? left : right;
+        into.bottom[t] = bottom;
+        into.extent[t] = greater(most_x - least_x, most_y - least_y);
+        into.x[1][t] = bx;
+        into.y[1][t] = by;
+        into.x[2][t] = cx;
+        into.y[2][t] = cy;
+    }
+    for (std::size_t k = 0; k < 3; ++k) {
+        const some<std::int32_t>& from_x = into.x[k];
+        const some<std::int32_t>& from_y = into.y[k];
+        const some<std::int32_t>& to_x = into.x[(k + 1) % 3];
+        const some<std::int32_t>& to_y = into.y[(k + 1) % 3];
+        for (std::size_t t = 0; t < count; ++t) {
+            const std::int32_t kept = into.extent[t] <= small ? -1 : 0; // all bits, or none
+            const std::int32_t dx = (to_x[t] - from_x[t]) & kept;
+            const std::int32_t dy = (to_y[t] - from_y[t]) & kept;
+            const std::int32_t x = (into.left[t] * pixel + centre_in_steps - from_x[t]) & kept;
+            const std::int32_t y = (into.top[t] * pixel + centre_in_steps - from_y[t]) & kept;
+            // The bias of a top or left edge lets its own points in.
+            const std::int32_t bias_of_level = dx > 0 ? 1 : 0;
+            const std::int32_t bias_of_left = dy < 0 ? 1 : 0;
+            into.edge[k][t] = dx * y - dy * x + (dy == 0 ? bias_of_level : bias_of_left);
+            into.edge_across[k][t] = -dy * pixel;
+            into.edge_down[k][t] = dx * pixel;
+        }
+    }
+}
+
+// Ids of one object's triangles.
+void make_ready(const object_view& object, const tile_view& tile, const std::uint32_t* ids, std::size_t count,
+                ready_triangles& into) {
+    alignas(64) by_corner<double> x; // NOLINT: written before it is read
+    alignas(64) by_corner<double> y; // NOLINT
+    alignas(64) by_corner<double> z; // NOLINT
+    // Those beyond the last are the last once more, up to whole batches.
+    const std::size_t whole = (count + lanes - 1) / lanes * lanes;
+    for (std::size_t t = 0; t < whole; ++t) {
+        const std::uint32_t id = ids[std::min(t, count - 1)];
+        const triangle& corners = object.triangles[static_cast<std::int32_t>(id) - object.first];
+        for (std::size_t k = 0; k < 3; ++k) {
+            const steps at = object.at[corners[k]];
+            const vec3<double>& position = object.positions[corners[k]];
+            into.x[k][t] = at.x;
+            into.y[k][t] = at.y;
+            x[k][t] = position.x;
+            y[k][t] = position.y;
+            z[k][t] = position.z;
+        }
+    }
+    project_corners(object, x, y, z, into.x, whole);
+    set_nearness(x, y, z, whole, into);
+    set_boxes(object, tile, whole, into);
+}
+
+// One triangle, the pixels of its box in rows of sixteen; Number holds the edges' values exactly.
+template <class Number>
+void cover_box(const tile_view& tile, const pixel_box& box, const std::array<Number, 3>& first,
+               const std::array<Number, 3>& across, const std::array<Number, 3>& down,
+               const nearness_plane& plane, std::int32_t id) {
+    // Products once a triangle; then only sums.
+    alignas(64) std::array<std::array<Number, lanes>, 3> lane; // NOLINT: written at once
+    for (std::size_t k = 0; k < 3; ++k) {
+        for (std::size_t l = 0; l < lanes; ++l) {
+            lane[k][l] = across[k] * static_cast<Number>(l);
+        }
+    }
+    std::array<Number, 3> begin = first;
+    std::ptrdiff_t row = static_cast<std::ptrdiff_t>(box.top - tile.top) * tile.pitch - tile.left;
+    for (int y = box.top; y <= box.bottom; ++y) {
+        const double in_row = plane.row(y);
+        for (int x = box.left; x <= box.right; x += lanes) {
+            const auto columns = static_cast<Number>(x - box.left);
+            const Number a = begin[0] + across[0] * columns;
+            const Number b = begin[1] + across[1] * columns;
+            const Number c = begin[2] + across[2] * columns;
+            alignas(64) lane_numbers inside; // NOLINT: written at once
+            for (std::size_t l = 0; l < lanes; ++l) {
+                inside[l] = static_cast<std::int32_t>(
+                    lesser(a + lane[0][l], lesser(b + lane[1][l], c + lane[2][l])) > 0);
+            }
+            if (positive(inside.data()) != 0) {
+                put(tile, row + x, x, plane, in_row, id, inside);
+            }
+        }
+        for (std::size_t k = 0; k < 3; ++k) {
+            begin[k] += down[k];
+        }
+        row += tile.pitch;
+    }
+}
+
+void cover_large(const tile_view& tile, const ready_triangles& ready, std::size_t t, const pixel_box& box,
+                 std::int32_t id) {
+    std::array<double, 3> first{};
+    std::array<double, 3> across{};
+    std::array<double, 3> down{};
+    for (std::size_t k = 0; k < 3; ++k) {
+        const std::size_t next = (k + 1) % 3;
+        const double dx = static_cast<double>(ready.x[next][t]) - ready.x[k][t];
+        const double dy = static_cast<double>(ready.y[next][t]) - ready.y[k][t];
+        const bool top_left = dy < 0 || (dy == 0 && dx > 0);
+        first[k] = dx * (box.top * pixel + centre_in_steps - static_cast<double>(ready.y[k][t])) -
+                   dy * (box.left * pixel + centre_in_steps - static_cast<double>(ready.x[k][t])) +
+                   (top_left ? 1 : 0);
+        across[k] = -dy * pixel;
+        down[k] = dx * pixel;
+    }
+    cover_box<double>(tile, box, first, across, down, ready.plane(t), id);
+}
+
+// Sixteen triangles of a few pixels each, from `from` on: one pixel of each one's box at a time.
+void cover_tiny(const tile_view& tile, const ready_triangles& ready, std::size_t from,
+                const std::uint32_t* ids) {
+    alignas(64) lane_numbers columns; // NOLINT: written at once
+    alignas(64) lane_numbers rows;    // NOLINT
+    std::int32_t most_columns = 0;
+    std::int32_t most_rows = 0;
+    for (std::size_t l = 0; l < lanes; ++l) {
+        const std::size_t t = from + l;
+        const std::int32_t kept = ready.extent[t] <= tiny ? -1 : 0; // all bits, or none
+        columns[l] = (ready.right[t] - ready.left[t] + 1) & kept;
+        rows[l] = (ready.bottom[t] - ready.top[t] + 1) & kept;
+        most_columns = greater(most_columns, columns[l]);
+        most_rows = greater(most_rows, rows[l]);
+    }
+    alignas(64) std::array<lane_numbers, 3> edge; // NOLINT: written before they are read
+    alignas(64) std::array<double, lanes> in_row; // NOLINT
+    alignas(64) std::array<float, lanes> here;    // NOLINT
+    alignas(64) lane_numbers inside;              // NOLINT
+    for (std::int32_t row = 0; row < most_rows; ++row) {
+        for (std::size_t l = 0; l < lanes; ++l) {
+            const std::size_t t = from + l;
+            for (std::size_t k = 0; k < 3; ++k) {
+                edge[k][l] = ready.edge[k][t] + ready.edge_down[k][t] * row;
+            }
+            in_row[l] = ready.at[t] + ready.down[t] * (ready.top[t] + row + 0.5 - ready.y0[t]);
+        }
+        for (std::int32_t column = 0; column < most_columns; ++column) {
+            for (std::size_t l = 0; l < lanes; ++l) {
+                const std::int32_t within = lesser(columns[l] - column, rows[l] - row);
+                inside[l] = lesser(lesser(edge[0][l], edge[1][l]), lesser(edge[2][l], within));
+                edge[0][l] += ready.edge_across[0][from + l];
+                edge[1][l] += ready.edge_across[1][from + l];
+                edge[2][l] += ready.edge_across[2][from + l];
+            }
+            std::uint32_t covered = positive(inside.data());
+            if (covered == 0) {
+                continue;
+            }
+            for (std::size_t l = 0; l < lanes; ++l) {
+                const std::size_t t = from + l;
+                const auto unclamped = static_cast<float>(
+                    in_row[l] + ready.across[t] * (ready.left[t] + column + 0.5 - ready.x0[t]));
+                here[l] = lesser(greater(unclamped, ready.least[t]), ready.most[t]);
+            }
+            for (; covered != 0; covered &= covered - 1) {
+                const auto l = static_cast<std::size_t>(std::countr_zero(covered));
+                const std::size_t t = from + l;
+                const auto id = static_cast<std::int32_t>(ids[t]);
+                const std::ptrdiff_t place =
+                    static_cast<std::ptrdiff_t>(ready.top[t] + row - tile.top) * tile.pitch +
+                    (ready.left[t] + column - tile.left);
+                const float there = tile.nearness[place];
+                if (here[l] <= tile.nearest &&
+                    (here[l] > there || (here[l] == there && id < tile.seen[place]))) {
+                    tile.nearness[place] = here[l];
+                    tile.seen[place] = id;
+                }
+            }
+        }
+    }
+}
+
+void cover_ready(const tile_view& tile, const object_view& object, const ready_triangles& ready,
+                 const std::uint32_t* ids, std::size_t count) {
+    for (std::size_t from = 0; from < count; from += lanes) {
+        bool any_tiny = false;
+        for (std::size_t t = from; t < std::min(count, from + lanes); ++t) {
+            if (ready.empty(t)) {
+                continue;
+            }
+            const auto id = static_cast<std::int32_t>(ids[t]);
+            const pixel_box box{ready.left[t], ready.top[t], ready.right[t], ready.bottom[t]};
+            if (ready.what[t] == static_cast<std::int32_t>(fate::cut)) {
+                cover_cut(tile, object, id);
+            } else if (ready.extent[t] <= tiny) {
+                any_tiny = true;
+            } else if (ready.extent[t] <= small) {
+                const auto of = [&](const by_corner<std::int32_t>& each) {
+                    return std::array<std::int32_t, 3>{each[0][t], each[1][t], each[2][t]};
+                };
+                cover_box<std::int32_t>(tile, box, of(ready.edge), of(ready.edge_across), of(ready.edge_down),
+                                        ready.plane(t), id);
+            } else {
+                cover_large(tile, ready, t, box, id);
+            }
+        }
+        if (any_tiny) {
+            cover_tiny(tile, ready, from, ids);
+        }
+    }
+}
+
+void cover_all(const cover_request& asked, const tile_view& tile) {
+    ready_triangles ready; // NOLINT: written before it is read
+    std::size_t object = 0;
+    for (std::size_t begin = 0; begin < asked.count;) {
+        object = object_of(static_cast<std::int32_t>(asked.triangles[begin]), asked.objects,
+                           asked.object_count, object);
+        const object_view& of = asked.objects[object];
+        std::size_t end = begin + 1;
+        while (end < asked.count && end - begin < at_once &&
+               static_cast<std::int32_t>(asked.triangles[end]) >= of.first &&
+               static_cast<std::int32_t>(asked.triangles[end]) < of.end) {
+            ++end;
+        }
+        make_ready(of, tile, asked.triangles + begin, end - begin, ready);
+        // The last, repeated to fill a batch, is not drawn again.
+        for (std::size_t t = end - begin; t % lanes != 0; ++t) {
+            ready.right[t] = ready.left[t] - 1;
+        }
+        cover_ready(tile, of, ready, asked.triangles + begin, end - begin);
+        begin = end;
+    }
+}
+
+void cover_backs(const back_cluster& cluster, const object_view& object, const tile_view& tile) {
+    const pixel_box here{std::max(cluster.box.left, tile.left), std::max(cluster.box.top, tile.top),
+                         std::min(cluster.box.right, tile.left + tile.width - 1),
+                         std::min(cluster.box.bottom, tile.top + tile.height - 1)};
+    if (hidden(tile, here, cluster.nearness)) {
+        return;
+    }
+    some<std::uint32_t> ids; // NOLINT: written at once
+    for (std::size_t t = 0; t < at_once; ++t) {
+        ids[t] = static_cast<std::uint32_t>(cluster.first) + static_cast<std::uint32_t>(t);
+    }
+    const auto count = static_cast<std::size_t>(cluster.count);
+    ready_triangles ready; // NOLINT: written before it is read
+    make_ready(object, tile, ids.data(), count, ready);
+    for (std::size_t t = 0; t < (count + lanes - 1) / lanes * lanes; ++t) {
+        const bool counts =
+            t < count && !ready.empty(t) && ready.what[t] == static_cast<std::int32_t>(fate::back) &&
+            !hidden(tile, {ready.left[t], ready.top[t], ready.right[t], ready.bottom[t]}, ready.most[t]);
+        ready.right[t] = counts ? ready.right[t] : ready.left[t] - 1;
+    }
+    cover_ready(tile, object, ready, ids.data(), count);
+}
+
+void coarsen(const tile_view& tile, float* coarse) {
+    const int pitch = tile.pitch / 8;
+    for (int y = 0; y < tile.height; y += 8) {
+        for (int x = 0; x < tile.pitch; x += lanes) {
+            const float* from = tile.nearness + static_cast<std::ptrdiff_t>(y) * tile.pitch + x;
+            alignas(64) lane_numbers least; // NOLINT: written at once; as in keep_nearest, bits
+            for (std::size_t l = 0; l < lanes; ++l) {
+                least[l] = std::bit_cast<std::int32_t>(from[l]);
+            }
+            for (int row = 1; row < std::min(8, tile.height - y); ++row) {
+                from += tile.pitch;
+                for (std::size_t l = 0; l < lanes; ++l) {
+                    least[l] = std::min(least[l], std::bit_cast<std::int32_t>(from[l]));
+                }
+            }
+            for (std::size_t half = 0; half < 2; ++half) {
+                const std::int32_t* const of = least.data() + 8 * half;
+                const std::int32_t all = std::min(std::min(std::min(of[0], of[1]), std::min(of[2], of[3])),
+                                                  std::min(std::min(of[4], of[5]), std::min(of[6], of[7])));
+                coarse[y / 8 * pitch + x / 8 + static_cast<int>(half)] = std::bit_cast<float>(all);
+            }
+        }
+    }
+}
+
+static_assert(square == lanes);
+std::size_t split(const tile_view& tile, seen_run* runs) {
+    seen_run* next = runs;
+    const auto split_row = [&](int left, int y, int width) {
+        const std::int32_t* const ids = tile.seen + static_cast<std::ptrdiff_t>(y) * tile.pitch + left;
+        alignas(64) lane_numbers differs; // NOLINT: written at once
+        for (std::size_t l = 0; l < lanes; ++l) {
+            differs[l] = ids[l] != ids[l + 1] ? 1 : 0; // a row is longer than its tile by sixteen
+        }
+        const std::uint32_t last = 1U << (width - 1);
+        std::uint32_t ends = (positive(differs.data()) & (last - 1)) | last;
+        int begin = 0;
+        for (; ends != 0; ends &= ends - 1) {
+            const int end = std::countr_zero(ends) + 1;
+            *next++ = {static_cast<std::int16_t>(tile.left + left + begin),
+                       static_cast<std::int16_t>(tile.top + y), static_cast<std::int16_t>(end - begin),
+                       ids[begin]};
+            begin = end;
+        }
+    };
+    for (int top = 0; top < tile.height; top += square) {
+        for (int left = 0; left < tile.width; left += square) {
+            const int width = std::min(square, tile.width - left);
+            for (int y = top; y < std::min(tile.height, top + square); ++y) {
+                split_row(left, y, width);
+            }
+        }
+    }
+    return static_cast<std::size_t>(next - runs);
+}
+
+} // namespace
+
+const coverage_kernels& YURVO_KERNELS() {
+    static constexpr coverage_kernels made{cover_all, cover_backs, coarsen, split};
+    return made;
+}
+
+} // namespace yurvo::pipeline::wide

@@ -1,0 +1,84 @@
+// Which pixels of a tile each triangle covers, and the nearest kept. See vertices.hpp for how it is compiled.
+#pragma once
+
+#include <array>
+#include <cstddef>
+#include <cstdint>
+
+#include "vertices.hpp"
+
+namespace yurvo::pipeline::wide {
+
+// One object as the tiles need it.
+struct object_view {
+    std::int32_t first = 0, end = 0; // its triangles, counted over all objects
+    const triangle* triangles = nullptr;
+    const steps* at = nullptr;
+    const float* nearness = nullptr;
+    const vec3<double>* positions = nullptr;
+    std::array<double, 12> to_pixels{};
+    bool mirrored = false;
+};
+
+// A part of the picture while it is found out what is seen there. Rows may be written up to 16 pixels beyond
+// their end: `pitch` is that much greater than the width, rounded up to a multiple of 16.
+struct tile_view {
+    int left = 0, top = 0, width = 0, height = 0, pitch = 0;
+    float* nearness = nullptr;
+    std::int32_t* seen = nullptr; // triangles, −1 where nothing is
+    float nearest = 0;            // 1 / near
+    double near = 0;
+    const float* coarse = nullptr; // the least nearness of each 8×8 pixels, rows of pitch / 8
+};
+
+struct cover_request {
+    const std::uint32_t* triangles = nullptr;
+    std::size_t count = 0;
+    const object_view* objects = nullptr;
+    std::size_t object_count = 0;
+};
+
+// Triangles of one object that follow one another, of which those that face away are to be covered: as long
+// as all of them may be hidden, they are asked about together.
+struct back_cluster {
+    std::int32_t first = 0; // counted over all objects
+    std::int32_t count = 0; // at most triangles_at_once
+    pixel_box box;
+    float nearness = 0; // of the nearest corner
+};
+
+// Pixels of one row that show one triangle.
+struct seen_run {
+    std::int16_t x, y;
+    std::int16_t count;    // 1 to 16
+    std::int32_t triangle; // −1: nothing is seen
+};
+
+// How wide and high the squares are in which a tile's runs are found: what is shaded together lies together.
+inline constexpr int square = 16;
+
+struct coverage_kernels {
+    void (*cover)(const cover_request&, const tile_view&);
+    // What lies behind what the coarse nearness says is there is left out.
+    void (*cover_backs)(const back_cluster&, const object_view&, const tile_view&);
+    void (*coarsen)(const tile_view&, float* coarse);
+    // The runs of a tile, square by square; there is room for one a pixel. How many.
+    std::size_t (*split)(const tile_view&, seen_run* runs);
+};
+
+// The object that a triangle belongs to, `guess` if it does.
+inline std::size_t object_of(std::int32_t triangle, const object_view* objects, std::size_t count,
+                             std::size_t guess) {
+    if (triangle >= objects[guess].first && triangle < objects[guess].end) {
+        return guess;
+    }
+    std::size_t low = 0;
+    std::size_t high = count;
+    while (high - low > 1) {
+        const std::size_t middle = (low + high) / 2;
+        (objects[middle].first <= triangle ? low : high) = middle;
+    }
+    return low;
+}
+
+} // namespace yurvo::pipeline::wide

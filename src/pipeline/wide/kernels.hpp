@@ -1,0 +1,19 @@
+// The inner loops of geometry, one table of each kind for each instruction set that the build has.
+#pragma once
+
+#include "attributes.hpp"
+#include "coverage.hpp"
+#include "vertices.hpp"
+#include "yurvo/pipeline/instruction_set.hpp"
+
+namespace yurvo::pipeline::wide {
+
+struct kernels {
+    const vertex_kernels& vertices;
+    const coverage_kernels& coverage;
+    const attribute_kernels& attributes;
+};
+
+kernels kernels_for(instruction_set asked);
+
+} // namespace yurvo::pipeline::wide
