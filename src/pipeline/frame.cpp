@@ -120,6 +120,7 @@ struct frame::parts {
             work();
         });
         auto& scratches = shading_of<Scalar>();
+        const pixel_target into{made.values.data(), static_cast<std::size_t>(made.width)};
         in_tiles(grid, [&](const tile& at) {
             tile_scratch& seen = visibility_scratch.local();
             {
@@ -128,7 +129,7 @@ struct frame::parts {
             }
             const timed watch(shading_time);
             const subnormals_flushed flush;
-            shading_now.shade(at, seen, scratches.local(), made);
+            shading_now.shade(at, seen, scratches.local(), into);
         });
         done = shading_now.done();
         constexpr double nanosecond = 1e-9;

@@ -544,7 +544,7 @@ void scene_shading<Scalar>::put_field_run(block<Scalar>& points, std::size_t o, 
 
 template <class Scalar>
 void scene_shading<Scalar>::write(shading_scratch<Scalar>& mine, const prepared_object& object,
-                                  picture& into) const {
+                                  const pixel_target& into) const {
     const auto alpha = static_cast<float>(object.material.look.alpha);
     const block<Scalar>& points = mine.points;
     const auto lanes = [](const lane3<Scalar>& from, lane3<float>& narrowed, std::size_t count) {
@@ -571,19 +571,17 @@ void scene_shading<Scalar>::write(shading_scratch<Scalar>& mine, const prepared_
              ++r) {
             count += static_cast<std::size_t>(mine.waiting[r].count);
         }
-        const std::size_t pixel = static_cast<std::size_t>(first.y) * static_cast<std::size_t>(into.width) +
-                                  static_cast<std::size_t>(first.x);
         kernels_.attributes.write({tinted[0] + at, tinted[1] + at, tinted[2] + at},
                                   {untinted[0] + at, untinted[1] + at, untinted[2] + at}, alpha, count,
-                                  into.values.data() + 4 * pixel);
+                                  into.at(first.x, first.y));
         at += count;
     }
 }
 
 template <class Scalar>
 void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_t o,
-                                       const std::vector<wide::seen_run>& runs, const tile& at,
-                                       const tile_scratch& seen, picture& into) {
+                                       std::span<const wide::seen_run> runs, const tile& at,
+                                       const tile_scratch& seen, const pixel_target& into) {
     const prepared_object& object = objects_[o];
     const bool field = object.staged.field != nullptr;
     block<Scalar>& points = mine.points;
@@ -595,6 +593,13 @@ void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_
         points.untinted = {};
     }
     const auto flush = [&] {
+        // Where the colours will go is fetched while they are worked out.
+        for (const wide::pixel_run& run : mine.waiting) {
+            const float* const to = into.at(run.x, run.y);
+            for (int x = 0; x < run.count; x += 4) {
+                __builtin_prefetch(to + 4 * x, 1, 3);
+            }
+        }
         if (!field) {
             put_points(mine, o);
         }
@@ -630,23 +635,25 @@ void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_
     flush();
 }
 
-// What shows nothing gets the background, and leaves the list.
+// What shows nothing gets the background; the other runs, in their order.
 template <class Scalar>
-void scene_shading<Scalar>::fill_background(shading_scratch<Scalar>& mine, picture& into) const {
-    const rgb<float> background(from_.view.background);
-    const auto alpha = static_cast<float>(from_.view.background_alpha);
-    const auto shown = std::remove_if(mine.runs.begin(), mine.runs.end(), [&](const wide::seen_run& run) {
+std::span<wide::seen_run> scene_shading<Scalar>::fill_background(std::span<wide::seen_run> runs,
+                                                                 const pixel_target& into) const {
+    const rgb<float> color(from_.view.background);
+    const std::array<float, 4> background{color.r, color.g, color.b,
+                                          static_cast<float>(from_.view.background_alpha)};
+    const auto shown = std::remove_if(runs.begin(), runs.end(), [&](const wide::seen_run& run) {
         for (int x = run.x; run.triangle < 0 && x < run.x + run.count; ++x) {
-            into.set(x, run.y, background, alpha);
+            std::copy(background.begin(), background.end(), into.at(x, run.y));
         }
         return run.triangle < 0;
     });
-    mine.runs.erase(shown, mine.runs.end());
+    return runs.first(static_cast<std::size_t>(shown - runs.begin()));
 }
 
 template <class Scalar>
 void scene_shading<Scalar>::shade(const tile& at, const tile_scratch& seen, shading_scratch<Scalar>& mine,
-                                  picture& into) {
+                                  const pixel_target& into) {
     clear_slots(mine); // of another scene, it may be
     wide::tile_view view;
     view.left = at.left;
@@ -655,32 +662,28 @@ void scene_shading<Scalar>::shade(const tile& at, const tile_scratch& seen, shad
     view.height = at.height;
     view.pitch = seen.pitch;
     view.seen = const_cast<std::int32_t*>(seen.triangles.data()); // NOLINT: only read
-    mine.runs.resize(static_cast<std::size_t>(at.width) * static_cast<std::size_t>(at.height));
-    mine.runs.resize(kernels_.coverage.split(view, mine.runs.data()));
-    std::int32_t least = INT32_MAX;
-    std::int32_t most = -1;
-    for (const wide::seen_run& run : mine.runs) {
-        least = std::min(least, run.triangle);
-        most = std::max(most, run.triangle);
+    wide::seen_run* const buffer =
+        mine.runs.reserve(static_cast<std::size_t>(at.width) * static_cast<std::size_t>(at.height));
+    std::span<wide::seen_run> runs(buffer, kernels_.coverage.split(view, buffer));
+    if (std::any_of(runs.begin(), runs.end(), [](const wide::seen_run& run) { return run.triangle < 0; })) {
+        runs = fill_background(runs, into);
     }
-    if (least < 0) {
-        fill_background(mine, into);
-    }
-    if (mine.runs.empty()) {
+    if (runs.empty()) {
         return;
     }
     std::uint64_t pixels = 0;
-    for (const wide::seen_run& run : mine.runs) {
+    std::int32_t least = INT32_MAX;
+    std::int32_t most = 0;
+    for (const wide::seen_run& run : runs) {
         pixels += static_cast<std::uint64_t>(run.count);
+        least = std::min(least, run.triangle);
+        most = std::max(most, run.triangle);
     }
     pixels_.fetch_add(pixels, std::memory_order_relaxed);
     const std::vector<wide::object_view>& objects = vertices_.objects;
     std::size_t object = wide::object_of(most, objects.data(), objects.size(), 0);
-    const auto of_object = [&](const wide::seen_run& run) {
-        return run.triangle >= objects[object].first && run.triangle < objects[object].end;
-    };
-    if (std::all_of(mine.runs.begin(), mine.runs.end(), of_object)) {
-        shade_runs(mine, object, mine.runs, at, seen, into);
+    if (least >= objects[object].first) {
+        shade_runs(mine, object, runs, at, seen, into);
         return;
     }
     mine.by_object.resize(std::max(mine.by_object.size(), objects.size()));
@@ -688,7 +691,7 @@ void scene_shading<Scalar>::shade(const tile& at, const tile_scratch& seen, shad
         mine.by_object[o].clear();
     }
     mine.objects.clear();
-    for (const wide::seen_run& run : mine.runs) {
+    for (const wide::seen_run& run : runs) {
         object = wide::object_of(run.triangle, objects.data(), objects.size(), object);
         if (mine.by_object[object].empty()) {
             mine.objects.push_back(object);

@@ -5,13 +5,13 @@
 #include <array>
 #include <atomic>
 #include <memory>
+#include <span>
 #include <vector>
 
 #include "field_rays.hpp"
 #include "light_reach.hpp"
 #include "tile_visibility.hpp"
 #include "yurvo/geometry/normals.hpp"
-#include "yurvo/picture/picture.hpp"
 #include "yurvo/pipeline/frame.hpp"
 #include "yurvo/pipeline/interpolation.hpp"
 
@@ -50,11 +50,21 @@ class plane_slots {
     }
 };
 
+// Where pixels go: four floats each, rows of `width` pixels.
+struct pixel_target {
+    float* values = nullptr;
+    std::size_t width = 0;
+
+    [[nodiscard]] float* at(int x, int y) const {
+        return values + 4 * (static_cast<std::size_t>(y) * width + static_cast<std::size_t>(x));
+    }
+};
+
 // What a thread uses again from tile to tile.
 template <class Scalar> struct shading_scratch {
     block<Scalar> points;
     std::vector<wide::pixel_run> waiting;               // the runs in the block
-    std::vector<wide::seen_run> runs;                   // of the tile
+    room<wide::seen_run> runs;                          // of the tile
     std::vector<std::vector<wide::seen_run>> by_object; // where there are several
     std::vector<std::size_t> objects;                   // those that have any
     plane_slots slots;
@@ -134,10 +144,11 @@ template <class Scalar> class scene_shading {
                   std::size_t at) const;
     void put_field_run(block<Scalar>& points, std::size_t o, const wide::seen_run& run, const tile& at,
                        const tile_scratch& seen) const;
-    void write(shading_scratch<Scalar>& mine, const prepared_object& object, picture& into) const;
-    void shade_runs(shading_scratch<Scalar>& mine, std::size_t o, const std::vector<wide::seen_run>& runs,
-                    const tile& at, const tile_scratch& seen, picture& into);
-    void fill_background(shading_scratch<Scalar>& mine, picture& into) const;
+    void write(shading_scratch<Scalar>& mine, const prepared_object& object,
+               const pixel_target& into) const;
+    void shade_runs(shading_scratch<Scalar>& mine, std::size_t o, std::span<const wide::seen_run> runs,
+                    const tile& at, const tile_scratch& seen, const pixel_target& into);
+    std::span<wide::seen_run> fill_background(std::span<wide::seen_run> runs, const pixel_target& into) const;
 
   public:
     scene_shading(const stage& from, const shader<Scalar>& with, const projected_scene& vertices,
@@ -155,7 +166,8 @@ template <class Scalar> class scene_shading {
         });
     }
 
-    void shade(const tile& at, const tile_scratch& seen, shading_scratch<Scalar>& mine, picture& into);
+    void shade(const tile& at, const tile_scratch& seen, shading_scratch<Scalar>& mine,
+               const pixel_target& into);
 
     [[nodiscard]] work_done done() const { return {evaluations_, pixels_}; }
 };

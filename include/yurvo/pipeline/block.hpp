@@ -78,7 +78,9 @@ template <class Formula, class Real, bool Fixed, class Model>
 void shade_block(const shade_request<scalar_t<Real>>& asked, const Model& model) {
     constexpr std::size_t step = lanes_of<Real>;
     block<scalar_t<Real>>& points = asked.points;
-    const surface<scalar_t<Real>>& material = asked.material;
+    // Copies: what is stored must not be taken for what is read, point after point.
+    const surface<scalar_t<Real>> material = asked.material;
+    const finish_settings<scalar_t<Real>> settings = asked.settings;
     const vec3<Real> eye(asked.eye);
     const auto point = [&](std::size_t i) {
         return surface<Real>{.position = points.position.template load<Real>(i),
@@ -129,7 +131,7 @@ void shade_block(const shade_request<scalar_t<Real>>& asked, const Model& model)
     for (std::size_t i = 0; i < points.count; i += step) {
         const reflected<Real> sum{points.diffuse.template load_color<Real>(i),
                                   points.specular.template load_color<Real>(i)};
-        const outgoing<Real> lit = finish(model, point(i), sum, asked.settings);
+        const outgoing<Real> lit = finish(model, point(i), sum, settings);
         points.tinted.store(i, lit.tinted);
         points.untinted.store(i, lit.untinted);
     }

@@ -5,11 +5,12 @@
 #include <cmath>
 
 #if defined(__SSE2__)
-#include <emmintrin.h>
+#include <immintrin.h>
 #endif
 
 #include "lanes.hpp"
 #include "turned_normal.hpp"
+#include "yurvo/numeric/batch.hpp"
 
 namespace yurvo::pipeline::wide {
 
@@ -135,6 +136,25 @@ void set(plane_batch& batch) {
 
 // Both ways to spread work every number out in the same order: a point's digits are its own, whatever is
 // worked out together with it.
+// 1 / each, to the last bit but one: eight at a time the processor divides for as long as all else here takes.
+inline void invert(double* numbers, std::size_t count) {
+#if defined(__AVX512F__)
+    const __m512d one = _mm512_set1_pd(1);
+    for (std::size_t i = 0; i < count; i += half) {
+        const __m512d number = _mm512_load_pd(numbers + i);
+        __m512d guess = _mm512_rcp14_pd(number); // 14 bits, doubled twice by steps of Newton
+        for (int step = 0; step < 2; ++step) {
+            guess = _mm512_fmadd_pd(guess, _mm512_fnmadd_pd(number, guess, one), guess);
+        }
+        _mm512_store_pd(numbers + i, guess);
+    }
+#else
+    for (std::size_t i = 0; i < count; ++i) {
+        numbers[i] = 1 / numbers[i];
+    }
+#endif
+}
+
 template <std::size_t Lanes> using lane_values = std::array<double, Lanes>;
 
 // into[l] = (at + across · x[l] + below) · depth[l]
@@ -165,8 +185,9 @@ inline void spread_run(const spread_request<Scalar>& asked, const pixel_run& run
         x[l] = lane_number[l] + begin;
         dx[l] = x[l] - from;
         const double here = nearness.at + nearness.across * dx[l] + below;
-        depth[l] = 1 / lesser(greater(here, least), most);
+        depth[l] = lesser(greater(here, least), most);
     }
+    invert(depth.data(), Lanes);
     for (std::size_t a = 0; a < asked.attributes; ++a) {
         const plane_over_pixels plane = planes.plane(a + 1);
         spread_plane<Lanes>(plane.at, plane.across, plane.down * dy, dx, depth, asked.into[a] + first);
@@ -196,7 +217,7 @@ template <class Scalar> void spread_runs(const spread_request<Scalar>& asked) {
 constexpr std::size_t abreast = attribute_planes::abreast;
 constexpr std::size_t point_room = 320; // a block's points, and a whole run more
 struct looked_up {
-    alignas(64) std::array<double, point_room> x, y, nearness;
+    alignas(64) std::array<double, point_room> x, y, depth;
     alignas(64) std::array<std::array<double, abreast>, point_room> values;
 };
 
@@ -219,22 +240,22 @@ void look_up(const spread_request<Scalar>& asked, std::size_t group, looked_up& 
             if constexpr (First) {
                 into.x[i] = x;
                 into.y[i] = y;
-                into.nearness[i] = lesser(greater(into.values[i][0], planes.least), planes.most);
+                into.depth[i] = lesser(greater(into.values[i][0], planes.least), planes.most); // to be inverted
             }
         }
     }
 }
 
 template <class Scalar> void spread_points(const spread_request<Scalar>& asked) {
-    looked_up points;                                 // NOLINT: written before it is read
-    alignas(64) std::array<double, point_room> depth; // NOLINT
+    looked_up points; // NOLINT: written before it is read
+    std::array<double, point_room>& depth = points.depth;
     const std::size_t whole = whole_halves(asked.points);
+    std::fill(depth.begin() + static_cast<std::ptrdiff_t>(asked.points),
+              depth.begin() + static_cast<std::ptrdiff_t>(whole), 1.0);
     for (std::size_t group = 0; group * abreast <= asked.attributes; ++group) {
         if (group == 0) {
             look_up<true>(asked, group, points);
-            for (std::size_t i = 0; i < whole; ++i) {
-                depth[i] = 1 / points.nearness[i];
-            }
+            invert(depth.data(), whole);
         } else {
             look_up<false>(asked, group, points);
         }
@@ -268,32 +289,41 @@ template <class Scalar> void spread(const spread_request<Scalar>& asked) {
     }
 }
 
-// The least and the greatest of count numbers, sixteen at a time; the last sixteen overlap others.
+#if defined(XSIMD_NO_SUPPORTED_ARCHITECTURE)
+using real = float;
+#else
+using real = xsimd::batch<float, YURVO_BATCH>;
+#endif
+
+// Lanes from anywhere in memory.
+real load_from(const float* from) {
+    if constexpr (lanes_of<real> == 1) {
+        return *from;
+    } else {
+        return real::load_unaligned(from);
+    }
+}
+
+// The least and the greatest of count numbers; the last batch overlaps others.
 void enclose(const float* of, std::size_t count, float& low, float& high) {
-    constexpr std::size_t lanes = 16;
-    low = of[0];
-    high = of[0];
-    if (count < lanes) {
-        for (std::size_t i = 1; i < count; ++i) {
-            low = lesser(low, of[i]);
-            high = greater(high, of[i]);
-        }
+    constexpr std::size_t step = lanes_of<real>;
+    if (count < step) {
+        low = *std::min_element(of, of + count);
+        high = *std::max_element(of, of + count);
         return;
     }
-    alignas(64) std::array<float, lanes> lows;  // NOLINT: written at once
-    alignas(64) std::array<float, lanes> highs; // NOLINT
-    for (std::size_t l = 0; l < lanes; ++l) {
-        lows[l] = of[l];
-        highs[l] = of[l];
+    real least = load_from(of + count - step);
+    real most = least;
+    for (std::size_t i = 0; i + step <= count; i += step) {
+        const real here = load_from(of + i);
+        least = min(least, here);
+        most = max(most, here);
     }
-    for (std::size_t begin = lanes; begin < count; begin += lanes) {
-        const float* const from = of + lesser(begin, count - lanes);
-        for (std::size_t l = 0; l < lanes; ++l) {
-            lows[l] = lesser(lows[l], from[l]);
-            highs[l] = greater(highs[l], from[l]);
-        }
-    }
-    for (std::size_t width = lanes / 2; width > 0; width /= 2) {
+    alignas(64) std::array<float, step> lows;  // NOLINT: written at once
+    alignas(64) std::array<float, step> highs; // NOLINT
+    store_lanes(lows.data(), least);
+    store_lanes(highs.data(), most);
+    for (std::size_t width = step / 2; width > 0; width /= 2) {
         for (std::size_t l = 0; l < width; ++l) {
             lows[l] = lesser(lows[l], lows[l + width]);
             highs[l] = greater(highs[l], highs[l + width]);
