@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 
 #include <Eigen/LU>
 
@@ -614,16 +615,19 @@ void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_
         }
     };
     const std::int32_t first = vertices_.objects[o].first;
+    std::int32_t last = -1; // the triangle of the run before, which is the same more often than not
+    std::uint16_t slot = 0;
     for (const wide::seen_run& one : runs) {
         if (points.count + 16 > block_size) {
             flush();
+            last = -1;
         }
-        std::uint16_t slot = 0;
         if (field) {
             put_field_run(points, o, one, at, seen);
-        } else {
-            const auto [known, fresh] = mine.slots.of(one.triangle);
-            slot = known;
+        } else if (one.triangle != last) {
+            bool fresh = false;
+            std::tie(slot, fresh) = mine.slots.of(one.triangle);
+            last = one.triangle;
             if (fresh) {
                 mine.triangles[slot] = static_cast<std::uint32_t>(one.triangle - first);
                 mine.to_set.push_back(slot);

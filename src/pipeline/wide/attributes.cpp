@@ -136,7 +136,8 @@ void set(plane_batch& batch) {
 
 // Both ways to spread work every number out in the same order: a point's digits are its own, whatever is
 // worked out together with it.
-// 1 / each, to the last bit but one: eight at a time the processor divides for as long as all else here takes.
+// 1 / each, to the last bit but one: eight at a time the processor divides for as long as all else here
+// takes.
 inline void invert(double* numbers, std::size_t count) {
 #if defined(__AVX512F__)
     const __m512d one = _mm512_set1_pd(1);
@@ -240,7 +241,8 @@ void look_up(const spread_request<Scalar>& asked, std::size_t group, looked_up& 
             if constexpr (First) {
                 into.x[i] = x;
                 into.y[i] = y;
-                into.depth[i] = lesser(greater(into.values[i][0], planes.least), planes.most); // to be inverted
+                into.depth[i] =
+                    lesser(greater(into.values[i][0], planes.least), planes.most); // to be inverted
             }
         }
     }
@@ -344,6 +346,36 @@ box bounds(const float* x, const float* y, const float* z, std::size_t count) {
 // Infinities may meet zeros on the way when lights are beyond all measure; a picture holds no NaN.
 void write(const color_lanes& a, const color_lanes& b, float alpha, std::size_t count, float* rgba) {
     std::size_t i = 0;
+#if defined(__AVX512F__)
+    const __m512 all_alphas = _mm512_set1_ps(alpha);
+    const auto whole_part = [&](std::size_t k) {
+        const __m512 sum = _mm512_add_ps(_mm512_loadu_ps(a[k] + i), _mm512_loadu_ps(b[k] + i));
+        return _mm512_maskz_mov_ps(_mm512_cmp_ps_mask(sum, sum, _CMP_ORD_Q), sum);
+    };
+    for (; i + 16 <= count; i += 16) {
+        const __m512 r = whole_part(0);
+        const __m512 g = whole_part(1);
+        const __m512 blue = whole_part(2);
+        const __m512d rg_low = _mm512_castps_pd(_mm512_unpacklo_ps(r, g));
+        const __m512d rg_high = _mm512_castps_pd(_mm512_unpackhi_ps(r, g));
+        const __m512d ba_low = _mm512_castps_pd(_mm512_unpacklo_ps(blue, all_alphas));
+        const __m512d ba_high = _mm512_castps_pd(_mm512_unpackhi_ps(blue, all_alphas));
+        // Each holds every fourth pixel.
+        const __m512d p0 = _mm512_unpacklo_pd(rg_low, ba_low);
+        const __m512d p1 = _mm512_unpackhi_pd(rg_low, ba_low);
+        const __m512d p2 = _mm512_unpacklo_pd(rg_high, ba_high);
+        const __m512d p3 = _mm512_unpackhi_pd(rg_high, ba_high);
+        const __m512d p01_low = _mm512_shuffle_f64x2(p0, p1, 0x44);
+        const __m512d p01_high = _mm512_shuffle_f64x2(p0, p1, 0xEE);
+        const __m512d p23_low = _mm512_shuffle_f64x2(p2, p3, 0x44);
+        const __m512d p23_high = _mm512_shuffle_f64x2(p2, p3, 0xEE);
+        auto* const to = reinterpret_cast<double*>(rgba + 4 * i); // NOLINT
+        _mm512_storeu_pd(to, _mm512_shuffle_f64x2(p01_low, p23_low, 0x88));
+        _mm512_storeu_pd(to + 8, _mm512_shuffle_f64x2(p01_low, p23_low, 0xDD));
+        _mm512_storeu_pd(to + 16, _mm512_shuffle_f64x2(p01_high, p23_high, 0x88));
+        _mm512_storeu_pd(to + 24, _mm512_shuffle_f64x2(p01_high, p23_high, 0xDD));
+    }
+#endif
 #if defined(__SSE2__)
     const __m128 alphas = _mm_set1_ps(alpha);
     const auto part = [&](std::size_t k) {

@@ -61,8 +61,10 @@ struct nearness_plane {
 // Of sixteen pixels those where inside[l] > 0: the nearest stays, of equals the first drawn. Nearness is
 // never negative, and such floats are ordered as their bits are: whole numbers leave the compiler nothing to
 // mind.
-void keep_nearest(const std::array<float, lanes>& candidates, const lane_numbers& inside, float nearest,
-                  std::int32_t triangle, float* __restrict nearness, std::int32_t* __restrict seen) {
+[[gnu::always_inline]] inline void keep_nearest(const std::array<float, lanes>& candidates,
+                                                const lane_numbers& inside, float nearest,
+                                                std::int32_t triangle, float* __restrict nearness,
+                                                std::int32_t* __restrict seen) {
     const auto nearest_bits = std::bit_cast<std::int32_t>(nearest);
     for (std::size_t l = 0; l < lanes; ++l) {
         const auto here = std::bit_cast<std::int32_t>(candidates[l]);
@@ -75,9 +77,11 @@ void keep_nearest(const std::array<float, lanes>& candidates, const lane_numbers
     }
 }
 
-// Sixteen pixels of a tile from one on, those where inside[l] > 0.
-void put(const tile_view& tile, std::ptrdiff_t place, int x, const nearness_plane& plane, double in_row,
-         std::int32_t triangle, const lane_numbers& inside) {
+// Sixteen pixels of a tile from one on, those where inside[l] > 0. Inlined, so that what a row's pixels share
+// is made once.
+[[gnu::always_inline]] inline void put(const tile_view& tile, std::ptrdiff_t place, int x,
+                                       const nearness_plane& plane, double in_row, std::int32_t triangle,
+                                       const lane_numbers& inside) {
     alignas(64) std::array<float, lanes> here; // NOLINT: written at once
     const double begin = x + 0.5;
     const double across = plane.across;
