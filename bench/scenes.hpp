@@ -14,10 +14,10 @@ inline named_light mixed_light(int i) {
     light& one = made.light;
     // Over the side that is seen, outwards by the golden angle: no two alike, none inside the buoy.
     const double turn = 2.399963 * i;
-    const double ahead = 0.95 - 0.04 * i;
+    const double ahead = 0.95 - 0.04 * (i % 16);
     const double aside = std::sqrt(1 - ahead * ahead);
     const vec3<double> place =
-        vec3<double>{aside * std::cos(turn), aside * std::sin(turn), ahead} * (2.6 + 0.08 * i);
+        vec3<double>{aside * std::cos(turn), aside * std::sin(turn), ahead} * (2.6 + 0.08 * (i % 16));
     one.color = {1.0, 0.8 + 0.2 * std::cos(turn), 0.6 + 0.3 * std::sin(turn)};
     one.intensity = 0.6;
     one.position = place;
