@@ -138,6 +138,38 @@ TEST_CASE("of two surfaces in one place the first drawn is seen; a nearer one co
     CHECK(draw(made).color(32, 20) == rgb<float>{1, 0, 0});
 }
 
+TEST_CASE("of two grids in one place the first drawn is seen, though it is the one that faces away") {
+    // Faces that turn away are looked at after all others; with 30 cells a triangle is smaller than 4 pixels.
+    for (const std::uint32_t cells : {1U, 30U}) {
+        CAPTURE(cells);
+        scene made = bare(plane_shape{{4, 4}, {cells, cells}});
+        made.view.eye = {0, 6, 0};
+        made.view.up = {0, 0, -1};
+        made.materials[0].look.base = {1, 0, 0};
+        made.materials.push_back({"other", {{0, 1, 0}}, "", nullptr});
+        made.objects.push_back(made.objects[0]);
+        made.objects[1].material = 1;
+        // Turned over it is the same grid, to the last digit, and faces away.
+        made.objects[0].placed.scale = {1, -1, -1};
+        for (int turned = 0; turned < 2; ++turned) {
+            const picture drawn = draw(made);
+            const rgb<float> first = turned == 0 ? rgb<float>{1, 0, 0} : rgb<float>{0, 1, 0};
+            std::size_t seen = 0;
+            for (int y = 0; y < 40; ++y) {
+                for (int x = 0; x < 64; ++x) {
+                    if (drawn.color(x, y) == rgb<float>{0, 0, 0}) {
+                        continue;
+                    }
+                    ++seen;
+                    REQUIRE(drawn.color(x, y) == first);
+                }
+            }
+            CHECK(seen > 800);
+            std::swap(made.objects[0], made.objects[1]);
+        }
+    }
+}
+
 TEST_CASE("depth tells surfaces a thousandth apart at far / near = 10 000") {
     scene made = bare(plane_shape{{4000, 4000}, {1, 1}});
     made.view.eye = {0, 0, 0};
