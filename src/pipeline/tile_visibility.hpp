@@ -60,7 +60,7 @@ struct tile_grid {
 };
 
 template <class Use> void in_tiles(const tile_grid& grid, Use&& use) {
-    oneapi::tbb::parallel_for(std::size_t{0}, grid.count(), [&](std::size_t i) { use(grid.at(i)); });
+    for_each_of(grid.count(), [&](std::size_t i) { use(grid.at(i)); });
 }
 
 // What of each tile one thread met: triangles that face the eye or have to be cut, and clusters with

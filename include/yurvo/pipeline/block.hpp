@@ -9,7 +9,21 @@
 #include "yurvo/shading/arrive.hpp"
 #include "yurvo/shading/models.hpp"
 
+// Under a sanitizer one loop that reads the law serves, and formulas stay calls: every law's own loop with
+// all its checks inlined keeps the compiler busy for a quarter of an hour a file.
+#if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
+#define YURVO_FLATTENED
+#else
+#define YURVO_FLATTENED [[gnu::flatten]]
+#endif
+
 namespace yurvo::pipeline {
+
+#if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
+inline constexpr bool loop_for_each_law = false;
+#else
+inline constexpr bool loop_for_each_law = true;
+#endif
 
 // Small enough to stay in the first two caches.
 inline constexpr std::size_t block_size = 256;
@@ -140,7 +154,7 @@ void shade_block(const shade_request<scalar_t<Real>>& asked, const Model& model)
 // The kernel of a model, for where only its address is known. Flattened: a formula that stayed a call would
 // send its batches through memory.
 template <class Formula, class Real, bool Fixed, class Model>
-[[gnu::flatten]] void shade_with(const shade_request<scalar_t<Real>>& asked) {
+YURVO_FLATTENED void shade_with(const shade_request<scalar_t<Real>>& asked) {
     shade_block<Formula, Real, Fixed>(asked, *static_cast<const Model*>(asked.model));
 }
 

@@ -71,7 +71,7 @@ template <class Formula, class Scalar, class Model> shader<Scalar> make_shader(c
     if constexpr (plain && std::is_same_v<Scalar, float> && !one_at_a_time<Model>) {
         made.shade = registered_kernel(typeid(Model));
         if (made.shade == nullptr) {
-            made.shade = shade_with<Formula, own_batch, true, Model>;
+            made.shade = shade_with<Formula, own_batch, loop_for_each_law, Model>;
         }
     } else {
         made.shade = shade_with<Formula, Scalar, false, Model>;
