@@ -349,7 +349,9 @@ void scene_shading<Scalar>::put_field_run(block<Scalar>& points, std::size_t o, 
     for (int l = 0; l < run.count; ++l) {
         const int x = run.x + l;
         const vec3<double> along = rays.along(x + 0.5, run.y + 0.5);
-        const auto kept = static_cast<std::size_t>((run.y - at.top) * seen.pitch + (x - at.left));
+        const std::size_t kept =
+            static_cast<std::size_t>(run.y - at.top) * static_cast<std::size_t>(seen.pitch) +
+            static_cast<std::size_t>(x - at.left);
         const double depth = polish(rays.of, rays.from, along, 1 / static_cast<double>(seen.nearness[kept]));
         const vec3<double> met = rays.from + along * depth;
         const vec3<double> gradient = evaluate(rays.of, met).gradient;

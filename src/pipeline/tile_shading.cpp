@@ -246,7 +246,7 @@ void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_
         for (const wide::pixel_run& run : mine.waiting) {
             const float* const to = into.at(run.x, run.y);
             for (int x = 0; x < run.count; x += 4) {
-                __builtin_prefetch(to + 4 * x, 1, 3);
+                __builtin_prefetch(to + std::ptrdiff_t{4} * x, 1, 3);
             }
         }
         if (!field) {

@@ -40,7 +40,7 @@ std::array<double, 9> rows_of(const matrix3& matrix) {
     std::array<double, 9> rows{};
     for (int r = 0; r < 3; ++r) {
         for (int c = 0; c < 3; ++c) {
-            rows[static_cast<std::size_t>(3 * r + c)] = matrix(r, c);
+            rows[3 * static_cast<std::size_t>(r) + static_cast<std::size_t>(c)] = matrix(r, c);
         }
     }
     return rows;
@@ -123,7 +123,9 @@ void sort_run(const tile_grid& grid, const stage& from, const wide::kernels& ker
                          std::uint32_t number) {
         for (int y = box.top >> grid.shift; y <= box.bottom >> grid.shift; ++y) {
             for (int x = box.left >> grid.shift; x <= box.right >> grid.shift; ++x) {
-                lists[static_cast<std::size_t>(y * grid.across + x)].push_back(number);
+                lists[static_cast<std::size_t>(y) * static_cast<std::size_t>(grid.across) +
+                      static_cast<std::size_t>(x)]
+                    .push_back(number);
             }
         }
     };

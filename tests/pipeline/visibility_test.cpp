@@ -104,6 +104,10 @@ TEST_CASE(
         double nearest = 0, next = 0;
         std::uint32_t triangle = pipeline::visibility::nothing;
     };
+    const auto place = [&](int x, int y) {
+        return static_cast<std::size_t>(y) * static_cast<std::size_t>(made.view.width) +
+               static_cast<std::size_t>(x);
+    };
     std::vector<best> expected(static_cast<std::size_t>(made.view.width) *
                                static_cast<std::size_t>(made.view.height));
     for (std::size_t t = 0; t < planks.size(); ++t) {
@@ -130,7 +134,7 @@ TEST_CASE(
                 if (!covered) {
                     continue;
                 }
-                best& here = expected[static_cast<std::size_t>(y * made.view.width + x)];
+                best& here = expected[place(x, y)];
                 double nearness = 0; // side k lies opposite the corner before it
                 for (std::size_t k = 0; k < 3; ++k) {
                     nearness += static_cast<double>(sides[k]) / one[(k + 2) % 3].depth;
@@ -152,7 +156,7 @@ TEST_CASE(
     std::array<std::size_t, 6> of_size{};
     for (int y = 0; y < made.view.height; ++y) {
         for (int x = 0; x < made.view.width; ++x) {
-            const best& here = expected[static_cast<std::size_t>(y * made.view.width + x)];
+            const best& here = expected[place(x, y)];
             // Nearness is kept in floats: two that differ by less are as good as equal.
             if (here.nearest > 0 && here.nearest - here.next < 4 * u * here.nearest) {
                 continue;

@@ -16,7 +16,6 @@ namespace yurvo::pipeline {
 class triangle_weights {
     // Row i dotted with (x, y, 1) is corner i's weight times the sum of all three.
     std::array<vec3<double>, 3> rows_;
-    std::array<double, 3> depths_;
     double determinant_ = 0;
 
     static double at(const vec3<double>& row, double x, double y) { return row.x * x + row.y * y + row.z; }
@@ -24,9 +23,7 @@ class triangle_weights {
   public:
     triangle_weights() = default;
     triangle_weights(const homogeneous& a, const homogeneous& b, const homogeneous& c)
-        : rows_{cross(b, c), cross(c, a), cross(a, b)},
-          depths_{a.z, b.z, c.z},
-          determinant_(dot(a, rows_[0])) {}
+        : rows_{cross(b, c), cross(c, a), cross(a, b)}, determinant_(dot(a, rows_[0])) {}
 
     // Negative when the corners run counter-clockwise on screen (y is down), which is the front.
     [[nodiscard]] double determinant() const { return determinant_; }
