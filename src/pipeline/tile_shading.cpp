@@ -95,7 +95,7 @@ void scene_shading<Scalar>::run(block<Scalar>& points, const prepared_object& ob
     if constexpr (std::is_same_v<Scalar, float>) {
         const light_reach& reach = reach_[set];
         const bool by_reach = skip_unreachable_ && with_.dark_adds_nothing && reach.limited();
-        // To ask costs a third of what one light does: with only one it is not worth it.
+        // To ask has its cost too: with only one light it is not worth it.
         const bool by_side = skip_unreachable_ && with_.behind_adds_nothing && lights_[set].size() > 1;
         if (by_reach || by_side) {
             const wide::box places = kernels_.attributes.bounds(
@@ -304,19 +304,12 @@ std::span<wide::seen_run> scene_shading<Scalar>::fill_background(std::span<wide:
 }
 
 template <class Scalar>
-void scene_shading<Scalar>::shade(const tile& at, const tile_scratch& seen, shading_scratch<Scalar>& mine,
+void scene_shading<Scalar>::shade(const tile& at, tile_scratch& seen, shading_scratch<Scalar>& mine,
                                   const pixel_target& into) {
     clear_slots(mine); // of another scene, it may be
-    wide::tile_view view;
-    view.left = at.left;
-    view.top = at.top;
-    view.width = at.width;
-    view.height = at.height;
-    view.pitch = seen.pitch;
-    view.seen = const_cast<std::int32_t*>(seen.triangles.data()); // NOLINT: only read
     wide::seen_run* const buffer =
         mine.runs.reserve(static_cast<std::size_t>(at.width) * static_cast<std::size_t>(at.height));
-    std::span<wide::seen_run> runs(buffer, kernels_.coverage.split(view, buffer));
+    std::span<wide::seen_run> runs(buffer, kernels_.coverage.split(seen.view_of(at), buffer));
     if (std::any_of(runs.begin(), runs.end(), [](const wide::seen_run& run) { return run.triangle < 0; })) {
         runs = fill_background(runs, into);
     }

@@ -165,8 +165,7 @@ template <class Scalar> class scene_shading {
         });
     }
 
-    void shade(const tile& at, const tile_scratch& seen, shading_scratch<Scalar>& mine,
-               const pixel_target& into);
+    void shade(const tile& at, tile_scratch& seen, shading_scratch<Scalar>& mine, const pixel_target& into);
 
     [[nodiscard]] work_done done() const { return {evaluations_, pixels_}; }
 };

@@ -223,14 +223,7 @@ void find_visible(const stage& from, const projected_scene& vertices, const wide
     // Farther than far loses against an empty pixel.
     into.nearness.assign(size, std::nextafter(static_cast<float>(1 / from.seen_from.far), 0.0F));
     into.triangles.assign(size, -1);
-    wide::tile_view view;
-    view.left = at.left;
-    view.top = at.top;
-    view.width = at.width;
-    view.height = at.height;
-    view.pitch = into.pitch;
-    view.nearness = into.nearness.data();
-    view.seen = into.triangles.data();
+    wide::tile_view view = into.view_of(at);
     view.nearest = static_cast<float>(1 / from.seen_from.near);
     view.near = from.seen_from.near;
     wide::cover_request asked;

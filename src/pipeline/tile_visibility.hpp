@@ -93,6 +93,18 @@ struct tile_scratch {
     std::vector<float> nearness;
     std::vector<std::int32_t> triangles;
     std::vector<float> coarse;
+
+    [[nodiscard]] wide::tile_view view_of(const tile& at) {
+        wide::tile_view view;
+        view.left = at.left;
+        view.top = at.top;
+        view.width = at.width;
+        view.height = at.height;
+        view.pitch = pitch;
+        view.nearness = nearness.data();
+        view.seen = triangles.data();
+        return view;
+    }
 };
 
 void find_visible(const stage& from, const projected_scene& vertices, const wide::kernels& kernels,

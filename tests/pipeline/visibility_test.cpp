@@ -205,6 +205,7 @@ TEST_CASE("a buoy of more triangles than pixels is lit as the sphere it is") {
     // The interpolated normal points from the middle to the place on the facet. That lies below the sphere by
     // a facet's sagitta in either direction at most, which moves it along the ray by that over cos, aside by
     // tan.
+    // A right picture is to use half of the tolerance; rounding adds 10 operations on numbers up to 1.
     const double half = pi / around;
     const double sagitta = 2 * (1 - std::cos(half));
     std::size_t compared = 0;
