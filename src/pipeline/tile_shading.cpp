@@ -222,7 +222,7 @@ void scene_shading<Scalar>::write(shading_scratch<Scalar>& mine, const prepared_
         }
         kernels_.attributes.write({tinted[0] + at, tinted[1] + at, tinted[2] + at},
                                   {untinted[0] + at, untinted[1] + at, untinted[2] + at}, alpha, count,
-                                  into.at(first.x, first.y));
+                                  into.at(first.x, first.y), into.past_caches);
         at += count;
     }
 }
@@ -242,13 +242,6 @@ void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_
         points.untinted = {};
     }
     const auto flush = [&] {
-        // Where the colours will go is fetched while they are worked out.
-        for (const wide::pixel_run& run : mine.waiting) {
-            const float* const to = into.at(run.x, run.y);
-            for (int x = 0; x < run.count; x += 4) {
-                __builtin_prefetch(to + std::ptrdiff_t{4} * x, 1, 3);
-            }
-        }
         if (!field) {
             put_points(mine, o);
         }
@@ -329,6 +322,7 @@ void scene_shading<Scalar>::shade(const tile& at, tile_scratch& seen, shading_sc
     std::size_t object = wide::object_of(most, objects.data(), objects.size(), 0);
     if (least >= objects[object].first) {
         shade_runs(mine, object, runs, at, seen, into);
+        kernels_.attributes.written();
         return;
     }
     mine.by_object.resize(std::max(mine.by_object.size(), objects.size()));
@@ -346,6 +340,7 @@ void scene_shading<Scalar>::shade(const tile& at, tile_scratch& seen, shading_sc
     for (const std::size_t o : mine.objects) {
         shade_runs(mine, o, mine.by_object[o], at, seen, into);
     }
+    kernels_.attributes.written();
 }
 
 template class scene_shading<float>;

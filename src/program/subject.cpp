@@ -211,7 +211,7 @@ struct program_subject::parts {
         picture made;
         made.width = of.view.width;
         made.height = of.view.height;
-        made.values = std::move(answer.values);
+        made.values.assign(answer.values.begin(), answer.values.end());
         if (given.output == output_kind::srgb) {
             for (std::size_t i = 0; i < made.values.size(); ++i) {
                 if (i % 4 != 3) {

@@ -26,7 +26,7 @@ using three_corners = std::array<corner, 3>;
 // Planks adrift: of all sizes, some as thin as a rope, turned either way.
 std::vector<three_corners> planks_adrift(std::size_t count, const view& in, std::mt19937_64& engine) {
     std::uniform_real_distribution<double> anywhere(0, 1);
-    const std::array<double, 6> sizes{0.7, 2, 4, 12, 60, 500}; // pixels
+    const std::array<double, 8> sizes{0.7, 2, 4, 12, 60, 500, 3000, 20000}; // pixels
     std::vector<three_corners> made;
     for (std::size_t i = 0; i < count; ++i) {
         const double size = 256 * sizes[i % sizes.size()];
@@ -42,7 +42,7 @@ std::vector<three_corners> planks_adrift(std::size_t count, const view& in, std:
                 at.y = at.y / 256 * 256 + 128;
             }
             // Small ones nearer, mostly, or none would be seen.
-            at.depth = 1 + static_cast<double>(i % sizes.size()) + 3 * anywhere(engine);
+            at.depth = 1 + static_cast<double>(std::min<std::size_t>(i % sizes.size(), 4)) + 3 * anywhere(engine);
         }
     }
     return made;
@@ -153,7 +153,7 @@ TEST_CASE(
 
     const pipeline::visibility found = pipeline::find_visible(pipeline::make_stage(made));
     std::size_t compared = 0;
-    std::array<std::size_t, 6> of_size{};
+    std::array<std::size_t, 8> of_size{};
     for (int y = 0; y < made.view.height; ++y) {
         for (int x = 0; x < made.view.width; ++x) {
             const best& here = expected[place(x, y)];

@@ -5,13 +5,14 @@
 #include <vector>
 
 #include "yurvo/numeric/rgb.hpp"
+#include "yurvo/picture/pixel_allocator.hpp"
 
 namespace yurvo {
 
 // Linear RGB, unbounded, and straight alpha, 0 to 1; four floats a pixel, row by row from the top left.
 struct picture {
     int width = 0, height = 0;
-    std::vector<float> values;
+    std::vector<float, pixel_allocator<float>> values;
 
     picture() = default;
     // A picture of one colour. width, height ≥ 1.

@@ -4,13 +4,9 @@
 #include <algorithm>
 #include <cmath>
 
-#if defined(__SSE2__)
-#include <immintrin.h>
-#endif
-
+#include "batches.hpp"
 #include "lanes.hpp"
 #include "turned_normal.hpp"
-#include "yurvo/numeric/batch.hpp"
 
 namespace yurvo::pipeline::wide {
 
@@ -134,83 +130,93 @@ void set(plane_batch& batch) {
     }
 }
 
-// Both ways to spread work every number out in the same order: a point's digits are its own, whatever is
-// worked out together with it.
-// 1 / each, to the last bit but one: eight at a time the processor divides for as long as all else here
+constexpr std::size_t step = lanes_of<wide_real>;
+
+// 1 / number, to the last bit but one: eight at a time the processor divides for as long as all else here
 // takes.
-inline void invert(double* numbers, std::size_t count) {
+inline wide_real inverse(const wide_real& number) {
 #if defined(__AVX512F__)
     const __m512d one = _mm512_set1_pd(1);
-    for (std::size_t i = 0; i < count; i += half) {
-        const __m512d number = _mm512_load_pd(numbers + i);
-        __m512d guess = _mm512_rcp14_pd(number); // 14 bits, doubled twice by steps of Newton
-        for (int step = 0; step < 2; ++step) {
-            guess = _mm512_fmadd_pd(guess, _mm512_fnmadd_pd(number, guess, one), guess);
-        }
-        _mm512_store_pd(numbers + i, guess);
+    __m512d guess = _mm512_rcp14_pd(number); // 14 bits, doubled twice by steps of Newton
+    for (int doubled = 0; doubled < 2; ++doubled) {
+        guess = _mm512_fmadd_pd(guess, _mm512_fnmadd_pd(number, guess, one), guess);
     }
+    return guess;
 #else
-    for (std::size_t i = 0; i < count; ++i) {
-        numbers[i] = 1 / numbers[i];
-    }
+    return wide_real(1.0) / number;
 #endif
 }
 
-template <std::size_t Lanes> using lane_values = std::array<double, Lanes>;
+inline void put(const wide_real& numbers, double* to) { store_to(to, numbers); }
+inline void put(const wide_real& numbers, float* to) { store_rounded(to, numbers); }
 
-// into[l] = (at + across · x[l] + below) · depth[l]
-template <std::size_t Lanes, class Scalar>
-inline void spread_plane(double at, double across, double below, const lane_values<Lanes>& x,
-                         const lane_values<Lanes>& depth, Scalar* __restrict into) {
-    for (std::size_t l = 0; l < Lanes; ++l) {
-        into[l] = static_cast<Scalar>((at + across * x[l] + below) * depth[l]);
-    }
-}
+// Both ways to spread work every number out in the same order: a point's digits are its own, whatever is
+// worked out together with it.
 
-// One triangle's planes over the pixels of a run, whose points are from `first` on.
-template <std::size_t Lanes, class Scalar>
-inline void spread_run(const spread_request<Scalar>& asked, const pixel_run& run, std::size_t first) {
-    alignas(64) lane_values<Lanes> x;     // NOLINT: written before they are read
-    alignas(64) lane_values<Lanes> dx;    // NOLINT
-    alignas(64) lane_values<Lanes> depth; // NOLINT
+// One triangle's planes over the pixels of a run, whose points are from `first` on: so many batches of them.
+// `attributes` and `rays` are the request's.
+template <std::size_t Batches, class Scalar, class Count>
+[[gnu::always_inline]] inline void spread_run(const spread_request<Scalar>& asked, Count attributes,
+                                              bool rays, const pixel_run& run, std::size_t first) {
+    std::array<wide_real, Batches> x;     // NOLINT: written before they are read
+    std::array<wide_real, Batches> dx;    // NOLINT
+    std::array<wide_real, Batches> depth; // NOLINT
     const attribute_planes& planes = asked.planes[run.slot];
-    const double begin = run.x + 0.5;
     const double y = run.y + 0.5;
     const double dy = y - planes.y;
-    const double from = planes.x;
+    const wide_real begin(run.x + 0.5);
+    const wide_real from(planes.x);
+    const auto in_row = [](const plane_over_pixels& plane, double below) {
+        return wide_real(multiply_add(plane.down, below, plane.at));
+    };
     const plane_over_pixels nearness = planes.plane(0);
-    const double below = nearness.down * dy;
-    const double least = planes.least;
-    const double most = planes.most;
-    for (std::size_t l = 0; l < Lanes; ++l) {
-        x[l] = lane_number[l] + begin;
-        dx[l] = x[l] - from;
-        const double here = nearness.at + nearness.across * dx[l] + below;
-        depth[l] = lesser(greater(here, least), most);
+    const wide_real here = in_row(nearness, dy);
+    for (std::size_t i = 0; i < Batches; ++i) {
+        x[i] = load_lanes<wide_real>(lane_number.data() + i * step) + begin;
+        dx[i] = x[i] - from;
+        const wide_real unclamped = multiply_add(wide_real(nearness.across), dx[i], here);
+        depth[i] = inverse(min(max(unclamped, wide_real(planes.least)), wide_real(planes.most)));
     }
-    invert(depth.data(), Lanes);
-    for (std::size_t a = 0; a < asked.attributes; ++a) {
-        const plane_over_pixels plane = planes.plane(a + 1);
-        spread_plane<Lanes>(plane.at, plane.across, plane.down * dy, dx, depth, asked.into[a] + first);
+    const auto put_plane = [&](const plane_over_pixels& plane, const std::array<wide_real, Batches>& across,
+                               double below, Scalar* into) {
+        const wide_real there = in_row(plane, below);
+        for (std::size_t i = 0; i < Batches; ++i) {
+            put(multiply_add(wide_real(plane.across), across[i], there) * depth[i], into + i * step);
+        }
+    };
+    for (std::size_t a = 0; a < attributes; ++a) {
+        put_plane(planes.plane(a + 1), dx, dy, asked.into[a] + first);
     }
-    if (asked.rays != nullptr) {
+    if (rays) {
         const auto& [corner, right, down] = *asked.rays;
-        spread_plane<Lanes>(corner.x, right.x, down.x * y, x, depth, asked.position[0] + first);
-        spread_plane<Lanes>(corner.y, right.y, down.y * y, x, depth, asked.position[1] + first);
-        spread_plane<Lanes>(corner.z, right.z, down.z * y, x, depth, asked.position[2] + first);
+        put_plane({corner.x, right.x, down.x}, x, y, asked.position[0] + first);
+        put_plane({corner.y, right.y, down.y}, x, y, asked.position[1] + first);
+        put_plane({corner.z, right.z, down.z}, x, y, asked.position[2] + first);
     }
 }
 
-template <class Scalar> void spread_runs(const spread_request<Scalar>& asked) {
+template <class Scalar, class Count>
+[[gnu::always_inline]] inline void spread_each_run(const spread_request<Scalar>& asked, Count attributes,
+                                                   bool rays) {
     std::size_t first = 0;
     for (std::size_t r = 0; r < asked.run_count; ++r) {
         const pixel_run& run = asked.runs[r];
         if (run.count <= static_cast<int>(half)) {
-            spread_run<half>(asked, run, first);
+            spread_run<half / step>(asked, attributes, rays, run, first);
         } else {
-            spread_run<2 * half>(asked, run, first);
+            spread_run<2 * half / step>(asked, attributes, rays, run, first);
         }
         first += static_cast<std::size_t>(run.count);
+    }
+}
+
+template <class Scalar> void spread_runs(const spread_request<Scalar>& asked) {
+    // Normals and nothing else, most often: a loop of known length is none.
+    constexpr std::integral_constant<std::size_t, 3> normal;
+    if (asked.attributes == normal && asked.rays != nullptr) {
+        spread_each_run(asked, normal, true);
+    } else {
+        spread_each_run(asked, asked.attributes, asked.rays != nullptr);
     }
 }
 
@@ -236,7 +242,7 @@ void look_up(const spread_request<Scalar>& asked, std::size_t group, looked_up& 
             const double x = run.x + l + 0.5;
             const double dx = x - planes.x;
             for (std::size_t j = 0; j < abreast; ++j) {
-                into.values[i][j] = of.at[j] + of.across[j] * dx + of.down[j] * dy;
+                into.values[i][j] = multiply_add(of.across[j], dx, multiply_add(of.down[j], dy, of.at[j]));
             }
             if constexpr (First) {
                 into.x[i] = x;
@@ -257,7 +263,9 @@ template <class Scalar> void spread_points(const spread_request<Scalar>& asked) 
     for (std::size_t group = 0; group * abreast <= asked.attributes; ++group) {
         if (group == 0) {
             look_up<true>(asked, group, points);
-            invert(depth.data(), whole);
+            for (std::size_t i = 0; i < whole; i += step) {
+                store_lanes(depth.data() + i, inverse(load_lanes<wide_real>(depth.data() + i)));
+            }
         } else {
             look_up<false>(asked, group, points);
         }
@@ -273,7 +281,8 @@ template <class Scalar> void spread_points(const spread_request<Scalar>& asked) 
         const auto& [corner, right, down] = *asked.rays;
         const auto put = [&](double from, double across, double below, Scalar* __restrict into) {
             for (std::size_t i = 0; i < whole; ++i) {
-                into[i] = static_cast<Scalar>((from + across * points.x[i] + below * points.y[i]) * depth[i]);
+                into[i] = static_cast<Scalar>(
+                    multiply_add(across, points.x[i], multiply_add(below, points.y[i], from)) * depth[i]);
             }
         };
         put(corner.x, right.x, down.x, asked.position[0]);
@@ -291,41 +300,26 @@ template <class Scalar> void spread(const spread_request<Scalar>& asked) {
     }
 }
 
-#if defined(XSIMD_NO_SUPPORTED_ARCHITECTURE)
-using real = float;
-#else
-using real = xsimd::batch<float, YURVO_BATCH>;
-#endif
-
-// Lanes from anywhere in memory.
-real load_from(const float* from) {
-    if constexpr (lanes_of<real> == 1) {
-        return *from;
-    } else {
-        return real::load_unaligned(from);
-    }
-}
-
 // The least and the greatest of count numbers; the last batch overlaps others.
 void enclose(const float* of, std::size_t count, float& low, float& high) {
-    constexpr std::size_t step = lanes_of<real>;
-    if (count < step) {
+    constexpr std::size_t lanes = lanes_of<real>;
+    if (count < lanes) {
         low = *std::min_element(of, of + count);
         high = *std::max_element(of, of + count);
         return;
     }
-    real least = load_from(of + count - step);
+    real least = load_from<real>(of + count - lanes);
     real most = least;
-    for (std::size_t i = 0; i + step <= count; i += step) {
-        const real here = load_from(of + i);
+    for (std::size_t i = 0; i + lanes <= count; i += lanes) {
+        const real here = load_from<real>(of + i);
         least = min(least, here);
         most = max(most, here);
     }
-    alignas(64) std::array<float, step> lows;  // NOLINT: written at once
-    alignas(64) std::array<float, step> highs; // NOLINT
+    alignas(64) std::array<float, lanes> lows;  // NOLINT: written at once
+    alignas(64) std::array<float, lanes> highs; // NOLINT
     store_lanes(lows.data(), least);
     store_lanes(highs.data(), most);
-    for (std::size_t width = step / 2; width > 0; width /= 2) {
+    for (std::size_t width = lanes / 2; width > 0; width /= 2) {
         for (std::size_t l = 0; l < width; ++l) {
             lows[l] = lesser(lows[l], lows[l + width]);
             highs[l] = greater(highs[l], highs[l + width]);
@@ -344,9 +338,26 @@ box bounds(const float* x, const float* y, const float* z, std::size_t count) {
 }
 
 // Infinities may meet zeros on the way when lights are beyond all measure; a picture holds no NaN.
-void write(const color_lanes& a, const color_lanes& b, float alpha, std::size_t count, float* rgba) {
-    std::size_t i = 0;
+void write_one(const color_lanes& a, const color_lanes& b, float alpha, std::size_t i, float* rgba) {
+    for (std::size_t k = 0; k < 3; ++k) {
+        const float sum = a[k][i] + b[k][i];
+        rgba[4 * i + k] = sum == sum ? sum : 0.0F;
+    }
+    rgba[4 * i + 3] = alpha;
+}
+
+// Past: rgba is the beginning of a cache line, and lines go past the caches.
+template <bool Past>
+std::size_t write_lines(const color_lanes& a, const color_lanes& b, float alpha, std::size_t i,
+                        std::size_t count, float* rgba) {
 #if defined(__AVX512F__)
+    const auto put_line = [](float* to, const __m512d& pixels) {
+        if constexpr (Past) {
+            _mm512_stream_ps(to, _mm512_castpd_ps(pixels));
+        } else {
+            _mm512_storeu_ps(to, _mm512_castpd_ps(pixels));
+        }
+    };
     const __m512 all_alphas = _mm512_set1_ps(alpha);
     const auto whole_part = [&](std::size_t k) {
         const __m512 sum = _mm512_add_ps(_mm512_loadu_ps(a[k] + i), _mm512_loadu_ps(b[k] + i));
@@ -369,14 +380,21 @@ void write(const color_lanes& a, const color_lanes& b, float alpha, std::size_t 
         const __m512d p01_high = _mm512_shuffle_f64x2(p0, p1, 0xEE);
         const __m512d p23_low = _mm512_shuffle_f64x2(p2, p3, 0x44);
         const __m512d p23_high = _mm512_shuffle_f64x2(p2, p3, 0xEE);
-        auto* const to = reinterpret_cast<double*>(rgba + 4 * i); // NOLINT
-        _mm512_storeu_pd(to, _mm512_shuffle_f64x2(p01_low, p23_low, 0x88));
-        _mm512_storeu_pd(to + 8, _mm512_shuffle_f64x2(p01_low, p23_low, 0xDD));
-        _mm512_storeu_pd(to + 16, _mm512_shuffle_f64x2(p01_high, p23_high, 0x88));
-        _mm512_storeu_pd(to + 24, _mm512_shuffle_f64x2(p01_high, p23_high, 0xDD));
+        float* const to = rgba + 4 * i;
+        put_line(to, _mm512_shuffle_f64x2(p01_low, p23_low, 0x88));
+        put_line(to + 16, _mm512_shuffle_f64x2(p01_low, p23_low, 0xDD));
+        put_line(to + 32, _mm512_shuffle_f64x2(p01_high, p23_high, 0x88));
+        put_line(to + 48, _mm512_shuffle_f64x2(p01_high, p23_high, 0xDD));
     }
 #endif
 #if defined(__SSE2__)
+    const auto put = [](float* to, const __m128& pixel) {
+        if constexpr (Past) {
+            _mm_stream_ps(to, pixel);
+        } else {
+            _mm_storeu_ps(to, pixel);
+        }
+    };
     const __m128 alphas = _mm_set1_ps(alpha);
     const auto part = [&](std::size_t k) {
         const __m128 sum = _mm_add_ps(_mm_loadu_ps(a[k] + i), _mm_loadu_ps(b[k] + i));
@@ -390,25 +408,43 @@ void write(const color_lanes& a, const color_lanes& b, float alpha, std::size_t 
         const __m128 rg_high = _mm_unpackhi_ps(r, g);
         const __m128 ba_low = _mm_unpacklo_ps(blue, alphas);
         const __m128 ba_high = _mm_unpackhi_ps(blue, alphas);
-        _mm_storeu_ps(rgba + 4 * i, _mm_movelh_ps(rg_low, ba_low));
-        _mm_storeu_ps(rgba + 4 * i + 4, _mm_movehl_ps(ba_low, rg_low));
-        _mm_storeu_ps(rgba + 4 * i + 8, _mm_movelh_ps(rg_high, ba_high));
-        _mm_storeu_ps(rgba + 4 * i + 12, _mm_movehl_ps(ba_high, rg_high));
+        float* const to = rgba + 4 * i;
+        put(to, _mm_movelh_ps(rg_low, ba_low));
+        put(to + 4, _mm_movehl_ps(ba_low, rg_low));
+        put(to + 8, _mm_movelh_ps(rg_high, ba_high));
+        put(to + 12, _mm_movehl_ps(ba_high, rg_high));
     }
 #endif
-    for (; i < count; ++i) {
-        for (std::size_t k = 0; k < 3; ++k) {
-            const float sum = a[k][i] + b[k][i];
-            rgba[4 * i + k] = sum == sum ? sum : 0.0F;
+    return i;
+}
+
+void write(const color_lanes& a, const color_lanes& b, float alpha, std::size_t count, float* rgba,
+           bool past) {
+    std::size_t i = 0;
+    if (past) {
+        for (; i < count && reinterpret_cast<std::uintptr_t>(rgba + 4 * i) % 64 != 0; ++i) { // NOLINT
+            write_one(a, b, alpha, i, rgba);
         }
-        rgba[4 * i + 3] = alpha;
+        i = write_lines<true>(a, b, alpha, i, count, rgba);
+    } else {
+        i = write_lines<false>(a, b, alpha, i, count, rgba);
     }
+    for (; i < count; ++i) {
+        write_one(a, b, alpha, i, rgba);
+    }
+}
+
+void written() {
+#if defined(__SSE2__)
+    _mm_sfence();
+#endif
 }
 
 } // namespace
 
 const attribute_kernels& YURVO_KERNELS() {
-    static constexpr attribute_kernels made{place, set, spread<float>, spread<double>, bounds, write};
+    static constexpr attribute_kernels made{place,  set,   spread<float>, spread<double>,
+                                            bounds, write, written};
     return made;
 }
 

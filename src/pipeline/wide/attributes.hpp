@@ -98,7 +98,10 @@ struct attribute_kernels {
     void (*spread_double)(const spread_request<double>&);
     box (*bounds)(const float* x, const float* y, const float* z, std::size_t count);
     // `count` pixels in a row: two parts of each colour added up, alpha put to them, NaN written as 0.
-    void (*write)(const color_lanes& a, const color_lanes& b, float alpha, std::size_t count, float* rgba);
+    // `past`: whole cache lines go past the caches, and others see them after written() only.
+    void (*write)(const color_lanes& a, const color_lanes& b, float alpha, std::size_t count, float* rgba,
+                  bool past);
+    void (*written)();
 };
 
 // Thinner than this many pixels, a triangle's planes are not carried on to a centre that only the snap to

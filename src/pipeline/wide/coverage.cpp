@@ -7,10 +7,7 @@
 #include <cmath>
 #include <limits>
 
-#if defined(__SSE2__)
-#include <immintrin.h>
-#endif
-
+#include "batches.hpp"
 #include "lanes.hpp"
 #include "yurvo/pipeline/coverage.hpp"
 #include "yurvo/pipeline/interpolation.hpp"
@@ -23,9 +20,9 @@ constexpr int lanes = 16;
 constexpr auto pixel = static_cast<std::int32_t>(steps_per_pixel);
 // A triangle of up to as many steps either way is covered together with others.
 constexpr std::int32_t tiny = 4 * pixel;
-// Up to 64 pixels every product fits 31 bits, 16 pixels beyond the box included; double holds all others, of
-// 2 · 25 bits and two more, exactly.
+// Up to 64 pixels every product fits 31 bits, 16 pixels beyond the box included.
 constexpr std::int32_t small = 64 * pixel;
+constexpr std::int32_t large = 4096 * pixel; // see cover_large()
 
 using lane_numbers = std::array<std::int32_t, lanes>;
 
@@ -58,53 +55,56 @@ struct nearness_plane {
     [[nodiscard]] double row(int y) const { return at + down * (y + 0.5 - y0); }
 };
 
-// Of sixteen pixels those where inside[l] > 0: the nearest stays, of equals the first drawn. Nearness is
-// never negative, and such floats are ordered as their bits are: whole numbers leave the compiler nothing to
-// mind.
-[[gnu::always_inline]] inline void keep_nearest(const std::array<float, lanes>& candidates,
-                                                const lane_numbers& inside, float nearest,
-                                                std::int32_t triangle, float* __restrict nearness,
-                                                std::int32_t* __restrict seen) {
-    const auto nearest_bits = std::bit_cast<std::int32_t>(nearest);
-    for (std::size_t l = 0; l < lanes; ++l) {
-        const auto here = std::bit_cast<std::int32_t>(candidates[l]);
-        const auto there = std::bit_cast<std::int32_t>(nearness[l]);
-        const std::int32_t other = seen[l];
-        const bool wins = (inside[l] > 0) & (here <= nearest_bits) &
-                          ((here > there) | ((here == there) & (triangle < other)));
-        nearness[l] = std::bit_cast<float>(wins ? here : there);
-        seen[l] = wins ? triangle : other;
-    }
+constexpr int abreast = static_cast<int>(lanes_of<real>);
+
+whole lane_numbers_from(std::int32_t first) {
+    alignas(64) constexpr std::array<std::int32_t, 16> all{0, 1, 2,  3,  4,  5,  6,  7,
+                                                           8, 9, 10, 11, 12, 13, 14, 15};
+    return load_lanes<whole>(all.data()) + whole(first);
 }
 
-// Sixteen pixels of a tile from one on, those where inside[l] > 0. Inlined, so that what a row's pixels share
-// is made once.
-[[gnu::always_inline]] inline void put(const tile_view& tile, std::ptrdiff_t place, int x,
-                                       const nearness_plane& plane, double in_row, std::int32_t triangle,
-                                       const lane_numbers& inside) {
-    alignas(64) std::array<float, lanes> here; // NOLINT: written at once
+// What a triangle's nearness adds along a row, from pixel x on.
+[[gnu::always_inline]] inline wide_reals along_row(const nearness_plane& plane, int x) {
+    wide_reals made; // NOLINT: written at once
     const double begin = x + 0.5;
-    const double across = plane.across;
-    const double x0 = plane.x0;
-    const float least = plane.least;
-    const float most = plane.most;
-    for (std::size_t l = 0; l < lanes; ++l) {
-        const auto unclamped = static_cast<float>(in_row + across * ((lane_number[l] + begin) - x0));
-        here[l] = lesser(greater(unclamped, least), most);
+    for (std::size_t i = 0; i < made.size(); ++i) {
+        const wide_real centre =
+            load_lanes<wide_real>(lane_number.data() + i * lanes_of<wide_real>) + wide_real(begin);
+        made[i] = wide_real(plane.across) * (centre - wide_real(plane.x0));
     }
-    keep_nearest(here, inside, tile.nearest, triangle, tile.nearness + place, tile.seen + place);
+    return made;
+}
+
+// Of the pixels of a tile from a place on those that are inside: the nearest stays, of equals the first
+// drawn. Nearness is never negative, and such floats are ordered as their bits are. Inlined, so that what a
+// triangle's pixels share is made once.
+template <class Mask>
+[[gnu::always_inline]] inline void
+keep_nearest(const tile_view& tile, std::ptrdiff_t place, const wide_reals& along, double in_row,
+             const nearness_plane& plane, std::int32_t triangle, const Mask& inside) {
+    wide_reals unclamped; // NOLINT: written at once
+    for (std::size_t i = 0; i < along.size(); ++i) {
+        unclamped[i] = wide_real(in_row) + along[i];
+    }
+    const real clamped = min(max(rounded(unclamped), real(plane.least)), real(plane.most));
+    const whole here = same_bits<whole>(clamped);
+    float* const nearness = tile.nearness + place;
+    std::int32_t* const seen = tile.seen + place;
+    const whole there = same_bits<whole>(load_from<real>(nearness));
+    const auto other = load_from<whole>(seen);
+    const whole mine(triangle);
+    const auto wins = inside & (here <= whole(std::bit_cast<std::int32_t>(tile.nearest))) &
+                      ((here > there) | ((here == there) & (mine < other)));
+    store_to(nearness, same_bits<real>(choose(wins, here, there)));
+    store_to(seen, choose(wins, mine, other));
 }
 
 void put_run(const tile_view& tile, int y, int begin, int end, const nearness_plane& plane,
              std::int32_t triangle) {
-    const double in_row = plane.row(y);
     const std::ptrdiff_t row = static_cast<std::ptrdiff_t>(y - tile.top) * tile.pitch - tile.left;
-    alignas(64) lane_numbers inside; // NOLINT: written at once
-    for (int x = begin; x < end; x += lanes) {
-        for (int l = 0; l < lanes; ++l) {
-            inside[static_cast<std::size_t>(l)] = end - x - l;
-        }
-        put(tile, row + x, x, plane, in_row, triangle, inside);
+    for (int x = begin; x < end; x += abreast) {
+        keep_nearest(tile, row + x, along_row(plane, x), plane.row(y), plane, triangle,
+                     lane_numbers_from(x) < whole(end));
     }
 }
 
@@ -313,60 +313,60 @@ void make_ready(const object_view& object, const tile_view& tile, const std::uin
     set_boxes(object, tile, whole, into);
 }
 
-// One triangle, the pixels of its box in rows of sixteen; Number holds the edges' values exactly.
-template <class Number>
-void cover_box(const tile_view& tile, const pixel_box& box, const std::array<Number, 3>& first,
-               const std::array<Number, 3>& across, const std::array<Number, 3>& down,
-               const nearness_plane& plane, std::int32_t id) {
-    // Products once a triangle; then only sums.
-    alignas(64) std::array<std::array<Number, lanes>, 3> lane; // NOLINT: written at once
-    for (std::size_t k = 0; k < 3; ++k) {
-        for (std::size_t l = 0; l < lanes; ++l) {
-            lane[k][l] = across[k] * static_cast<Number>(l);
-        }
-    }
-    std::array<Number, 3> begin = first;
-    std::ptrdiff_t row = static_cast<std::ptrdiff_t>(box.top - tile.top) * tile.pitch - tile.left;
-    for (int y = box.top; y <= box.bottom; ++y) {
-        const double in_row = plane.row(y);
-        for (int x = box.left; x <= box.right; x += lanes) {
-            const auto columns = static_cast<Number>(x - box.left);
-            const Number a = begin[0] + across[0] * columns;
-            const Number b = begin[1] + across[1] * columns;
-            const Number c = begin[2] + across[2] * columns;
-            alignas(64) lane_numbers inside; // NOLINT: written at once
-            for (std::size_t l = 0; l < lanes; ++l) {
-                inside[l] = static_cast<std::int32_t>(
-                    lesser(a + lane[0][l], lesser(b + lane[1][l], c + lane[2][l])) > 0);
+// One triangle: inside where value + across · columns + down · rows > 0 for all three edges, from its box's
+// first pixel on. Columns of as many pixels as a batch has, row by row.
+struct triangle_edges {
+    std::array<std::int32_t, 3> value, across, down;
+};
+
+// Copies, most of them: what is stored must not be taken for what is read, row after row.
+void cover_box(const tile_view tile, const pixel_box box, const triangle_edges edges,
+               const nearness_plane plane, std::int32_t id) {
+    const std::ptrdiff_t first_row = static_cast<std::ptrdiff_t>(box.top - tile.top) * tile.pitch - tile.left;
+    for (int x = box.left; x <= box.right; x += abreast) {
+        const whole columns = lane_numbers_from(x - box.left);
+        const auto begin = [&](std::size_t k) {
+            return whole(edges.value[k]) + whole(edges.across[k]) * columns;
+        };
+        whole a = begin(0);
+        whole b = begin(1);
+        whole c = begin(2);
+        const wide_reals along = along_row(plane, x);
+        std::ptrdiff_t place = first_row + x;
+        for (int y = box.top; y <= box.bottom; ++y) {
+            const auto inside = least_of(a, least_of(b, c)) > whole(0);
+            if (any_of(inside)) {
+                keep_nearest(tile, place, along, plane.row(y), plane, id, inside);
             }
-            if (positive(inside.data()) != 0) {
-                put(tile, row + x, x, plane, in_row, id, inside);
-            }
+            a += whole(edges.down[0]);
+            b += whole(edges.down[1]);
+            c += whole(edges.down[2]);
+            place += tile.pitch;
         }
-        for (std::size_t k = 0; k < 3; ++k) {
-            begin[k] += down[k];
-        }
-        row += tile.pitch;
     }
 }
 
+// One of up to 4096 pixels. An edge's values at all centres are alike modulo 256, so a 256th of each, rounded
+// up, is positive where the value is. Within a tile of at most 256 pixels, 16 beyond its end, it changes by
+// less than (272 + 256) · 2^20 < 2^30: what is farther from 0 than that at its corner keeps its sign.
 void cover_large(const tile_view& tile, const ready_triangles& ready, std::size_t t, const pixel_box& box,
                  std::int32_t id) {
-    std::array<double, 3> first{};
-    std::array<double, 3> across{};
-    std::array<double, 3> down{};
+    triangle_edges edges; // NOLINT: written at once
     for (std::size_t k = 0; k < 3; ++k) {
         const std::size_t next = (k + 1) % 3;
-        const double dx = static_cast<double>(ready.x[next][t]) - ready.x[k][t];
-        const double dy = static_cast<double>(ready.y[next][t]) - ready.y[k][t];
-        const bool top_left = dy < 0 || (dy == 0 && dx > 0);
-        first[k] = dx * (box.top * pixel + centre_in_steps - static_cast<double>(ready.y[k][t])) -
-                   dy * (box.left * pixel + centre_in_steps - static_cast<double>(ready.x[k][t])) +
-                   (top_left ? 1 : 0);
-        across[k] = -dy * pixel;
-        down[k] = dx * pixel;
+        const std::int32_t dx = ready.x[next][t] - ready.x[k][t];
+        const std::int32_t dy = ready.y[next][t] - ready.y[k][t];
+        const std::int64_t top_left = dy < 0 || (dy == 0 && dx > 0) ? 1 : 0;
+        const std::int64_t value = std::int64_t{dx} * (box.top * pixel + centre_in_steps - ready.y[k][t]) -
+                                   std::int64_t{dy} * (box.left * pixel + centre_in_steps - ready.x[k][t]) +
+                                   top_left;
+        constexpr std::int64_t far = std::int64_t{1} << 30;
+        edges.value[k] =
+            static_cast<std::int32_t>(std::clamp(floor_divide(value + pixel - 1, pixel), -far, far));
+        edges.across[k] = -dy;
+        edges.down[k] = dx;
     }
-    cover_box<double>(tile, box, first, across, down, ready.plane(t), id);
+    cover_box(tile, box, edges, ready.plane(t), id);
 }
 
 // Sixteen triangles of a few pixels each, from `from` on: one pixel of each one's box at a time.
@@ -450,10 +450,13 @@ void cover_ready(const tile_view& tile, const object_view& object, const ready_t
                 const auto of = [&](const by_corner<std::int32_t>& each) {
                     return std::array<std::int32_t, 3>{each[0][t], each[1][t], each[2][t]};
                 };
-                cover_box<std::int32_t>(tile, box, of(ready.edge), of(ready.edge_across), of(ready.edge_down),
-                                        ready.plane(t), id);
-            } else {
+                cover_box(tile, box, {of(ready.edge), of(ready.edge_across), of(ready.edge_down)},
+                          ready.plane(t), id);
+            } else if (ready.extent[t] <= large) {
                 cover_large(tile, ready, t, box, id);
+            } else {
+                const auto corner = [&](std::size_t k) { return snapped{ready.x[k][t], ready.y[k][t]}; };
+                cover_rows(tile, corner(0), corner(1), corner(2), ready.plane(t), id);
             }
         }
         if (any_tiny) {

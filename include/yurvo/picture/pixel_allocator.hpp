@@ -1,0 +1,35 @@
+// pixel_allocator: where pixels lie in memory.
+#pragma once
+
+#include <cstddef>
+#include <limits>
+#include <new>
+
+namespace yurvo {
+
+// Begins where a cache line does, so that lines can be written whole. Of a large picture the system is asked
+// for large pages where it has them: a picture is written down columns of tiles, and would need another
+// page's address for each of its rows. Throws std::bad_alloc.
+void* allocate_pixels(std::size_t bytes);
+void free_pixels(void* pixels, std::size_t bytes) noexcept;
+
+// For the standard containers.
+template <class Value> struct pixel_allocator {
+    using value_type = Value;
+
+    pixel_allocator() = default;
+    template <class Other>
+    pixel_allocator(const pixel_allocator<Other>&) noexcept {} // NOLINT: as others convert
+
+    [[nodiscard]] Value* allocate(std::size_t count) {
+        if (count > std::numeric_limits<std::size_t>::max() / sizeof(Value)) {
+            throw std::bad_array_new_length();
+        }
+        return static_cast<Value*>(allocate_pixels(count * sizeof(Value)));
+    }
+    void deallocate(Value* pixels, std::size_t count) noexcept { free_pixels(pixels, count * sizeof(Value)); }
+
+    template <class Other> bool operator==(const pixel_allocator<Other>&) const { return true; }
+};
+
+} // namespace yurvo
