@@ -280,20 +280,26 @@ void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_
     flush();
 }
 
-// What shows nothing gets the background; the other runs, in their order.
+// What shows nothing gets the background, and leaves the runs: how many pixels.
 template <class Scalar>
-std::span<wide::seen_run> scene_shading<Scalar>::fill_background(std::span<wide::seen_run> runs,
-                                                                 const pixel_target& into) const {
+std::uint64_t scene_shading<Scalar>::fill_background(std::span<wide::seen_run>& runs,
+                                                     const pixel_target& into) const {
     const rgb<float> color(from_.view.background);
     const std::array<float, 4> background{color.r, color.g, color.b,
                                           static_cast<float>(from_.view.background_alpha)};
+    std::uint64_t filled = 0;
     const auto shown = std::remove_if(runs.begin(), runs.end(), [&](const wide::seen_run& run) {
-        for (int x = run.x; run.triangle < 0 && x < run.x + run.count; ++x) {
+        if (run.triangle >= 0) {
+            return false;
+        }
+        for (int x = run.x; x < run.x + run.count; ++x) {
             std::copy(background.begin(), background.end(), into.at(x, run.y));
         }
-        return run.triangle < 0;
+        filled += static_cast<std::uint64_t>(run.count);
+        return true;
     });
-    return runs.first(static_cast<std::size_t>(shown - runs.begin()));
+    runs = runs.first(static_cast<std::size_t>(shown - runs.begin()));
+    return filled;
 }
 
 template <class Scalar>
@@ -302,25 +308,19 @@ void scene_shading<Scalar>::shade(const tile& at, tile_scratch& seen, shading_sc
     clear_slots(mine); // of another scene, it may be
     wide::seen_run* const buffer =
         mine.runs.reserve(static_cast<std::size_t>(at.width) * static_cast<std::size_t>(at.height));
-    std::span<wide::seen_run> runs(buffer, kernels_.coverage.split(seen.view_of(at), buffer));
-    if (std::any_of(runs.begin(), runs.end(), [](const wide::seen_run& run) { return run.triangle < 0; })) {
-        runs = fill_background(runs, into);
+    const wide::found_runs found = kernels_.coverage.split(seen.view_of(at), buffer);
+    std::span<wide::seen_run> runs(buffer, found.count);
+    auto pixels = static_cast<std::uint64_t>(at.width) * static_cast<std::uint64_t>(at.height);
+    if (found.any_nothing) {
+        pixels -= fill_background(runs, into);
     }
     if (runs.empty()) {
         return;
     }
-    std::uint64_t pixels = 0;
-    std::int32_t least = INT32_MAX;
-    std::int32_t most = 0;
-    for (const wide::seen_run& run : runs) {
-        pixels += static_cast<std::uint64_t>(run.count);
-        least = std::min(least, run.triangle);
-        most = std::max(most, run.triangle);
-    }
     pixels_.fetch_add(pixels, std::memory_order_relaxed);
     const std::vector<wide::object_view>& objects = vertices_.objects;
-    std::size_t object = wide::object_of(most, objects.data(), objects.size(), 0);
-    if (least >= objects[object].first) {
+    std::size_t object = wide::object_of(found.most, objects.data(), objects.size(), 0);
+    if (found.least >= objects[object].first) {
         shade_runs(mine, object, runs, at, seen, into);
         kernels_.attributes.written();
         return;

@@ -148,7 +148,7 @@ template <class Scalar> class scene_shading {
     void write(shading_scratch<Scalar>& mine, const prepared_object& object, const pixel_target& into) const;
     void shade_runs(shading_scratch<Scalar>& mine, std::size_t o, std::span<const wide::seen_run> runs,
                     const tile& at, const tile_scratch& seen, const pixel_target& into);
-    std::span<wide::seen_run> fill_background(std::span<wide::seen_run> runs, const pixel_target& into) const;
+    std::uint64_t fill_background(std::span<wide::seen_run>& runs, const pixel_target& into) const;
 
   public:
     scene_shading(const stage& from, const shader<Scalar>& with, const projected_scene& vertices,

@@ -42,7 +42,8 @@ std::vector<three_corners> planks_adrift(std::size_t count, const view& in, std:
                 at.y = at.y / 256 * 256 + 128;
             }
             // Small ones nearer, mostly, or none would be seen.
-            at.depth = 1 + static_cast<double>(std::min<std::size_t>(i % sizes.size(), 4)) + 3 * anywhere(engine);
+            at.depth =
+                1 + static_cast<double>(std::min<std::size_t>(i % sizes.size(), 4)) + 3 * anywhere(engine);
         }
     }
     return made;

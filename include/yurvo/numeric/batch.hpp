@@ -43,16 +43,15 @@ xsimd::batch<float, Arch> batch_cosine_power(const xsimd::batch<float, Arch>& ve
     using whole = xsimd::batch<std::int32_t, Arch>;
     const real one(1.0F);
     const auto positive = versine < one;
-    const real v = select(positive, versine, real(0.0F));
-    // cosine = 2^k · m with m in [√½, √2); what rounding 1 − v lost goes back into m − 1.
-    const real cosine = one - v;
-    const real lost = (one - cosine) - v;
+    // Where it is not, whatever comes out is replaced by 0.
+    // cosine = 2^k · m with m in [√½, √2). With a power of two and at most 24 digits, 2^−k − 1 and its
+    // product with versine are exact: m − 1 is rounded once.
     constexpr std::int32_t root_half = 0x3f3504f3;
-    const whole bits = xsimd::bitwise_cast<whole>(cosine) - whole(root_half);
-    const whole k = bits >> 23;
-    const whole scale_down = whole(0x3f800000) - (k << 23); // the bits of 2^−k
-    const real back = xsimd::bitwise_cast<real>(scale_down);
-    const real f = (cosine * back - one) + lost * back;
+    constexpr std::int32_t exponent_bits = -0x800000;
+    const whole k_shifted =
+        (xsimd::bitwise_cast<whole>(one - versine) - whole(root_half)) & whole(exponent_bits);
+    const real back = xsimd::bitwise_cast<real>(whole(0x3f800000) - k_shifted); // 2^−k
+    const real f = (back - one) - versine * back;
     const real squared = f * f;
     // Pairs of terms, then pairs of pairs (Estrin 1960): the chain of operations is half as long.
     const auto pair = [](const real& x, float higher, float lower) {
@@ -66,14 +65,16 @@ xsimd::batch<float, Arch> batch_cosine_power(const xsimd::batch<float, Arch>& ve
     const real low = xsimd::fma(p23, squared, p01);
     const real high = xsimd::fma(xsimd::fma(real(7.0376836292e-2F), squared, p67), squared, p45);
     const real p = xsimd::fma(high, fourth, low);
-    const real steps = xsimd::to_float(k);
+    const real steps = xsimd::to_float(k_shifted); // 2^23 · k
     // ln 2 in two parts, the first of so few digits that its products with k are exact.
-    const real tail = xsimd::fma(p, f * squared, steps * real(-2.12194440e-4F)) - real(0.5F) * squared;
-    const real logarithm = xsimd::fma(steps, real(0.693359375F), f + tail);
+    const real tail =
+        xsimd::fma(p, f * squared, steps * real(-2.12194440e-4F * 0x1p-23F)) - real(0.5F) * squared;
+    const real logarithm = xsimd::fma(steps, real(0.693359375F * 0x1p-23F), f + tail);
 
     const real power = exponent * logarithm;
-    const auto kept = power > real(-87.0F) && positive; // e^−87 is the last that is no subnormal
-    const real argument = select(kept, power, real(0.0F));
+    constexpr float last = -87.0F; // e^−87 is the last that is no subnormal
+    const auto kept = positive && power > real(last);
+    const real argument = max(power, real(last)); // or the steps below would leave the numbers
     const real turns = xsimd::nearbyint(argument * real(1.44269504088896341F));
     real r = xsimd::fma(turns, real(-0.693359375F), argument);
     r = xsimd::fma(turns, real(2.12194440e-4F), r);
@@ -83,6 +84,11 @@ xsimd::batch<float, Arch> batch_cosine_power(const xsimd::batch<float, Arch>& ve
     const real e45 = pair(r, 1.9875691500e-4F, 1.3981999507e-3F);
     const real tail_of_e = xsimd::fma(xsimd::fma(e45, r2, e23), r2, e01);
     const real e = xsimd::fma(tail_of_e, r2, r) + one;
+#if defined(__AVX512F__)
+    if constexpr (real::size == 16) {
+        return _mm512_maskz_scalef_ps(kept, e, turns);
+    }
+#endif
     const whole doublings = xsimd::to_int(turns) << 23;
     const real scaled = xsimd::bitwise_cast<real>(xsimd::bitwise_cast<whole>(e) + doublings);
     return select(kept, scaled, real(0.0F));

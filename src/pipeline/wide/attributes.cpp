@@ -292,7 +292,7 @@ template <class Scalar> void spread_points(const spread_request<Scalar>& asked) 
 }
 
 template <class Scalar> void spread(const spread_request<Scalar>& asked) {
-    constexpr std::size_t long_enough = 4;
+    constexpr std::size_t long_enough = 2;
     if (asked.points >= long_enough * asked.run_count) {
         spread_runs(asked);
     } else {

@@ -63,6 +63,29 @@ template <class Mask> bool any_of(const Mask& mask) {
     }
 }
 
+// A bit for each lane of a comparison of whole numbers.
+template <class Mask> std::uint32_t bits_of(const Mask& mask) {
+    if constexpr (std::is_same_v<Mask, bool>) {
+        return mask ? 1 : 0;
+    } else {
+#if defined(__AVX512F__)
+        return static_cast<__mmask16>(mask);
+#elif defined(__AVX2__)
+        return static_cast<std::uint32_t>(_mm256_movemask_ps(_mm256_castsi256_ps(mask)));
+#elif defined(__SSE2__)
+        return static_cast<std::uint32_t>(_mm_movemask_ps(_mm_castsi128_ps(mask)));
+#else
+        std::array<bool, lanes_of<whole>> each{};
+        mask.store_unaligned(each.data());
+        std::uint32_t bits = 0;
+        for (std::size_t l = 0; l < each.size(); ++l) {
+            bits |= static_cast<std::uint32_t>(each[l]) << l;
+        }
+        return bits;
+#endif
+    }
+}
+
 // Whole numbers have no select() or min() of ours where they are plain.
 template <class Mask> whole choose(const Mask& mask, const whole& if_true, const whole& if_false) {
     if constexpr (std::is_same_v<Mask, bool>) {

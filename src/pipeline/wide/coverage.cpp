@@ -26,24 +26,18 @@ constexpr std::int32_t large = 4096 * pixel; // see cover_large()
 
 using lane_numbers = std::array<std::int32_t, lanes>;
 
-// Bit l is set where numbers[l] > 0.
-std::uint32_t positive(const std::int32_t* numbers) {
-#if defined(__AVX512F__)
-    return _mm512_cmpgt_epi32_mask(_mm512_load_si512(numbers), _mm512_setzero_si512());
-#elif defined(__AVX2__)
-    const auto half = [&](int h) {
-        const __m256i here = _mm256_load_si256(reinterpret_cast<const __m256i*>(numbers) + h); // NOLINT
-        return static_cast<std::uint32_t>(
-            _mm256_movemask_ps(_mm256_castsi256_ps(_mm256_cmpgt_epi32(here, _mm256_setzero_si256()))));
-    };
-    return half(0) | half(1) << 8;
-#else
+// Bit l is set where holds(l) is, of as many numbers from l on as a batch has.
+template <class Holds> std::uint32_t bits_where(Holds&& holds) {
     std::uint32_t bits = 0;
-    for (int l = 0; l < lanes; ++l) {
-        bits |= static_cast<std::uint32_t>(numbers[l] > 0) << l;
+    for (std::size_t l = 0; l < lanes; l += lanes_of<whole>) {
+        bits |= bits_of(holds(l)) << l;
     }
     return bits;
-#endif
+}
+
+// Bit l is set where numbers[l] > 0.
+std::uint32_t positive(const std::int32_t* numbers) {
+    return bits_where([&](std::size_t l) { return load_lanes<whole>(numbers + l) > whole(0); });
 }
 
 // Nearness over the picture: value = at + across · x + down · y from (x0, y0), in this order everywhere: a
@@ -537,22 +531,28 @@ void coarsen(const tile_view& tile, float* coarse) {
 }
 
 static_assert(square == lanes);
-std::size_t split(const tile_view& tile, seen_run* runs) {
+found_runs split(const tile_view& tile, seen_run* runs) {
+    found_runs found;
+    auto least = static_cast<std::uint32_t>(found.least);
+    std::int32_t all_bits = 0; // the sign's is set if any has it
     seen_run* next = runs;
     const auto split_row = [&](int left, int y, int width) {
         const std::int32_t* const ids = tile.seen + static_cast<std::ptrdiff_t>(y) * tile.pitch + left;
-        alignas(64) lane_numbers differs; // NOLINT: written at once
-        for (std::size_t l = 0; l < lanes; ++l) {
-            differs[l] = ids[l] != ids[l + 1] ? 1 : 0; // a row is longer than its tile by sixteen
-        }
+        // A row is longer than its tile by sixteen.
+        const std::uint32_t differs = bits_where(
+            [&](std::size_t l) { return load_from<whole>(ids + l) != load_from<whole>(ids + l + 1); });
         const std::uint32_t last = 1U << (width - 1);
-        std::uint32_t ends = (positive(differs.data()) & (last - 1)) | last;
+        std::uint32_t ends = (differs & (last - 1)) | last;
         int begin = 0;
         for (; ends != 0; ends &= ends - 1) {
             const int end = std::countr_zero(ends) + 1;
+            const std::int32_t id = ids[begin];
+            // As numbers without a sign, nothing is greater than every triangle.
+            least = lesser(least, static_cast<std::uint32_t>(id));
+            found.most = greater(found.most, id);
+            all_bits |= id;
             *next++ = {static_cast<std::int16_t>(tile.left + left + begin),
-                       static_cast<std::int16_t>(tile.top + y), static_cast<std::int16_t>(end - begin),
-                       ids[begin]};
+                       static_cast<std::int16_t>(tile.top + y), static_cast<std::int16_t>(end - begin), id};
             begin = end;
         }
     };
@@ -564,7 +564,10 @@ std::size_t split(const tile_view& tile, seen_run* runs) {
             }
         }
     }
-    return static_cast<std::size_t>(next - runs);
+    found.count = static_cast<std::size_t>(next - runs);
+    found.least = static_cast<std::int32_t>(least);
+    found.any_nothing = all_bits < 0;
+    return found;
 }
 
 } // namespace

@@ -57,13 +57,19 @@ struct seen_run {
 // How wide and high the squares are in which a tile's runs are found: what is shaded together lies together.
 inline constexpr int square = 16;
 
+struct found_runs {
+    std::size_t count = 0;
+    std::int32_t least = INT32_MAX, most = -1; // of the triangles that are seen
+    bool any_nothing = false;                  // some pixels show none
+};
+
 struct coverage_kernels {
     void (*cover)(const cover_request&, const tile_view&);
     // What lies behind what the coarse nearness says is there is left out.
     void (*cover_backs)(const back_cluster&, const object_view&, const tile_view&);
     void (*coarsen)(const tile_view&, float* coarse);
-    // The runs of a tile, square by square; there is room for one a pixel. How many.
-    std::size_t (*split)(const tile_view&, seen_run* runs);
+    // The runs of a tile, square by square; there is room for one a pixel.
+    found_runs (*split)(const tile_view&, seen_run* runs);
 };
 
 // The object that a triangle belongs to, `guess` if it does.
