@@ -37,11 +37,11 @@ void place(plane_batch& batch) {
         plane_batch::each<double>& y = batch.y[k];
         plane_batch::each<double>& nearness = batch.nearness[k];
         for (std::size_t l = 0; l < lanes; ++l) {
-            const vec3<double> p = homogeneous_corner(object.to_pixels, {x[l], y[l], nearness[l]});
-            const double inverse = 1 / p.z;
-            x[l] = p.x * inverse;
-            y[l] = p.y * inverse;
-            nearness[l] = inverse;
+            const vec3<double> at =
+                on_picture(homogeneous_corner(object.to_pixels, {x[l], y[l], nearness[l]}));
+            x[l] = at.x;
+            y[l] = at.y;
+            nearness[l] = at.z;
         }
     }
     for (std::size_t l = 0; l < lanes; ++l) {

@@ -43,10 +43,10 @@ void project_some(const vertex_run& run, std::size_t first, std::size_t count) {
         // Both sides of each comparison are finite and w is positive where the first holds.
         const bool whole =
             (p.z >= near) & (std::abs(p.x) <= guard_band * p.z) & (std::abs(p.y) <= guard_band * p.z);
-        const double inverse = 1 / (whole ? p.z : 1);
-        x[i] = whole ? p.x * inverse : 0;
-        y[i] = whole ? p.y * inverse : 0;
-        z[i] = whole ? inverse : 0;
+        const vec3<double> at = on_picture({p.x, p.y, whole ? p.z : 1});
+        x[i] = whole ? at.x : 0;
+        y[i] = whole ? at.y : 0;
+        z[i] = whole ? at.z : 0;
     }
     for (std::size_t i = 0; i < vertices_at_once; ++i) {
         nearness[i] = static_cast<float>(z[i]);

@@ -82,6 +82,13 @@ inline vec3<double> homogeneous_corner(const std::array<double, 12>& m, const ve
             m[8] * p.x + m[9] * p.y + m[10] * p.z + m[11]};
 }
 
+// Where such a corner is in the picture, in pixels, and how near. One formula for all who ask: they must
+// agree to the last bit.
+inline vec3<double> on_picture(const vec3<double>& p) {
+    const double inverse = 1 / p.z;
+    return {p.x * inverse, p.y * inverse, inverse};
+}
+
 // The first pixel whose centre is at or after a place in steps, and the last at or before it.
 inline constexpr std::int32_t centre_in_steps = 128;
 inline std::int32_t first_after(std::int32_t place) { return (place + (centre_in_steps - 1)) >> 8; }
