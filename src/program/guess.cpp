@@ -46,6 +46,21 @@ std::string first_of(const std::vector<rule>& rules, const std::string& name) {
     return "";
 }
 
+std::string guess_attribute(std::string name) {
+    // "vertex" holds "tex", and says nothing but that it is an attribute; alone it is where the vertex is.
+    const std::string_view vertex = "vertex";
+    const std::size_t at = name.find(vertex);
+    if (at != std::string::npos) {
+        name.erase(at, vertex.size());
+    }
+    const std::string likely = first_of({{{"norm"}, "normal"},
+                                         {{"uv", "tex", "coord", "st"}, "texcoord"},
+                                         {{"col"}, "color"},
+                                         {{"pos", "vert", "point"}, "position"}},
+                                        name);
+    return likely.empty() && at != std::string::npos ? "position" : likely;
+}
+
 std::string guess_matrix(const std::string& name, bool small) {
     if (name.find("norm") != std::string::npos || small) {
         return name.find("view") != std::string::npos ? "object.normal_to_view" : "object.normal_to_world";
@@ -148,12 +163,7 @@ guessed_bindings guess_bindings(const shader_program& given) {
     for (const active_attribute& one : linked.attributes) {
         const auto semantic = translated.attribute_names.find(one.name);
         const std::string name = semantic == translated.attribute_names.end() ? one.name : semantic->second;
-        const std::string likely = first_of({{{"norm"}, "normal"},
-                                             {{"uv", "tex", "coord", "st"}, "texcoord"},
-                                             {{"col"}, "color"},
-                                             {{"pos", "vert", "point"}, "position"}},
-                                            lowered(name));
-        made.attributes.push_back({name, shape_of(one.type).name, likely});
+        made.attributes.push_back({name, shape_of(one.type).name, guess_attribute(lowered(name))});
     }
     for (const active_uniform& one : linked.uniforms) {
         std::string name = one.name;

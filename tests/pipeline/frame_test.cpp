@@ -3,11 +3,13 @@
 
 #include <cmath>
 #include <cstdlib>
+#include <random>
 
 #include "own_models.hpp"
 #include "support/random_scene.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/pipeline/parallel.hpp"
+#include "yurvo/pipeline/visibility.hpp"
 
 using namespace yurvo;
 
@@ -43,6 +45,62 @@ TEST_CASE("the same picture, bit for bit, for every number of threads and size o
         REQUIRE(drawn_as(made, {128, false}, 2) == expected);
     }
     MESSAGE("seeds 1 to " << seeds);
+}
+
+TEST_CASE("a picture larger than the caches holds at each pixel the paint of what is seen there") {
+    // 701 pixels across: rows begin anywhere in a cache line. 4.5 MB, where pixels go past the caches.
+    scene made;
+    made.view.eye = {0, 0, 9};
+    made.view.width = 701;
+    made.view.height = 401;
+    made.view.background = {0.125, 0.25, 0.5};
+    made.view.background_alpha = 0.75;
+    made.shading.model = model_kind::unlit;
+    std::mt19937_64 engine(3);
+    MESSAGE("seed 3");
+    std::uniform_real_distribution<double> anywhere(-1, 1);
+    for (std::size_t i = 0; i < 300; ++i) {
+        const auto number = static_cast<double>(i);
+        named_material paint;
+        paint.name = "paint " + std::to_string(i);
+        paint.look.base = {number / 512, 1 - number / 512, 0.5};
+        paint.look.alpha = number / 512;
+        made.materials.push_back(paint);
+        object& crate = made.objects.emplace_back();
+        crate.material = i;
+        // From a fraction of a pixel to a fifth of the picture.
+        const double size = std::exp2(3.5 * anywhere(engine) - 3.5);
+        crate.shape = box_shape{{size, size, size}};
+        crate.placed.position = {6 * anywhere(engine), 3.5 * anywhere(engine), 2 * anywhere(engine)};
+        crate.placed.rotation = {anywhere(engine), anywhere(engine), anywhere(engine)};
+    }
+    const pipeline::stage staged = pipeline::make_stage(made);
+    const pipeline::visibility seen = pipeline::find_visible(staged);
+    for (const int tile : {16, 64, 256}) {
+        CAPTURE(tile);
+        const picture drawn = drawn_as(made, {tile, true}, 2);
+        std::size_t covered = 0;
+        std::size_t wrong = 0;
+        for (int y = 0; y < drawn.height; ++y) {
+            for (int x = 0; x < drawn.width; ++x) {
+                const std::uint32_t triangle = seen.triangles[seen.index(x, y)];
+                rgb<double> color = made.view.background;
+                double alpha = made.view.background_alpha;
+                if (triangle != pipeline::visibility::nothing) {
+                    ++covered;
+                    const material& look = made.materials[pipeline::place_of(staged, triangle).object].look;
+                    color = look.base;
+                    alpha = look.alpha;
+                }
+                // All of these numbers are floats too.
+                const bool same =
+                    drawn.color(x, y) == rgb<float>(color) && drawn.alpha(x, y) == static_cast<float>(alpha);
+                wrong += same ? 0 : 1;
+            }
+        }
+        CHECK(wrong == 0);
+        CHECK(covered > 50000); // of 281,101
+    }
 }
 
 TEST_CASE("a frame used again, for other scenes, sizes and rates, draws what a new one does") {
