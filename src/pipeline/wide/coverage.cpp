@@ -1,11 +1,9 @@
 // See coverage.hpp. Triangles are made ready many at a time; then those of a few pixels are covered sixteen
-// at a time, pixel by pixel of their boxes, and the others one by one, sixteen pixels of a row at a time.
+// at a time, pixel by pixel of their boxes, and the others one by one, a batch of pixels of a row at a time.
 #include "coverage.hpp"
 
 #include <algorithm>
 #include <bit>
-#include <cmath>
-#include <limits>
 
 #include "batches.hpp"
 #include "lanes.hpp"
