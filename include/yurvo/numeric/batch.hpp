@@ -44,8 +44,8 @@ xsimd::batch<float, Arch> batch_cosine_power(const xsimd::batch<float, Arch>& ve
     const real one(1.0F);
     const auto positive = versine < one;
     // Where it is not, whatever comes out is replaced by 0.
-    // cosine = 2^k · m with m in [√½, √2). With a power of two and at most 24 digits, 2^−k − 1 and its
-    // product with versine are exact: m − 1 is rounded once.
+    // cosine = 2^k · m with m in [√½, √2), and k ≥ −24. So 2^−k − 1 and 2^−k · versine are exact, and m − 1,
+    // their difference, is rounded once.
     constexpr std::int32_t root_half = 0x3f3504f3;
     constexpr std::int32_t exponent_bits = -0x800000;
     const whole k_shifted =

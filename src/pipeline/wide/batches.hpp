@@ -27,8 +27,7 @@ using whole = xsimd::batch<std::int32_t, YURVO_BATCH>;
 using wide_reals = std::array<wide_real, lanes_of<real> / lanes_of<wide_real>>; // as many as a real has lanes
 
 template <class Batch>
-concept several = lanes_of<Batch> >
-1;
+concept several = (lanes_of<Batch> > 1);
 
 // From and to anywhere in memory.
 template <class Batch, class Number> Batch load_from(const Number* from) {
