@@ -51,7 +51,7 @@ void shading_alone(benchmark::State& state) {
             for (std::size_t b = begin; b < end; ++b) {
                 shader.shade({*points, factors, pointers, settings, {}, shader.model});
             }
-            benchmark::DoNotOptimize(points->tinted.x[0]);
+            benchmark::DoNotOptimize(points->lit.x[0]);
         });
     }
     state.counters["pixels/s"] = benchmark::Counter(pixels, benchmark::Counter::kIsIterationInvariantRate);

@@ -20,8 +20,8 @@ set(YURVO_BATCH_baseline xsimd::default_arch)
 set(YURVO_BATCH_avx2 xsimd::fma3<xsimd::avx2>)
 set(YURVO_BATCH_avx512 xsimd::avx512dq)
 
-# a·b + c may be rounded once; two batches at a time are scheduled into each other.
-set(YURVO_SHADING_FLAGS -ffp-contract=fast -fschedule-insns -fsched-pressure)
+# a·b + c may be rounded once; batches side by side are scheduled into each other.
+set(YURVO_SHADING_FLAGS -ffp-contract=fast -fschedule-insns)
 
 # One object library that holds a source compiled for one instruction set, its code handed to a target.
 function(yurvo_kernel_object target object source instruction_set)
@@ -91,7 +91,8 @@ function(yurvo_compile_model target)
 namespace yurvo_kernels {
 void @name@_@set@(const yurvo::pipeline::shade_request<float>& asked);
 void @name@_@set@(const yurvo::pipeline::shade_request<float>& asked) {
-    yurvo::pipeline::shade_with<yurvo::formula, xsimd::batch<float, YURVO_BATCH>, true, @model_MODEL@>(asked);
+    yurvo::pipeline::shade_with<yurvo::formula, yurvo::four<xsimd::batch<float, YURVO_BATCH>>, true,
+        @model_MODEL@>(asked);
 }
 } // namespace yurvo_kernels
 ]=] @ONLY)

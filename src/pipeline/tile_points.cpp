@@ -199,9 +199,12 @@ void scene_shading<Scalar>::put_run_one_by_one(shading_scratch<Scalar>& mine, st
                 points.base.put(i, rgb<Scalar>(blended(3), blended(4), blended(5)));
             }
         } else if (from_.rate == rate::vertex) {
-            points.tinted.put(i, rgb<Scalar>(blended(0), blended(1), blended(2)));
+            const rgb<Scalar> first(blended(0), blended(1), blended(2));
             if (object.material.image) {
+                points.tinted.put(i, first);
                 points.untinted.put(i, rgb<Scalar>(blended(3), blended(4), blended(5)));
+            } else {
+                points.lit.put(i, first);
             }
         }
     }
@@ -240,9 +243,11 @@ void scene_shading<Scalar>::put_points(shading_scratch<Scalar>& mine, std::size_
             asked.rays = &rays_;
             asked.position = {points.position.x.data(), points.position.y.data(), points.position.z.data()};
         } else {
-            into(points.tinted);
             if (textured) {
+                into(points.tinted);
                 into(points.untinted);
+            } else {
+                into(points.lit);
             }
         }
         if constexpr (std::is_same_v<Scalar, float>) {
@@ -284,6 +289,7 @@ void scene_shading<Scalar>::put_faces(shading_scratch<Scalar>& mine, std::size_t
         for (int l = 0; l < run.count; ++l) {
             points.tinted.put(i, lit.tinted);
             points.untinted.put(i, lit.untinted);
+            points.lit.put(i, lit.tinted + lit.untinted);
             ++i;
         }
     }
@@ -297,7 +303,6 @@ void scene_shading<Scalar>::tint_run(shading_scratch<Scalar>& mine, std::size_t 
     block<Scalar>& points = mine.points;
     const wide::attribute_planes& planes = mine.planes[run.slot];
     const bool per_fragment = from_.rate == rate::fragment;
-    lane3<Scalar>& tinted = per_fragment ? points.base : points.tinted;
     const bool colored = !object.shape.colors.empty();
     // After the attributes that come before them.
     const std::size_t uv = per_fragment                 ? normal_attributes + (colored ? color_attributes : 0)
@@ -312,7 +317,7 @@ void scene_shading<Scalar>::tint_run(shading_scratch<Scalar>& mine, std::size_t 
     }
     for (std::size_t l = 0; l < static_cast<std::size_t>(run.count); ++l) {
         const std::size_t i = at + l;
-        rgb<Scalar> color = per_fragment ? object.factors.base : tinted.color(i);
+        rgb<Scalar> color = per_fragment ? object.factors.base : points.tinted.color(i);
         if (per_fragment && colored) {
             color = color * points.base.color(i);
         }
@@ -336,7 +341,11 @@ void scene_shading<Scalar>::tint_run(shading_scratch<Scalar>& mine, std::size_t 
             }
             color = color * rgb<Scalar>(object.material.image->sample(u, v));
         }
-        tinted.put(i, color);
+        if (per_fragment) {
+            points.base.put(i, color);
+        } else {
+            points.lit.put(i, color + points.untinted.color(i));
+        }
     }
 }
 

@@ -133,6 +133,7 @@ std::vector<outgoing<Scalar>> scene_shading<Scalar>::light_points(const prepared
         const auto points = std::make_unique<block<Scalar>>();
         std::vector<const ready_light<Scalar>*> lights;
         points->own_base = true;
+        points->in_parts = true;
         for (std::size_t begin = first; begin < last; begin += block_size) {
             points->count = std::min(block_size, last - begin);
             for (std::size_t i = 0; i < points->count; ++i) {
@@ -196,20 +197,16 @@ void scene_shading<Scalar>::write(shading_scratch<Scalar>& mine, const prepared_
                                   const pixel_target& into) const {
     const auto alpha = static_cast<float>(object.material.look.alpha);
     const block<Scalar>& points = mine.points;
-    const auto lanes = [](const lane3<Scalar>& from, lane3<float>& narrowed, std::size_t count) {
-        if constexpr (std::is_same_v<Scalar, float>) {
-            return wide::color_lanes{from.x.data(), from.y.data(), from.z.data()};
-        } else {
-            for (std::size_t i = 0; i < count; ++i) {
-                narrowed.put(i, rgb<float>(from.color(i)));
-            }
-            return wide::color_lanes{narrowed.x.data(), narrowed.y.data(), narrowed.z.data()};
+    lane3<float> narrow; // NOLINT: written where it is needed
+    wide::color_lanes lit{};
+    if constexpr (std::is_same_v<Scalar, float>) {
+        lit = {points.lit.x.data(), points.lit.y.data(), points.lit.z.data()};
+    } else {
+        for (std::size_t i = 0; i < points.count; ++i) {
+            narrow.put(i, rgb<float>(points.lit.color(i)));
         }
-    };
-    lane3<float> narrow_tinted;   // NOLINT: written where it is needed
-    lane3<float> narrow_untinted; // NOLINT
-    const wide::color_lanes tinted = lanes(points.tinted, narrow_tinted, points.count);
-    const wide::color_lanes untinted = lanes(points.untinted, narrow_untinted, points.count);
+        lit = {narrow.x.data(), narrow.y.data(), narrow.z.data()};
+    }
     std::size_t at = 0;
     for (std::size_t r = 0; r < mine.waiting.size();) {
         // Runs that follow one another in a row are written in one go.
@@ -220,8 +217,7 @@ void scene_shading<Scalar>::write(shading_scratch<Scalar>& mine, const prepared_
              ++r) {
             count += static_cast<std::size_t>(mine.waiting[r].count);
         }
-        kernels_.attributes.write({tinted[0] + at, tinted[1] + at, tinted[2] + at},
-                                  {untinted[0] + at, untinted[1] + at, untinted[2] + at}, alpha, count,
+        kernels_.attributes.write({lit[0] + at, lit[1] + at, lit[2] + at}, alpha, count,
                                   into.at(first.x, first.y), into.past_caches);
         at += count;
     }
@@ -238,9 +234,6 @@ void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_
     points.own_base =
         from_.rate == rate::fragment && (!object.shape.colors.empty() || (object.material.image && !field));
     points.between_vertices = !field;
-    if (from_.rate == rate::vertex && !object.material.image) {
-        points.untinted = {};
-    }
     const auto flush = [&] {
         if (!field) {
             put_points(mine, o);

@@ -31,6 +31,7 @@ using std::sqrt;
 template <class Real> struct real_functions {
     static Real reciprocal(const Real& x) { return Real(1) / x; }
     static Real inverse_sqrt(const Real& x) { return Real(1) / sqrt(x); }
+    static Real inverse_sqrt_or_zero(const Real& x) { return x > Real(0) ? Real(1) / sqrt(x) : Real(0); }
     // max(1 − versine, 0)^exponent; exponent > 0. The logarithm of 1 − versine is taken as log1p(−versine): a
     // rounding in the cosine would be multiplied by the exponent, one in the versine is not.
     static Real cosine_power(const Real& versine, const Real& exponent) {
@@ -43,6 +44,10 @@ template <class Real> struct real_functions {
 // 1 / x and 1 / √x, for x > 0 that is no subnormal.
 template <class Real> Real one_over(const Real& x) { return real_functions<Real>::reciprocal(x); }
 template <class Real> Real inverse_sqrt(const Real& x) { return real_functions<Real>::inverse_sqrt(x); }
+// 1 / √x, and 0 where x is 0: what brings a vector to length 1 and leaves none alone.
+template <class Real> Real inverse_sqrt_or_zero(const Real& x) {
+    return real_functions<Real>::inverse_sqrt_or_zero(x);
+}
 
 template <class Real> constexpr Real clamp(const Real& x, const Real& low, const Real& high) {
     return min(max(x, low), high);

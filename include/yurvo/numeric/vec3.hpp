@@ -49,10 +49,7 @@ template <class Real> Real length(const vec3<Real>& a) { return sqrt(dot(a, a));
 
 // a / |a|; the zero vector stays zero, so that nothing it meets becomes NaN.
 template <class Real> vec3<Real> normalize(const vec3<Real>& a) {
-    const Real squared = dot(a, a);
-    const auto has_length = squared > Real(0);
-    const Real scale = select(has_length, inverse_sqrt(select(has_length, squared, Real(1))), Real(0));
-    return a * scale;
+    return a * inverse_sqrt_or_zero(dot(a, a));
 }
 
 // 1 − cos of the angle between two unit vectors, as |a − b|² / 2: unlike 1 − a·b it keeps its digits when the

@@ -5,7 +5,7 @@
 #include <cstddef>
 #include <span>
 
-#include "yurvo/numeric/batch.hpp"
+#include "yurvo/numeric/four.hpp"
 #include "yurvo/shading/arrive.hpp"
 #include "yurvo/shading/models.hpp"
 
@@ -64,12 +64,14 @@ template <class Scalar> struct lane3 {
     }
 };
 
-// The points to be lit, and the two parts of their lit colours.
+// The points to be lit, and their lit colours, whole or in their two parts.
 template <class Scalar> struct block {
     std::size_t count = 0;
     bool own_base = false;         // the points have base colours of their own, else the material's
     bool between_vertices = false; // the normals are interpolated ones, of any length
+    bool in_parts = false;         // a texture is yet to come between the parts
     lane3<Scalar> position, normal, base;
+    lane3<Scalar> lit;
     lane3<Scalar> tinted, untinted;
     lane3<Scalar> to_eye, diffuse, specular; // the kernel's own, on the way
 };
@@ -86,73 +88,105 @@ template <class Scalar> struct shade_request {
 
 template <class Scalar> using shade_kernel = void (*)(const shade_request<Scalar>&);
 
-// Shades a block in steps of as many points as a Real has lanes. With Fixed there is one loop for each law
-// of lights, so that nothing is decided per point; without, one loop reads the law: smaller, slower.
-template <class Formula, class Real, bool Fixed, class Model>
-void shade_block(const shade_request<scalar_t<Real>>& asked, const Model& model) {
+// Points i, i + 1, ... of a block, as many as a Real has lanes, with what they share. `own_base` is the
+// block's. (What a loop reads at every point it keeps copies of: a batch that is stored might be anything
+// that is read.)
+template <class Real>
+surface<Real> surface_at(const block<scalar_t<Real>>& points, std::size_t i, bool own_base,
+                         const surface<scalar_t<Real>>& material) {
+    surface<Real> s;
+    s.position = points.position.template load<Real>(i);
+    s.normal = points.normal.template load<Real>(i);
+    s.to_eye = points.to_eye.template load<Real>(i);
+    s.base = own_base ? points.base.template load_color<Real>(i) : rgb<Real>(material.base);
+    s.ambient = rgb<Real>(material.ambient);
+    s.diffuse = rgb<Real>(material.diffuse);
+    s.specular = rgb<Real>(material.specular);
+    s.shininess = Real(material.shininess);
+    s.emission = rgb<Real>(material.emission);
+    return s;
+}
+template <class Real> reflected<Real> sums_at(const block<scalar_t<Real>>& points, std::size_t i) {
+    return {points.diffuse.template load_color<Real>(i), points.specular.template load_color<Real>(i)};
+}
+
+// What every light needs of a point: its normal at length 1, v, and sums of nothing yet.
+template <class Formula, class Real> void begin_points(block<scalar_t<Real>>& points, const vec3<Real>& eye) {
     constexpr std::size_t step = lanes_of<Real>;
-    block<scalar_t<Real>>& points = asked.points;
-    // Copies: what is stored must not be taken for what is read, point after point.
-    const surface<scalar_t<Real>> material = asked.material;
-    const finish_settings<scalar_t<Real>> settings = asked.settings;
-    const vec3<Real> eye(asked.eye);
-    const auto point = [&](std::size_t i) {
-        return surface<Real>{.position = points.position.template load<Real>(i),
-                             .normal = points.normal.template load<Real>(i),
-                             .to_eye = points.to_eye.template load<Real>(i),
-                             .base = points.own_base ? points.base.template load_color<Real>(i)
-                                                     : rgb<Real>(material.base),
-                             .ambient = rgb<Real>(material.ambient),
-                             .diffuse = rgb<Real>(material.diffuse),
-                             .specular = rgb<Real>(material.specular),
-                             .shininess = Real(material.shininess),
-                             .emission = rgb<Real>(material.emission)};
-    };
-    for (std::size_t i = 0; i < points.count; i += step) {
+    const std::size_t count = points.count;
+    const bool between_vertices = points.between_vertices;
+    for (std::size_t i = 0; i < count; i += step) {
         points.to_eye.store(i, Formula::to_eye(points.position.template load<Real>(i), eye));
-        if (points.between_vertices) {
+        if (between_vertices) {
             points.normal.store(i, Formula::interpolated_normal(points.normal.template load<Real>(i)));
         }
         points.diffuse.store(i, rgb<Real>(Real(0)));
         points.specular.store(i, rgb<Real>(Real(0)));
     }
-    if constexpr (needs_lights<Model>) {
-        const auto add = [&](const ready_light<scalar_t<Real>>& light, const auto& law) {
-            // Two at a time: each is one long chain of operations, which leaves room for another.
-            for (std::size_t i = 0; i < points.count; i += 2 * step) {
-                const surface<Real> s = point(i);
-                const surface<Real> t = point(i + step);
-                const reflected<Real> one = model(s, arrive<Formula>(light, s.position, law));
-                const reflected<Real> two = model(t, arrive<Formula>(light, t.position, law));
-                const rgb<Real> d1 = points.diffuse.template load_color<Real>(i) + one.diffuse;
-                const rgb<Real> s1 = points.specular.template load_color<Real>(i) + one.specular;
-                const rgb<Real> d2 = points.diffuse.template load_color<Real>(i + step) + two.diffuse;
-                const rgb<Real> s2 = points.specular.template load_color<Real>(i + step) + two.specular;
-                points.diffuse.store(i, d1);
-                points.specular.store(i, s1);
-                points.diffuse.store(i + step, d2);
-                points.specular.store(i + step, s2);
-            }
-        };
-        for (const ready_light<scalar_t<Real>>* light : asked.lights) {
-            if constexpr (Fixed) {
-                with_fixed_law(light->law(), [&](const auto& law) { add(*light, law); });
-            } else {
-                add(*light, light->law());
-            }
-        }
-    }
-    for (std::size_t i = 0; i < points.count; i += step) {
-        const reflected<Real> sum{points.diffuse.template load_color<Real>(i),
-                                  points.specular.template load_color<Real>(i)};
-        const outgoing<Real> lit = finish(model, point(i), sum, settings);
-        points.tinted.store(i, lit.tinted);
-        points.untinted.store(i, lit.untinted);
+}
+
+// What one light adds to the sums. A function of its own for each law, and flattened: a formula that stayed a
+// call would send its batches through memory.
+template <class Formula, class Real, class Law, class Model>
+YURVO_FLATTENED [[gnu::noinline]] void add_light(const shade_request<scalar_t<Real>>& asked,
+                                                 const ready_light<scalar_t<Real>>& given, const Law& law,
+                                                 const Model& model) {
+    constexpr std::size_t step = lanes_of<Real>;
+    block<scalar_t<Real>>& points = asked.points;
+    const surface<scalar_t<Real>> material = asked.material;
+    const ready_light<scalar_t<Real>> light = given;
+    const std::size_t count = points.count;
+    const bool own_base = points.own_base;
+    for (std::size_t i = 0; i < count; i += step) {
+        const surface<Real> s = surface_at<Real>(points, i, own_base, material);
+        const reflected<Real> sum =
+            sums_at<Real>(points, i) + model(s, arrive<Formula>(light, s.position, law));
+        points.diffuse.store(i, sum.diffuse);
+        points.specular.store(i, sum.specular);
     }
 }
 
-// The kernel of a model, for where only its address is known. Flattened: a formula that stayed a call would
-// send its batches through memory.
+template <class Formula, class Real, class Model>
+void finish_points(const shade_request<scalar_t<Real>>& asked, const Model& model) {
+    constexpr std::size_t step = lanes_of<Real>;
+    block<scalar_t<Real>>& points = asked.points;
+    const surface<scalar_t<Real>> material = asked.material;
+    const finish_settings<scalar_t<Real>> settings = asked.settings;
+    const std::size_t count = points.count;
+    const bool own_base = points.own_base;
+    const bool in_parts = points.in_parts;
+    for (std::size_t i = 0; i < count; i += step) {
+        const outgoing<Real> lit = finish(model, surface_at<Real>(points, i, own_base, material),
+                                          sums_at<Real>(points, i), settings);
+        if (in_parts) {
+            points.tinted.store(i, lit.tinted);
+            points.untinted.store(i, lit.untinted);
+        } else {
+            points.lit.store(i, lit.tinted + lit.untinted);
+        }
+    }
+}
+
+// Shades a block in steps of as many points as a Real has lanes. With Fixed there is one loop for each law
+// of lights, so that nothing is decided per point; without, one loop reads the law: smaller, slower.
+template <class Formula, class Real, bool Fixed, class Model>
+void shade_block(const shade_request<scalar_t<Real>>& asked, const Model& model) {
+    static_assert(block_size % lanes_of<Real> == 0);
+    begin_points<Formula>(asked.points, vec3<Real>(asked.eye));
+    if constexpr (needs_lights<Model>) {
+        for (const ready_light<scalar_t<Real>>* const light : asked.lights) {
+            if constexpr (Fixed) {
+                with_fixed_law(light->law(),
+                               [&](const auto& law) { add_light<Formula, Real>(asked, *light, law, model); });
+            } else {
+                add_light<Formula, Real>(asked, *light, light->law(), model);
+            }
+        }
+    }
+    finish_points<Formula, Real>(asked, model);
+}
+
+// The kernel of a model, for where only its address is known.
 template <class Formula, class Real, bool Fixed, class Model>
 YURVO_FLATTENED void shade_with(const shade_request<scalar_t<Real>>& asked) {
     shade_block<Formula, Real, Fixed>(asked, *static_cast<const Model*>(asked.model));

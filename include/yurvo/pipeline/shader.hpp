@@ -45,12 +45,12 @@ concept one_at_a_time = requires {
     requires Model::one_at_a_time;
 };
 
-// The batch of the instruction set that the including file is compiled for; a plain number where there is
+// The batches of the instruction set that the including file is compiled for; a plain number where there is
 // none.
 #if defined(XSIMD_NO_SUPPORTED_ARCHITECTURE)
 using own_batch = float;
 #else
-using own_batch = xsimd::batch<float>;
+using own_batch = four<xsimd::batch<float>>;
 #endif
 
 // A shader for any model and formulas; the model must outlive it. Formulas that replace the built-in ones

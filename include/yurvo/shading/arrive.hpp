@@ -62,21 +62,36 @@ ready_light<Scalar> make_ready(const light& given, const vec3<double>& origin = 
     return ready;
 }
 
+// `inverse` is 1 / d; formulas of one's own need not take it.
 template <class Formula, class Real, class Law>
-Real falloff_at(const ready_light<scalar_t<Real>>& light, const Real& d, const Law& law) {
+Real falloff_at(const ready_light<scalar_t<Real>>& light, const Real& d, const Real& inverse,
+                const Law& law) {
     switch (law.falloff) {
     case falloff_kind::inverse_square:
-        return Formula::falloff_inverse_square(d);
+        if constexpr (requires { Formula::falloff_inverse_square(d, inverse); }) {
+            return Formula::falloff_inverse_square(d, inverse);
+        } else {
+            return Formula::falloff_inverse_square(d);
+        }
     case falloff_kind::polynomial:
         return Formula::falloff_polynomial(d, Real(light.k0), Real(light.k1), Real(light.k2));
     case falloff_kind::linear:
         return Formula::falloff_linear(d, Real(light.range));
     case falloff_kind::windowed:
-        return Formula::falloff_windowed(d, Real(light.range));
+        if constexpr (requires { Formula::falloff_windowed(d, d, inverse); }) {
+            return Formula::falloff_windowed(d, Real(light.range), inverse);
+        } else {
+            return Formula::falloff_windowed(d, Real(light.range));
+        }
     case falloff_kind::none:
         break;
     }
     return Formula::falloff_none(d);
+}
+
+template <class Formula, class Real, class Law>
+Real falloff_at(const ready_light<scalar_t<Real>>& light, const Real& d, const Law& law) {
+    return falloff_at<Formula>(light, d, one_over(d), law);
 }
 
 template <class Formula, class Real, class Law>
@@ -111,17 +126,15 @@ arrival<Real> arrive(const ready_light<scalar_t<Real>>& light, const vec3<Real>&
     } else {
         const vec3<Real> whole = vec3<Real>(light.position) - position;
         const Real squared = dot(whole, whole);
-        const auto apart = squared > Real(0);
-        const Real measured = select(apart, squared, Real(1));
-        const Real inverse = inverse_sqrt(measured);
-        const Real d = measured * inverse;
-        in.distance = select(apart, d, Real(0));
+        const Real inverse = inverse_sqrt_or_zero(squared);
+        const Real d = squared * inverse;
+        in.distance = d;
         in.to_light = whole * inverse;
-        Real factor = falloff_at<Formula>(light, d, law);
+        Real factor = falloff_at<Formula>(light, d, inverse, law);
         if (law.kind == light_kind::spot) {
             factor = factor * rim_at<Formula>(light, in.to_light, law);
         }
-        in.brightness = select(apart, Real(light.intensity) * factor, Real(0));
+        in.brightness = select(squared > Real(0), Real(light.intensity) * factor, Real(0));
     }
     in.light = rgb<Real>(light.color) * in.brightness;
     return in;

@@ -1,4 +1,5 @@
-// What distance does to a light; d > 0 in metres.
+// What distance does to a light; d > 0 in metres. Some are also given 1 / d, where that is known already:
+// then nothing has to be divided.
 #pragma once
 
 #include "yurvo/numeric/functions.hpp"
@@ -8,6 +9,9 @@ namespace yurvo {
 struct falloff_formulas {
     template <class Real> static Real falloff_none(const Real&) { return Real(1); }
 
+    template <class Real> static Real falloff_inverse_square(const Real&, const Real& inverse) {
+        return inverse * inverse;
+    }
     template <class Real> static Real falloff_inverse_square(const Real& d) { return one_over(d * d); }
 
     template <class Real>
@@ -19,10 +23,14 @@ struct falloff_formulas {
         return max(Real(0), Real(1) - d / range);
     }
 
-    template <class Real> static Real falloff_windowed(const Real& d, const Real& range) {
+    template <class Real>
+    static Real falloff_windowed(const Real& d, const Real& range, const Real& inverse) {
         const Real ratio = d / range;
         const Real squared = ratio * ratio;
-        return clamp(Real(1) - squared * squared, Real(0), Real(1)) * one_over(d * d);
+        return clamp(Real(1) - squared * squared, Real(0), Real(1)) * (inverse * inverse);
+    }
+    template <class Real> static Real falloff_windowed(const Real& d, const Real& range) {
+        return falloff_windowed(d, range, one_over(d));
     }
 };
 

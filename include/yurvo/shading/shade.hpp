@@ -17,9 +17,7 @@ outgoing<Real> shade(const Model& model, const surface<Real>& s,
     if constexpr (needs_lights<Model>) {
         for (const auto& light : lights) {
             const arrival<Real> in = arrive<Formula>(light, s.position);
-            const reflected<Real> one = model(s, in);
-            sum.diffuse = sum.diffuse + one.diffuse;
-            sum.specular = sum.specular + one.specular;
+            sum = sum + model(s, in);
         }
     }
     return finish(model, s, sum, settings);

@@ -32,6 +32,10 @@ template <class Real> struct arrival {
 template <class Real> struct reflected {
     rgb<Real> diffuse;
     rgb<Real> specular;
+
+    friend constexpr reflected operator+(const reflected& a, const reflected& b) {
+        return {a.diffuse + b.diffuse, a.specular + b.specular};
+    }
 };
 
 // The lit colour in the two parts it has: what the base colour tints, and what it does not. A texture sampled

@@ -97,10 +97,9 @@ struct attribute_kernels {
     void (*spread)(const spread_request<float>&);
     void (*spread_double)(const spread_request<double>&);
     box (*bounds)(const float* x, const float* y, const float* z, std::size_t count);
-    // `count` pixels in a row: two parts of each colour added up, alpha put to them, NaN written as 0.
-    // `past`: whole cache lines go past the caches, and others see them after written() only.
-    void (*write)(const color_lanes& a, const color_lanes& b, float alpha, std::size_t count, float* rgba,
-                  bool past);
+    // `count` pixels in a row: alpha put to each colour, NaN written as 0. `past`: whole cache lines go past
+    // the caches, and others see them after written() only.
+    void (*write)(const color_lanes& lit, float alpha, std::size_t count, float* rgba, bool past);
     void (*written)();
 };
 

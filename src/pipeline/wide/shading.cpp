@@ -7,7 +7,7 @@
 namespace yurvo::pipeline::wide {
 
 const std::array<shade_kernel<float>, built_in_models>& YURVO_KERNELS() {
-    using real = xsimd::batch<float, YURVO_BATCH>;
+    using real = four<xsimd::batch<float, YURVO_BATCH>>;
     static constexpr std::array<shade_kernel<float>, built_in_models> made{
         shade_with<formula, real, true, unlit>, shade_with<formula, real, true, lambert<>>,
         shade_with<formula, real, true, phong<>>, shade_with<formula, real, true, blinn_phong<>>,
