@@ -115,6 +115,7 @@ void scene_shading<Scalar>::set_planes_of_whole(wide::attribute_planes& planes, 
     const std::size_t count = corner_attributes_one_by_one(o, t, planes.front, values);
     planes.x = 0;
     planes.y = 0;
+    planes.few_pixels = false;
     const double nearest = std::min({at[0].z, at[1].z, at[2].z});
     planes.least = beyond_least / std::max({at[0].z, at[1].z, at[2].z});
     planes.most =
@@ -166,6 +167,8 @@ void scene_shading<Scalar>::set_planes(shading_scratch<Scalar>& mine, std::size_
             if (batch.behind[l]) {
                 set_planes_of_whole(planes, o, batch.triangles[l]);
             }
+            mine.square[slots[l]] =
+                planes.few_pixels || planes.one_by_one ? wide::always_doubles : wide::no_square;
             mine.any_one_by_one = mine.any_one_by_one || planes.one_by_one;
         }
     }
@@ -241,6 +244,8 @@ void scene_shading<Scalar>::put_points(shading_scratch<Scalar>& mine, std::size_
                 into(points.base);
             }
             asked.rays = &rays_;
+            asked.in_square = asked.attributes == normal_attributes ? mine.in_square.data() : nullptr;
+            asked.square = mine.square.data();
             asked.position = {points.position.x.data(), points.position.y.data(), points.position.z.data()};
         } else {
             if (textured) {

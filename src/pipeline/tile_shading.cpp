@@ -252,7 +252,7 @@ void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_
     std::int32_t last = -1; // the triangle of the run before, which is the same more often than not
     std::uint16_t slot = 0;
     for (const wide::seen_run& one : runs) {
-        if (points.count + 16 > block_size) {
+        if (points.count + static_cast<std::size_t>(one.count) > block_size) {
             flush();
             last = -1;
         }

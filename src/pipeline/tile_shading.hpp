@@ -70,6 +70,8 @@ template <class Scalar> struct shading_scratch {
     std::vector<std::size_t> objects;                   // those that have any
     plane_slots slots;
     std::vector<wide::attribute_planes> planes = std::vector<wide::attribute_planes>(plane_slots::count);
+    std::vector<wide::square_planes> in_square = std::vector<wide::square_planes>(plane_slots::count);
+    std::vector<std::int32_t> square = std::vector<std::int32_t>(plane_slots::count);
     std::vector<std::uint32_t> triangles =
         std::vector<std::uint32_t>(plane_slots::count); // whose they are, of the object
     std::vector<std::uint16_t> to_set;                  // slots whose planes are yet to be set

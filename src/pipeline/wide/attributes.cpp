@@ -6,6 +6,7 @@
 
 #include "batches.hpp"
 #include "lanes.hpp"
+#include "square_planes.hpp"
 #include "turned_normal.hpp"
 
 namespace yurvo::pipeline::wide {
@@ -79,6 +80,7 @@ void set(plane_batch& batch) {
     alignas(64) plane_batch::each<double> least;    // NOLINT: written before they are read
     alignas(64) plane_batch::each<double> most;     // NOLINT
     alignas(64) plane_batch::each<double> thinness; // NOLINT
+    alignas(64) plane_batch::each<double> size;     // NOLINT
     const auto& x = batch.x;
     const auto& y = batch.y;
     const auto& n = batch.nearness;
@@ -93,6 +95,7 @@ void set(plane_batch& batch) {
         const double area = ux * vy - uy * vx;
         const double longest = greater(
             ux * ux + uy * uy, greater(vx * vx + vy * vy, (ux - vx) * (ux - vx) + (uy - vy) * (uy - vy)));
+        size[l] = std::abs(area);
         thinness[l] = area * area - thin * thin * longest;
         const double one = 1 / area;
         of_b[0][l] = vy * one;
@@ -127,6 +130,7 @@ void set(plane_batch& batch) {
         }
         planes.front = batch.front[l];
         planes.one_by_one = !(thinness[l] > 0);
+        planes.few_pixels = size[l] < 2 * few;
     }
 }
 
@@ -195,24 +199,32 @@ template <std::size_t Batches, class Scalar, class Count>
     }
 }
 
+// One run in doubles, as long as it is.
+template <class Scalar, class Count>
+[[gnu::always_inline]] inline void spread_whole_run(const spread_request<Scalar>& asked, Count attributes,
+                                                    bool rays, const pixel_run& run, std::size_t first) {
+    if (run.count <= static_cast<int>(half)) {
+        spread_run<half / step>(asked, attributes, rays, run, first);
+    } else {
+        spread_run<2 * half / step>(asked, attributes, rays, run, first);
+    }
+}
+
 template <class Scalar, class Count>
 [[gnu::always_inline]] inline void spread_each_run(const spread_request<Scalar>& asked, Count attributes,
                                                    bool rays) {
     std::size_t first = 0;
     for (std::size_t r = 0; r < asked.run_count; ++r) {
         const pixel_run& run = asked.runs[r];
-        if (run.count <= static_cast<int>(half)) {
-            spread_run<half / step>(asked, attributes, rays, run, first);
-        } else {
-            spread_run<2 * half / step>(asked, attributes, rays, run, first);
-        }
+        spread_whole_run(asked, attributes, rays, run, first);
         first += static_cast<std::size_t>(run.count);
     }
 }
 
+// Normals and nothing else, most often: a loop of known length is none.
+constexpr std::integral_constant<std::size_t, 3> normal;
+
 template <class Scalar> void spread_runs(const spread_request<Scalar>& asked) {
-    // Normals and nothing else, most often: a loop of known length is none.
-    constexpr std::integral_constant<std::size_t, 3> normal;
     if (asked.attributes == normal && asked.rays != nullptr) {
         spread_each_run(asked, normal, true);
     } else {
@@ -291,7 +303,49 @@ template <class Scalar> void spread_points(const spread_request<Scalar>& asked) 
     }
 }
 
+// Normals and positions, square by square: first the planes that are new there, one after the other, which
+// leaves the processor several to work on.
+void spread_squares(const spread_request<float>& asked) {
+    const std::array<float*, 6> into{asked.into[0],     asked.into[1],     asked.into[2],
+                                     asked.position[0], asked.position[1], asked.position[2]};
+    std::int32_t rays_of = no_square;
+    square_rays rays;
+    // Whether a run goes in floats; a block may hold parts of two squares.
+    const auto ready = [&](const pixel_run& run) {
+        const std::int32_t here = square_of(run);
+        std::int32_t& of_slot = asked.square[run.slot];
+        if (of_slot != always_doubles && (of_slot & ~1) != here) {
+            if (here != rays_of) {
+                rays_of = here;
+                rays = square_rays(*asked.rays, run);
+            }
+            of_slot = here | (set_square(asked.planes[run.slot], rays, asked.in_square[run.slot]) ? 0 : 1);
+        }
+        return of_slot == here;
+    };
+    const pixel_run* const end = asked.runs + asked.run_count;
+    for (const pixel_run* run = asked.runs; run < end; ++run) {
+        ready(*run);
+    }
+    std::size_t first = 0;
+    for (const pixel_run* each = asked.runs; each < end; ++each) {
+        const pixel_run run = *each;
+        if (ready(run)) {
+            spread_over_square(asked.in_square[run.slot], run, into, first);
+        } else {
+            spread_whole_run(asked, normal, true, run, first);
+        }
+        first += static_cast<std::size_t>(run.count);
+    }
+}
+
 template <class Scalar> void spread(const spread_request<Scalar>& asked) {
+    if constexpr (std::is_same_v<Scalar, float>) {
+        if (asked.in_square != nullptr) {
+            spread_squares(asked);
+            return;
+        }
+    }
     constexpr std::size_t long_enough = 2;
     if (asked.points >= long_enough * asked.run_count) {
         spread_runs(asked);

@@ -24,9 +24,10 @@ struct alignas(64) attribute_planes {
 
     double x = 0, y = 0; // where the planes are measured from, in pixels
     double least = 0, most = 0;
-    std::array<group, most_attributes / abreast + 1> groups{};
     bool front = true;
     bool one_by_one = false; // too thin: weights are found pixel by pixel
+    bool few_pixels = false; // planes for a square of their own are not worth it
+    std::array<group, most_attributes / abreast + 1> groups{};
 
     // 0 is nearness, 1 the first attribute.
     [[nodiscard]] plane_over_pixels plane(std::size_t i) const {
@@ -40,6 +41,17 @@ struct alignas(64) attribute_planes {
         of.down[i % abreast] = plane.down;
     }
 };
+
+// The same for the pixels of one square of 16x16: a value is whole + depth · (at + across · x + down · y),
+// nearness the sum in brackets, with x and y from the square's middle in pixels. Nearness, the normal, the
+// position.
+struct alignas(64) square_planes {
+    std::array<float, 8> at{}, across{}, down{}, whole{};
+};
+// Which square a slot's planes are for: its first pixel, y in the upper half, or one of these. The last bit
+// is set where floats do not hold enough of them.
+inline constexpr std::int32_t no_square = -1;
+inline constexpr std::int32_t always_doubles = -2;
 
 // Triangles of one object whose planes are to be set. place() says where they are; then their corners'
 // values are filled in, and set() makes the planes.
@@ -74,6 +86,8 @@ struct pixel_run {
 // All points of a block, in the order of the runs.
 template <class Scalar> struct spread_request { // NOLINT
     const attribute_planes* planes = nullptr;   // slot by slot
+    square_planes* in_square = nullptr;         // likewise; null where they do not serve
+    std::int32_t* square = nullptr;             // likewise: which they are for
     const pixel_run* runs = nullptr;
     std::size_t run_count = 0;
     std::size_t points = 0;
@@ -106,6 +120,9 @@ struct attribute_kernels {
 // Thinner than this many pixels, a triangle's planes are not carried on to a centre that only the snap to
 // 1/256 pixel has brought into it: the weights could then be off by more than a quarter.
 inline constexpr double thin = 1.0 / 64;
+// A triangle of fewer pixels than these goes in doubles: making its square's planes takes longer than its
+// pixels.
+inline constexpr double few = 8;
 // Such a centre lies on the plane carried on a little; bounds keep it before the eye.
 inline constexpr double beyond_least = 0.5;
 inline constexpr double beyond_most = 2;

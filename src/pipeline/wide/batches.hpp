@@ -62,6 +62,14 @@ template <class Mask> bool any_of(const Mask& mask) {
     }
 }
 
+template <class Mask> bool all_of(const Mask& mask) {
+    if constexpr (std::is_same_v<Mask, bool>) {
+        return mask;
+    } else {
+        return xsimd::all(mask);
+    }
+}
+
 // A bit for each lane of a comparison of whole numbers.
 template <class Mask> std::uint32_t bits_of(const Mask& mask) {
     if constexpr (std::is_same_v<Mask, bool>) {
@@ -109,9 +117,20 @@ inline double multiply_add(double a, double b, double c) {
     return a * b + c;
 #endif
 }
+inline float multiply_add(float a, float b, float c) {
+#if defined(__FMA__)
+    return __builtin_fmaf(a, b, c);
+#else
+    return a * b + c;
+#endif
+}
 template <several Batch> Batch multiply_add(const Batch& a, const Batch& b, const Batch& c) {
 #if defined(__AVX512F__) // xsimd 8 rounds its product here
-    return _mm512_fmadd_pd(a, b, c);
+    if constexpr (std::is_same_v<Batch, real>) {
+        return _mm512_fmadd_ps(a, b, c);
+    } else {
+        return _mm512_fmadd_pd(a, b, c);
+    }
 #else
     return xsimd::fma(a, b, c);
 #endif
@@ -131,6 +150,20 @@ inline void store_rounded(float* to, const wide_real& numbers) {
     for (const double number : all) {
         *to++ = static_cast<float>(number);
     }
+#endif
+}
+// As many floats as doubles have lanes.
+inline wide_real widened(const float* from) {
+#if defined(__AVX512F__)
+    return _mm512_cvtps_pd(_mm256_loadu_ps(from));
+#elif defined(__AVX2__)
+    return _mm256_cvtps_pd(_mm_loadu_ps(from));
+#else
+    alignas(64) std::array<double, lanes_of<wide_real>> all;            // NOLINT: written at once
+    for (double& number : all) {
+        number = *from++;
+    }
+    return load_lanes<wide_real>(all.data());
 #endif
 }
 inline real rounded(const wide_reals& numbers) {

@@ -1,0 +1,146 @@
+// square_planes: what a triangle hands to the pixels of one square of 16x16, worked out in floats from a
+// value in its middle. Part of attributes.cpp; see vertices.hpp for how it is compiled.
+//
+// A float holds the difference from the middle as well as a double holds the whole, as long as the difference
+// is small: of a position it may be a 32nd, so all that a dozen roundings of it come to is a third of the one
+// rounding that the position takes anyway. Where it is not, doubles serve (attributes.cpp).
+#pragma once
+
+#include <array>
+#include <cmath>
+#include <cstdint>
+
+#include "attributes.hpp"
+#include "batches.hpp"
+#include "lanes.hpp"
+
+namespace yurvo::pipeline::wide {
+
+inline constexpr int half_square = square / 2;
+inline constexpr int in_square = square - 1; // the bits of a coordinate that say where in its square
+static_assert((square & in_square) == 0);
+
+inline std::int32_t square_of(const pixel_run& run) {
+    return (run.y & ~in_square) << 16 | (run.x & ~in_square);
+}
+
+// Eight numbers side by side: nearness and the normal, then the position and a place left over.
+using four_doubles = std::array<double, 4>;
+using eight = std::array<wide_real, 8 / lanes_of<wide_real>>;
+
+inline eight both(const double* a, const double* b) {
+    eight made; // NOLINT: written at once
+#if defined(__AVX512F__)
+    made[0] = _mm512_insertf64x4(_mm512_castpd256_pd512(_mm256_loadu_pd(a)), _mm256_loadu_pd(b), 1);
+#else
+    for (std::size_t i = 0; i < made.size(); ++i) {
+        const std::size_t from = i * lanes_of<wide_real>;
+        made[i] = load_from<wide_real>(from < 4 ? a + from : b + (from - 4));
+    }
+#endif
+    return made;
+}
+
+// What all triangles share in one square: its middle, the rays there and their changes, and how much
+// positions may differ from the middle's, times nearness.
+struct square_rays {
+    double x = 0, y = 0;
+    four_doubles middle{}, across{}, down{};
+    four_doubles limit{};
+
+    square_rays() = default;
+    square_rays(const std::array<vec3<double>, 3>& rays, const pixel_run& run)
+        : x((run.x & ~in_square) + half_square), y((run.y & ~in_square) + half_square) {
+        const auto& [corner, right, below] = rays;
+        middle = {multiply_add(right.x, x, multiply_add(below.x, y, corner.x)),
+                  multiply_add(right.y, x, multiply_add(below.y, y, corner.y)),
+                  multiply_add(right.z, x, multiply_add(below.z, y, corner.z)), 0};
+        across = {right.x, right.y, right.z, 0};
+        down = {below.x, below.y, below.z, 0};
+        const double farthest =
+            greater(std::abs(middle[0]), greater(std::abs(middle[1]), std::abs(middle[2])));
+        limit.fill(farthest * (1.0 / 32));
+    }
+};
+
+// Sets a triangle's planes for a square; false where floats do not hold enough of them.
+inline bool set_square(const attribute_planes& planes, const square_rays& rays, square_planes& into) {
+    constexpr std::size_t step = lanes_of<wide_real>;
+    // Of each what is left without its value in the middle; of nearness all. And how much of nearness that
+    // may be, over the square.
+    alignas(64) static constexpr std::array<double, 8> kept{0, 1, 1, 1, 1, 1, 1, 1};
+    alignas(64) static constexpr std::array<double, 8> of_triangle{1, 1, 1, 1, 0, 0, 0, 0};
+    alignas(64) static constexpr std::array<double, 8> share{1.125, 0.25, 0.25, 0.25, 0, 0, 0, 0};
+    constexpr four_doubles none{};
+    const attribute_planes::group& of = planes.groups[0];
+    const double x = rays.x - planes.x;
+    const double y = rays.y - planes.y;
+    const double nearness = multiply_add(of.across[0], x, multiply_add(of.down[0], y, of.at[0]));
+    const wide_real depth(1 / nearness);
+    const eight at = both(of.at.data(), rays.middle.data());
+    const eight across = both(of.across.data(), rays.across.data());
+    const eight down = both(of.down.data(), rays.down.data());
+    const eight limit = both(none.data(), rays.limit.data());
+    bool good = true;
+    for (std::size_t i = 0; i < at.size(); ++i) {
+        const auto constant = [&](const std::array<double, 8>& from) {
+            return load_lanes<wide_real>(from.data() + i * step);
+        };
+        const wide_real own = constant(of_triangle);
+        const wide_real middle =
+            multiply_add(across[i], own * wide_real(x), multiply_add(down[i], own * wide_real(y), at[i]));
+        store_rounded(into.whole.data() + i * step, middle * depth * constant(kept));
+        const wide_real whole = widened(into.whole.data() + i * step);
+        const wide_real left = middle - whole * wide_real(nearness);
+        const wide_real left_across = across[i] - whole * wide_real(of.across[0]);
+        const wide_real left_down = down[i] - whole * wide_real(of.down[0]);
+        store_rounded(into.at.data() + i * step, left);
+        store_rounded(into.across.data() + i * step, left_across);
+        store_rounded(into.down.data() + i * step, left_down);
+        const wide_real most =
+            multiply_add(abs(left_across) + abs(left_down), wide_real(half_square), abs(left));
+        // A position is its ray times depth, so nearness leaves that comparison. All of them also say no
+        // where something is not a number.
+        good = good && all_of(most <= multiply_add(constant(share), wide_real(nearness), limit[i]));
+    }
+    return good;
+}
+
+// 1 / number to the last bit but one; it is neither zero nor beyond all measure.
+inline real inverse(const real& number) {
+#if defined(__AVX512F__)
+    const __m512 guess = _mm512_rcp14_ps(number); // 14 bits, doubled by a step of Newton
+    return _mm512_fmadd_ps(guess, _mm512_fnmadd_ps(number, guess, _mm512_set1_ps(1)), guess);
+#else
+    return real(1.0F) / number;
+#endif
+}
+
+// Normals and positions at the pixels of a run, from its square's planes.
+[[gnu::always_inline]] inline void spread_over_square(const square_planes& planes, const pixel_run& run,
+                                                      const std::array<float*, 6>& into, std::size_t first) {
+    constexpr std::size_t step = lanes_of<real>;
+    // From the middle to the first centre: halves, so this and what follows is exact.
+    const float x = static_cast<float>((run.x & in_square) - half_square) + 0.5F;
+    const float y = static_cast<float>((run.y & in_square) - half_square) + 0.5F;
+    alignas(64) std::array<float, 8> in_row; // NOLINT: written at once
+#if defined(__AVX2__)
+    _mm256_store_ps(in_row.data(), _mm256_fmadd_ps(_mm256_load_ps(planes.down.data()), _mm256_set1_ps(y),
+                                                   _mm256_load_ps(planes.at.data())));
+#else
+    for (std::size_t i = 0; i < in_row.size(); ++i) {
+        in_row[i] = multiply_add(planes.down[i], y, planes.at[i]);
+    }
+#endif
+    const auto count = static_cast<std::size_t>(run.count);
+    for (std::size_t l = 0; l < count; l += step) {
+        const real dx = load_lanes<real>(lane_number_in_float.data() + l) + real(x);
+        const real depth = inverse(multiply_add(real(planes.across[0]), dx, real(in_row[0])));
+        for (std::size_t i = 1; i < 7; ++i) {
+            const real left = multiply_add(real(planes.across[i]), dx, real(in_row[i]));
+            store_to(into[i - 1] + first + l, multiply_add(left, depth, real(planes.whole[i])));
+        }
+    }
+}
+
+} // namespace yurvo::pipeline::wide
