@@ -1,6 +1,30 @@
 #include "yurvo/pipeline/stage.hpp"
 
+#include "yurvo/pipeline/parallel.hpp"
+
 namespace yurvo::pipeline {
+
+namespace {
+
+// With fewer triangles it takes longer to ask about clusters than it saves.
+constexpr std::size_t many_triangles = 4096;
+
+std::shared_ptr<const mesh_clusters> clusters_of(const mesh& shape) {
+    if (shape.triangles.size() < many_triangles) {
+        return nullptr;
+    }
+    auto made = std::make_shared<mesh_clusters>();
+    made->list.resize(mesh_clusters::count_for(shape));
+    constexpr std::size_t piece = 64;
+    in_pieces(made->list.size(), piece, [&](std::size_t begin, std::size_t end) {
+        for (std::size_t i = begin; i < end; ++i) {
+            made->list[i] = make_cluster(shape, i);
+        }
+    });
+    return made;
+}
+
+} // namespace
 
 stage make_stage(const scene& from) {
     stage made;
@@ -35,6 +59,7 @@ stage make_stage(const scene& from) {
         for (mesh_part& part : split_by_material(build_mesh(object))) {
             staged_object one = staged;
             one.shape = std::make_shared<const mesh>(std::move(part.shape));
+            one.clusters = clusters_of(*one.shape);
             if (given != nullptr && part.material != mesh::no_material) {
                 one.material = given->materials[part.material];
             }

@@ -2,8 +2,11 @@
 
 #include <algorithm>
 #include <array>
+#include <atomic>
 #include <cmath>
 #include <limits>
+
+#include <Eigen/LU>
 
 #include "field_rays.hpp"
 #include "yurvo/pipeline/coverage.hpp"
@@ -31,6 +34,8 @@ void lay_out(const stage& from, projected_scene& into) {
         view.at = at + into.first_vertex[o];
         view.nearness = nearness + into.first_vertex[o];
         view.mirrored = object.mirrored;
+        // Near is held pixel by pixel; a triangle is only cut where a corner could not be projected well.
+        view.near = from.seen_from.near * (1 - 0x1p-10);
         const pixel_matrix to_pixels = object_to_pixels(object.to_world, from.seen_from);
         std::copy(to_pixels.begin(), to_pixels.end(), view.to_pixels.begin());
     }
@@ -55,8 +60,7 @@ void project_run(const stage& from, const wide::kernels& kernels, projected_scen
     run.positions = object.shape->positions.data() + begin;
     run.count = end - begin;
     run.to_pixels = into.objects[o].to_pixels;
-    // Near is held pixel by pixel; a triangle is only cut where a corner could not be projected well.
-    run.near = from.seen_from.near * (1 - 0x1p-10);
+    run.near = into.objects[o].near;
     run.at = into.at.reserve(0) + at;
     run.nearness = into.nearness.reserve(0) + at;
     kernels.vertices.project(run);
@@ -111,26 +115,100 @@ pixel_box box_of_cut(const wide::object_view& object, const triangle& corners, d
 
 } // namespace
 
-void sort_run(const tile_grid& grid, const stage& from, const wide::kernels& kernels, projected_scene& into,
-              std::size_t o, std::size_t begin, std::size_t end) {
+namespace {
+
+tile_bins& bins_of_thread(const tile_grid& grid, projected_scene& into) {
     tile_bins& bins = into.bins.local();
     if (bins.front.size() < grid.count()) {
         bins.front.resize(grid.count());
         bins.back.resize(grid.count());
     }
-    const wide::object_view& object = into.objects[o];
-    const auto put = [&](const pixel_box& box, std::vector<std::vector<std::uint32_t>>& lists,
-                         std::uint32_t number) {
-        for (int y = box.top >> grid.shift; y <= box.bottom >> grid.shift; ++y) {
-            for (int x = box.left >> grid.shift; x <= box.right >> grid.shift; ++x) {
-                lists[static_cast<std::size_t>(y) * static_cast<std::size_t>(grid.across) +
-                      static_cast<std::size_t>(x)]
-                    .push_back(number);
+    return bins;
+}
+
+void put(const tile_grid& grid, const pixel_box& box, std::vector<std::vector<std::uint32_t>>& lists,
+         std::uint32_t number) {
+    for (int y = box.top >> grid.shift; y <= box.bottom >> grid.shift; ++y) {
+        for (int x = box.left >> grid.shift; x <= box.right >> grid.shift; ++x) {
+            lists[static_cast<std::size_t>(y) * static_cast<std::size_t>(grid.across) +
+                  static_cast<std::size_t>(x)]
+                .push_back(number);
+        }
+    }
+}
+
+void put_back(const tile_grid& grid, const wide::back_cluster& cluster, std::size_t o, tile_bins& bins) {
+    put(grid, cluster.box, bins.back, static_cast<std::uint32_t>(bins.clusters.size()));
+    bins.clusters.push_back({cluster, o});
+}
+
+// Several threads may say so of one block; none asks before all are done.
+void say_needed(unsigned char& block) { std::atomic_ref(block).store(1, std::memory_order_relaxed); }
+
+void say_needed(const mesh& shape, const triangle_cluster& cluster, std::size_t triangle, std::size_t count,
+                std::vector<unsigned char>& blocks) {
+    if (cluster.block_count <= cluster.blocks.size()) {
+        for (std::size_t i = 0; i < cluster.block_count; ++i) {
+            say_needed(blocks[cluster.blocks[i]]);
+        }
+        return;
+    }
+    for (std::size_t t = triangle; t < triangle + count; ++t) {
+        for (const std::uint32_t corner : shape.triangles[t]) {
+            say_needed(blocks[corner / mesh_clusters::vertices_each_block]);
+        }
+    }
+}
+
+} // namespace
+
+void sort_cluster_run(const tile_grid& grid, const stage& from, const wide::kernels& kernels,
+                      projected_scene& into, std::size_t o, std::size_t begin, std::size_t end) {
+    tile_bins& bins = bins_of_thread(grid, into);
+    const staged_object& object = from.objects[o];
+    const wide::object_view& view = into.objects[o];
+    wide::cluster_run run;
+    run.to_pixels = view.to_pixels;
+    run.near = view.near;
+    run.eye = transform_point(object.to_world.inverse(), from.seen_from.eye);
+    run.width = grid.width;
+    run.height = grid.height;
+    wide::sorted_clusters sorted; // NOLINT: written before it is read
+    for (std::size_t first = begin; first < end; first += wide::triangles_at_once) {
+        run.clusters = object.clusters->list.data() + first;
+        run.count = std::min(wide::triangles_at_once, end - first);
+        kernels.vertices.sort_clusters(run, sorted);
+        for (std::size_t i = 0; i < run.count; ++i) {
+            const std::size_t triangle = (first + i) * mesh_clusters::triangles_each;
+            const std::size_t count =
+                std::min(mesh_clusters::triangles_each, object.shape->triangles.size() - triangle);
+            if (sorted.what[i] == wide::fate::front) {
+                into.sorted_clusters[first + i] = 1;
+                say_needed(*object.shape, run.clusters[i], triangle, count, into.needed_blocks);
+            } else if (sorted.what[i] == wide::fate::back) {
+                put_back(grid,
+                         {view.first + static_cast<std::int32_t>(triangle),
+                          static_cast<std::int32_t>(count),
+                          {sorted.left[i], sorted.top[i], sorted.right[i], sorted.bottom[i]},
+                          sorted.nearness[i],
+                          true},
+                         o, bins);
             }
         }
-    };
+    }
+}
+
+void sort_run(const tile_grid& grid, const stage& from, const wide::kernels& kernels, projected_scene& into,
+              std::size_t o, std::size_t begin, std::size_t end) {
+    tile_bins& bins = bins_of_thread(grid, into);
+    const wide::object_view& object = into.objects[o];
+    const bool clustered = from.objects[o].clusters != nullptr;
+    static_assert(wide::triangles_at_once == mesh_clusters::triangles_each);
     wide::sorted_triangles sorted; // NOLINT: written before it is read
     for (std::size_t at = begin; at < end; at += wide::triangles_at_once) {
+        if (clustered && into.sorted_clusters[at / mesh_clusters::triangles_each] == 0) {
+            continue;
+        }
         wide::triangle_run run;
         run.triangles = object.triangles + at;
         run.count = std::min(wide::triangles_at_once, end - at);
@@ -142,20 +220,20 @@ void sort_run(const tile_grid& grid, const stage& from, const wide::kernels& ker
         kernels.vertices.sort(run, sorted);
         const auto first = static_cast<std::uint32_t>(object.first) + static_cast<std::uint32_t>(at);
         if (sorted.any_back) {
-            put(sorted.back, bins.back, static_cast<std::uint32_t>(bins.clusters.size()));
-            bins.clusters.push_back({{static_cast<std::int32_t>(first), static_cast<std::int32_t>(run.count),
-                                      sorted.back, sorted.back_nearness},
-                                     o});
+            put_back(grid,
+                     {static_cast<std::int32_t>(first), static_cast<std::int32_t>(run.count), sorted.back,
+                      sorted.back_nearness},
+                     o, bins);
         }
         for (std::size_t i = 0; sorted.any_shown && i < run.count; ++i) {
             const auto what = static_cast<wide::fate>(sorted.what[i]);
             const std::uint32_t id = first + static_cast<std::uint32_t>(i);
             if (what == wide::fate::front) {
-                put({sorted.left[i], sorted.top[i], sorted.right[i], sorted.bottom[i]}, bins.front, id);
+                put(grid, {sorted.left[i], sorted.top[i], sorted.right[i], sorted.bottom[i]}, bins.front, id);
             } else if (what == wide::fate::cut) {
                 const pixel_box box = box_of_cut(object, object.triangles[at + i], from.seen_from.near, grid);
                 if (box.left <= box.right && box.top <= box.bottom) {
-                    put(box, bins.front, id);
+                    put(grid, box, bins.front, id);
                 }
             }
         }

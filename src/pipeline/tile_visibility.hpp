@@ -82,6 +82,10 @@ struct projected_scene {
     std::vector<wide::object_view> objects;
     std::vector<std::size_t> first_vertex;
     oneapi::tbb::enumerable_thread_specific<tile_bins> bins;
+    // Of the object at hand, where it has clusters: those whose triangles are sorted one by one, and the
+    // blocks of vertices that these have.
+    std::vector<unsigned char> sorted_clusters;
+    std::vector<unsigned char> needed_blocks;
 };
 
 // Unit normals in world space, of all vertices.
@@ -119,7 +123,12 @@ void lay_out(const stage& from, projected_scene& into);
 template <class Scalar>
 void project_run(const stage& from, const wide::kernels& kernels, projected_scene& into, std::size_t o,
                  std::size_t begin, std::size_t end, vec3<Scalar>* normals);
-// The triangles [begin, end) of object o into the calling thread's bins.
+// The clusters [begin, end) of object o: those that face away are put off, into the calling thread's bins;
+// those beside the picture are left out.
+void sort_cluster_run(const tile_grid& grid, const stage& from, const wide::kernels& kernels,
+                      projected_scene& into, std::size_t o, std::size_t begin, std::size_t end);
+// The triangles [begin, end) of object o, of clusters that are not put off, into the calling thread's bins.
+// Begin is the first of a cluster where there are any.
 void sort_run(const tile_grid& grid, const stage& from, const wide::kernels& kernels, projected_scene& into,
               std::size_t o, std::size_t begin, std::size_t end);
 
@@ -141,15 +150,44 @@ void project_all(const stage& from, const tile_grid& grid, const wide::kernels& 
     }
     constexpr std::size_t piece = 4096;
     for (std::size_t o = 0; o < from.objects.size(); ++o) {
-        in_pieces(from.objects[o].shape->positions.size(), piece, [&](std::size_t begin, std::size_t end) {
+        const staged_object& object = from.objects[o];
+        const std::size_t vertices = object.shape->positions.size();
+        const std::size_t triangles = object.field ? 0 : object.shape->triangles.size();
+        if (object.clusters == nullptr) {
+            in_pieces(vertices, piece, [&](std::size_t begin, std::size_t end) {
+                [[maybe_unused]] const auto watched = watch();
+                project_run(from, kernels, into, o, begin, end, world);
+            });
+            in_pieces(triangles, piece, [&](std::size_t begin, std::size_t end) {
+                [[maybe_unused]] const auto watched = watch();
+                sort_run(grid, from, kernels, into, o, begin, end);
+            });
+            continue;
+        }
+        constexpr std::size_t each_cluster = mesh_clusters::triangles_each;
+        constexpr std::size_t each_block = mesh_clusters::vertices_each_block;
+        const std::size_t clusters = object.clusters->list.size();
+        const std::size_t blocks = (vertices + each_block - 1) / each_block;
+        into.sorted_clusters.assign(clusters, 0);
+        into.needed_blocks.assign(blocks, 0);
+        in_pieces(clusters, piece / each_cluster, [&](std::size_t begin, std::size_t end) {
             [[maybe_unused]] const auto watched = watch();
-            project_run(from, kernels, into, o, begin, end, world);
+            sort_cluster_run(grid, from, kernels, into, o, begin, end);
         });
-        in_pieces(from.objects[o].field ? 0 : from.objects[o].shape->triangles.size(), piece,
-                  [&](std::size_t begin, std::size_t end) {
-                      [[maybe_unused]] const auto watched = watch();
-                      sort_run(grid, from, kernels, into, o, begin, end);
-                  });
+        in_pieces(blocks, piece / each_block, [&](std::size_t begin, std::size_t end) {
+            [[maybe_unused]] const auto watched = watch();
+            for (std::size_t block = begin; block < end; ++block) {
+                if (into.needed_blocks[block] != 0 || world != nullptr) {
+                    project_run(from, kernels, into, o, block * each_block,
+                                std::min(vertices, (block + 1) * each_block), world);
+                }
+            }
+        });
+        in_pieces(clusters, piece / each_cluster, [&](std::size_t begin, std::size_t end) {
+            [[maybe_unused]] const auto watched = watch();
+            sort_run(grid, from, kernels, into, o, begin * each_cluster,
+                     std::min(triangles, end * each_cluster));
+        });
     }
 }
 

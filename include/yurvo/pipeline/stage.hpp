@@ -7,16 +7,18 @@
 #include <memory>
 #include <vector>
 
+#include "yurvo/geometry/clusters.hpp"
 #include "yurvo/scene/scene.hpp"
 
 namespace yurvo::pipeline {
 
 struct staged_object {
-    std::shared_ptr<const mesh> shape;         // empty where there is a field
-    std::shared_ptr<const yurvo::field> field; // or null
-    std::size_t source = 0;                    // which of the scene's objects it comes from
-    matrix4 to_world;                          // places the picture's geometry
-    matrix4 to_world_of_light;                 // places the points that are lit
+    std::shared_ptr<const mesh> shape;             // empty where there is a field
+    std::shared_ptr<const mesh_clusters> clusters; // of the shape, or null where it is small
+    std::shared_ptr<const yurvo::field> field;     // or null
+    std::size_t source = 0;                        // which of the scene's objects it comes from
+    matrix4 to_world;                              // places the picture's geometry
+    matrix4 to_world_of_light;                     // places the points that are lit
     matrix3 normal_to_world;
     bool mirrored = false; // the determinant of to_world is negative
     std::size_t material = 0;

@@ -24,22 +24,23 @@ void place(plane_batch& batch) {
     for (std::size_t l = 0; l < lanes; ++l) {
         // Those beyond the last are the last once more.
         const triangle& corners = object.triangles[batch.triangles[lesser(l, batch.count - 1)]];
-        batch.behind[l] = false;
         for (std::size_t k = 0; k < 3; ++k) {
             const vec3<double>& at = object.positions[corners[k]];
-            batch.behind[l] = batch.behind[l] || object.at[corners[k]].x == not_projected;
             batch.x[k][l] = at.x;
             batch.y[k][l] = at.y;
             batch.nearness[k][l] = at.z;
         }
     }
+    alignas(64) plane_batch::each<double> astray; // NOLINT: written at once
+    std::fill(astray.begin(), astray.end(), 0.0);
     for (std::size_t k = 0; k < 3; ++k) {
         plane_batch::each<double>& x = batch.x[k];
         plane_batch::each<double>& y = batch.y[k];
         plane_batch::each<double>& nearness = batch.nearness[k];
         for (std::size_t l = 0; l < lanes; ++l) {
-            const vec3<double> at =
-                on_picture(homogeneous_corner(object.to_pixels, {x[l], y[l], nearness[l]}));
+            const vec3<double> p = homogeneous_corner(object.to_pixels, {x[l], y[l], nearness[l]});
+            const vec3<double> at = on_picture(p);
+            astray[l] = can_be_projected(p, object.near) ? astray[l] : 1;
             x[l] = at.x;
             y[l] = at.y;
             nearness[l] = at.z;
@@ -49,6 +50,7 @@ void place(plane_batch& batch) {
         const double area = (batch.x[1][l] - batch.x[0][l]) * (batch.y[2][l] - batch.y[0][l]) -
                             (batch.y[1][l] - batch.y[0][l]) * (batch.x[2][l] - batch.x[0][l]);
         batch.front[l] = (area < 0) != object.mirrored;
+        batch.behind[l] = astray[l] > 0;
     }
 }
 

@@ -322,7 +322,8 @@ void cover_backs(const back_cluster& cluster, const object_view& object, const t
     make_ready(object, tile, ids.data(), count, ready);
     for (std::size_t t = 0; t < (count + lanes - 1) / lanes * lanes; ++t) {
         const bool counts =
-            t < count && !ready.empty(t) && ready.what[t] == static_cast<std::int32_t>(fate::back) &&
+            t < count && !ready.empty(t) &&
+            (cluster.put_off || ready.what[t] == static_cast<std::int32_t>(fate::back)) &&
             !hidden(tile, {ready.left[t], ready.top[t], ready.right[t], ready.bottom[t]}, ready.most[t]);
         ready.right[t] = counts ? ready.right[t] : ready.left[t] - 1;
     }

@@ -13,10 +13,11 @@ namespace yurvo::pipeline::wide {
 struct object_view {
     std::int32_t first = 0, end = 0; // its triangles, counted over all objects
     const triangle* triangles = nullptr;
-    const steps* at = nullptr;
-    const float* nearness = nullptr;
+    const steps* at = nullptr;       // only of what was projected ...
+    const float* nearness = nullptr; // ... to sort triangles
     const vec3<double>* positions = nullptr;
     std::array<double, 12> to_pixels{};
+    double near = 0; // nearer corners cannot be projected
     bool mirrored = false;
 };
 
@@ -44,7 +45,8 @@ struct back_cluster {
     std::int32_t first = 0; // counted over all objects
     std::int32_t count = 0; // at most triangles_at_once
     pixel_box box;
-    float nearness = 0; // of the nearest corner
+    float nearness = 0;   // of the nearest corner
+    bool put_off = false; // none of its triangles was sorted: all of them are meant, however they face
 };
 
 // Pixels of one row that show one triangle.

@@ -52,17 +52,26 @@ struct alignas(64) ready_triangles {
     [[nodiscard]] bool empty(std::size_t t) const { return right[t] < left[t]; }
 };
 
-// Corners on the picture, unsnapped: where, and how near.
+// Corners on the picture: where, unsnapped and in steps, and how near.
 inline void project_corners(const object_view& object, by_corner<double>& x, by_corner<double>& y,
-                            by_corner<double>& z, const by_corner<std::int32_t>& snapped_x,
-                            std::size_t count) {
+                            by_corner<double>& z, std::size_t count, ready_triangles& into) {
     for (std::size_t k = 0; k < 3; ++k) {
+        alignas(64) some<double> astray; // NOLINT: written before it is read
         for (std::size_t t = 0; t < count; ++t) {
             const vec3<double> p = homogeneous_corner(object.to_pixels, {x[k][t], y[k][t], z[k][t]});
-            const vec3<double> at = on_picture({p.x, p.y, snapped_x[k][t] == not_projected ? 1 : p.z});
+            const bool good = can_be_projected(p, object.near);
+            const vec3<double> at = on_picture({p.x, p.y, good ? p.z : 1});
             x[k][t] = at.x;
             y[k][t] = at.y;
             z[k][t] = at.z;
+            astray[t] = good ? 0 : 1;
+        }
+        for (std::size_t t = 0; t < count; ++t) {
+            const bool good = astray[t] == 0;
+            const std::int32_t steps_x = to_steps(good ? x[k][t] : 0);
+            const std::int32_t steps_y = to_steps(good ? y[k][t] : 0);
+            into.x[k][t] = good ? steps_x : not_projected;
+            into.y[k][t] = good ? steps_y : not_projected;
         }
     }
 }
@@ -179,16 +188,13 @@ inline void make_ready(const object_view& object, const tile_view& tile, const s
         const std::uint32_t id = ids[std::min(t, count - 1)];
         const triangle& corners = object.triangles[static_cast<std::int32_t>(id) - object.first];
         for (std::size_t k = 0; k < 3; ++k) {
-            const steps at = object.at[corners[k]];
             const vec3<double>& position = object.positions[corners[k]];
-            into.x[k][t] = at.x;
-            into.y[k][t] = at.y;
             x[k][t] = position.x;
             y[k][t] = position.y;
             z[k][t] = position.z;
         }
     }
-    project_corners(object, x, y, z, into.x, whole);
+    project_corners(object, x, y, z, whole, into);
     set_nearness(x, y, z, whole, into);
     set_boxes(object, tile, whole, into);
 }

@@ -40,9 +40,7 @@ void project_some(const vertex_run& run, std::size_t first, std::size_t count) {
     take_apart(run.positions + first, count, x, y, z);
     for (std::size_t i = 0; i < vertices_at_once; ++i) {
         const vec3<double> p = homogeneous_corner(m, {x[i], y[i], z[i]});
-        // Both sides of each comparison are finite and w is positive where the first holds.
-        const bool whole =
-            (p.z >= near) & (std::abs(p.x) <= guard_band * p.z) & (std::abs(p.y) <= guard_band * p.z);
+        const bool whole = can_be_projected(p, near);
         const vec3<double> at = on_picture({p.x, p.y, whole ? p.z : 1});
         x[i] = whole ? at.x : 0;
         y[i] = whole ? at.y : 0;
@@ -50,9 +48,8 @@ void project_some(const vertex_run& run, std::size_t first, std::size_t count) {
     }
     for (std::size_t i = 0; i < vertices_at_once; ++i) {
         nearness[i] = static_cast<float>(z[i]);
-        // To the nearest step, halves upwards.
-        steps_x[i] = static_cast<std::int32_t>(std::floor(x[i] * steps_per_pixel + 0.5));
-        steps_y[i] = static_cast<std::int32_t>(std::floor(y[i] * steps_per_pixel + 0.5));
+        steps_x[i] = to_steps(x[i]);
+        steps_y[i] = to_steps(y[i]);
     }
     for (std::size_t i = 0; i < vertices_at_once; ++i) {
         const float n = nearness[i];
@@ -88,6 +85,93 @@ template <class Scalar> void turn(const normal_run<Scalar>& run) {
             run.turned[first + i] = {static_cast<Scalar>(x[i]), static_cast<Scalar>(y[i]),
                                      static_cast<Scalar>(z[i])};
         }
+    }
+}
+
+// Eight clusters at a time.
+constexpr std::size_t clusters_abreast = 8;
+template <class Value> using eight = std::array<Value, clusters_abreast>;
+
+// Room for what the corners' own roundings are apart from the box's.
+constexpr double just_inside = 1 - 1e-9;
+constexpr double just_nearer = 1 + 1e-6;
+
+void sort_eight_clusters(const cluster_run& run, std::size_t first, sorted_clusters& into) {
+    alignas(64) std::array<std::array<eight<double>, 3>, 2> box; // NOLINT: written before they are read
+    alignas(64) std::array<eight<double>, 3> axis;               // NOLINT
+    alignas(64) eight<double> sine;                              // NOLINT
+    for (std::size_t l = 0; l < clusters_abreast; ++l) {
+        // Those beyond the last are the last once more.
+        const triangle_cluster& of = run.clusters[lesser(first + l, run.count - 1)];
+        for (std::size_t k = 0; k < 3; ++k) {
+            box[0][k][l] = of.low[k];
+            box[1][k][l] = of.high[k];
+            axis[k][l] = of.axis[k];
+        }
+        sine[l] = of.sine;
+    }
+    // Around the box's corners, and so around all that is in it, as long as all of them can be projected.
+    alignas(64) eight<double> low_x;   // NOLINT
+    alignas(64) eight<double> low_y;   // NOLINT
+    alignas(64) eight<double> high_x;  // NOLINT
+    alignas(64) eight<double> high_y;  // NOLINT
+    alignas(64) eight<double> nearest; // NOLINT
+    alignas(64) eight<double> astray;  // NOLINT
+    low_x.fill(guard_band);
+    low_y.fill(guard_band);
+    high_x.fill(-guard_band);
+    high_y.fill(-guard_band);
+    nearest.fill(0);
+    astray.fill(0);
+    for (std::size_t corner = 0; corner < 8; ++corner) {
+        const eight<double>& x = box[corner & 1][0];
+        const eight<double>& y = box[(corner >> 1) & 1][1];
+        const eight<double>& z = box[corner >> 2][2];
+        for (std::size_t l = 0; l < clusters_abreast; ++l) {
+            const vec3<double> p = homogeneous_corner(run.to_pixels, {x[l], y[l], z[l]});
+            const bool good = can_be_projected({p.x, p.y, p.z * just_inside}, run.near);
+            const vec3<double> at = on_picture({p.x, p.y, good ? p.z : 1});
+            low_x[l] = lesser(low_x[l], at.x);
+            low_y[l] = lesser(low_y[l], at.y);
+            high_x[l] = greater(high_x[l], at.x);
+            high_y[l] = greater(high_y[l], at.y);
+            nearest[l] = greater(nearest[l], at.z);
+            astray[l] = good ? astray[l] : 1;
+        }
+    }
+    alignas(64) eight<double> away; // NOLINT: not negative where all of it faces away
+    for (std::size_t l = 0; l < clusters_abreast; ++l) {
+        const vec3<double> low{box[0][0][l], box[0][1][l], box[0][2][l]};
+        const vec3<double> high{box[1][0][l], box[1][1][l], box[1][2][l]};
+        const vec3<double> across = high - low;
+        const vec3<double> ahead = (high + low) * 0.5 - run.eye;
+        const double radius = 0.5 * std::sqrt(dot(across, across));
+        const double along = dot(ahead, {axis[0][l], axis[1][l], axis[2][l]});
+        away[l] = along - radius - sine[l] * (std::sqrt(dot(ahead, ahead)) + radius);
+    }
+    for (std::size_t l = 0; l < clusters_abreast; ++l) {
+        const std::size_t i = first + l;
+        // A pixel more on every side, for the snap.
+        const double width = run.width;
+        const double height = run.height;
+        const auto left = static_cast<std::int32_t>(greater(lesser(low_x[l] - 1, width), 0.0));
+        const auto top = static_cast<std::int32_t>(greater(lesser(low_y[l] - 1, height), 0.0));
+        const auto right = static_cast<std::int32_t>(greater(lesser(high_x[l] + 1, width - 1), -1.0));
+        const auto bottom = static_cast<std::int32_t>(greater(lesser(high_y[l] + 1, height - 1), -1.0));
+        into.left[i] = left;
+        into.top[i] = top;
+        into.right[i] = right;
+        into.bottom[i] = bottom;
+        into.nearness[i] = static_cast<float>(nearest[l] * just_nearer);
+        const fate facing = away[l] >= 0 ? fate::back : fate::front;
+        const fate what = left > right || top > bottom ? fate::unseen : facing;
+        into.what[i] = astray[l] > 0 ? fate::front : what;
+    }
+}
+
+void sort_clusters(const cluster_run& run, sorted_clusters& into) {
+    for (std::size_t first = 0; first < run.count; first += clusters_abreast) {
+        sort_eight_clusters(run, first, into);
     }
 }
 
@@ -190,7 +274,7 @@ void sort(const triangle_run& run, sorted_triangles& into) {
 } // namespace
 
 const vertex_kernels& YURVO_KERNELS() {
-    static constexpr vertex_kernels made{project, turn<float>, turn<double>, sort};
+    static constexpr vertex_kernels made{project, sort_clusters, turn<float>, turn<double>, sort};
     return made;
 }
 

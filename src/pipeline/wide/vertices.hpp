@@ -7,10 +7,12 @@
 #pragma once
 
 #include <array>
+#include <cmath>
 #include <cstddef>
 #include <cstdint>
 
-#include "yurvo/geometry/mesh.hpp"
+#include "yurvo/geometry/clusters.hpp"
+#include "yurvo/pipeline/coverage.hpp"
 
 namespace yurvo::pipeline::wide {
 
@@ -69,8 +71,28 @@ struct sorted_triangles {
     float back_nearness = 0;
 };
 
+// Clusters of one object, to be looked at before any vertex is.
+struct cluster_run {
+    const triangle_cluster* clusters = nullptr;
+    std::size_t count = 0; // at most triangles_at_once
+    std::array<double, 12> to_pixels{};
+    double near = 0;
+    vec3<double> eye; // in the object's space
+    int width = 0, height = 0;
+};
+
+// `unseen`: all of it is beside the picture. `back`: all of it faces away, all of it can be projected, and
+// its box and nearness are no less than any of its triangles'. `front`: anything else; the rest is not set.
+struct sorted_clusters {
+    template <class Value> using each = std::array<Value, triangles_at_once>;
+    alignas(64) each<std::int32_t> left, top, right, bottom;
+    alignas(64) each<float> nearness;
+    alignas(64) each<fate> what;
+};
+
 struct vertex_kernels {
     void (*project)(const vertex_run&);
+    void (*sort_clusters)(const cluster_run&, sorted_clusters&);
     void (*turn)(const normal_run<float>&);
     void (*turn_double)(const normal_run<double>&);
     void (*sort)(const triangle_run&, sorted_triangles&);
@@ -87,6 +109,18 @@ inline vec3<double> homogeneous_corner(const std::array<double, 12>& m, const ve
 inline vec3<double> on_picture(const vec3<double>& p) {
     const double inverse = 1 / p.z;
     return {p.x * inverse, p.y * inverse, inverse};
+}
+
+// Whether a corner can be projected: not nearer than near, and within the guard band. Both sides of each
+// comparison are finite, and depth is positive where the first holds.
+inline bool can_be_projected(const vec3<double>& p, double near) {
+    return (p.z >= near) & (std::abs(p.x) <= guard_band * p.z) &
+           (std::abs(p.y) <= guard_band * p.z); // NOLINT
+}
+
+// A place in pixels to the nearest step, halves upwards.
+inline std::int32_t to_steps(double place) {
+    return static_cast<std::int32_t>(std::floor(place * steps_per_pixel + 0.5));
 }
 
 // The first pixel whose centre is at or after a place in steps, and the last at or before it.
