@@ -5,8 +5,6 @@
 namespace yurvo::pipeline::wide {
 
 alignas(64) const std::array<double, 16> lane_number{0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15};
-alignas(64) const std::array<float, 16> lane_number_in_float{0, 1, 2,  3,  4,  5,  6,  7,
-                                                             8, 9, 10, 11, 12, 13, 14, 15};
 
 #define YURVO_TABLES(set)                                                                                    \
     const vertex_kernels& set##_vertices();                                                                  \

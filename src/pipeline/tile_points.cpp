@@ -172,7 +172,6 @@ void scene_shading<Scalar>::set_planes(shading_scratch<Scalar>& mine, std::size_
             mine.any_one_by_one = mine.any_one_by_one || planes.one_by_one;
         }
     }
-    mine.to_set.clear();
 }
 
 // Pixel by pixel, with weights that are brought back into a triangle thinner than the snap.
@@ -222,7 +221,7 @@ void scene_shading<Scalar>::put_points(shading_scratch<Scalar>& mine, std::size_
     if (from_.rate == rate::face) {
         put_faces(mine, o);
         if (!textured) {
-            mine.to_set.clear(); // nothing is spread
+            // nothing is spread
             return;
         }
     }

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <tuple>
+#include <utility>
 
 #include <Eigen/LU>
 
@@ -87,7 +88,7 @@ scene_shading<Scalar>::scene_shading(const stage& from, const shader<Scalar>& wi
 
 template <class Scalar>
 void scene_shading<Scalar>::run(block<Scalar>& points, const prepared_object& object,
-                                std::vector<const ready_light<Scalar>*>& lights) {
+                                std::vector<const ready_light<Scalar>*>& lights) const {
     const std::size_t set = object.staged.lights;
     lights.clear();
     thread_local std::vector<unsigned char> reached;
@@ -120,7 +121,6 @@ void scene_shading<Scalar>::run(block<Scalar>& points, const prepared_object& ob
         }
     }
     with_.shade({points, object.factors, lights, settings_, eye_, with_.model});
-    evaluations_.fetch_add(points.count, std::memory_order_relaxed);
 }
 
 // Lights `count` points that `put(block, place in it, point)` puts into blocks, on all threads.
@@ -140,6 +140,7 @@ std::vector<outgoing<Scalar>> scene_shading<Scalar>::light_points(const prepared
                 put(*points, i, begin + i);
             }
             run(*points, object, lights);
+            evaluations_.fetch_add(points->count, std::memory_order_relaxed);
             for (std::size_t i = 0; i < points->count; ++i) {
                 lit[begin + i] = {points->tinted.color(i), points->untinted.color(i)};
             }
@@ -197,6 +198,7 @@ void scene_shading<Scalar>::write(shading_scratch<Scalar>& mine, const prepared_
                                   const pixel_target& into) const {
     const auto alpha = static_cast<float>(object.material.look.alpha);
     const block<Scalar>& points = mine.points;
+    static_assert(block_size == wide::square * wide::square);
     lane3<float> narrow; // NOLINT: written where it is needed
     wide::color_lanes lit{};
     if constexpr (std::is_same_v<Scalar, float>) {
@@ -207,7 +209,19 @@ void scene_shading<Scalar>::write(shading_scratch<Scalar>& mine, const prepared_
         }
         lit = {narrow.x.data(), narrow.y.data(), narrow.z.data()};
     }
+    const auto write_row = [&](const wide::pixel_run& first, std::size_t at, std::size_t count) {
+        kernels_.attributes.write({lit[0] + at, lit[1] + at, lit[2] + at}, alpha, count,
+                                  into.at(first.x, first.y), into.past_caches);
+    };
     std::size_t at = 0;
+    // As many pixels as a square has, all of one square: row by row they are the whole of it.
+    if (points.count == block_size && wide::same_square(mine.waiting.front(), mine.waiting.back())) {
+        wide::pixel_run row = mine.waiting.front();
+        for (; at < points.count; at += wide::square, ++row.y) {
+            write_row(row, at, wide::square);
+        }
+        return;
+    }
     for (std::size_t r = 0; r < mine.waiting.size();) {
         // Runs that follow one another in a row are written in one go.
         const wide::pixel_run& first = mine.waiting[r];
@@ -217,10 +231,62 @@ void scene_shading<Scalar>::write(shading_scratch<Scalar>& mine, const prepared_
              ++r) {
             count += static_cast<std::size_t>(mine.waiting[r].count);
         }
-        kernels_.attributes.write({lit[0] + at, lit[1] + at, lit[2] + at}, alpha, count,
-                                  into.at(first.x, first.y), into.past_caches);
+        write_row(first, at, count);
         at += count;
     }
+}
+
+// The points of the block, whose runs are waiting.
+template <class Scalar>
+void scene_shading<Scalar>::shade_waiting(shading_scratch<Scalar>& mine, std::size_t o,
+                                          const pixel_target& into) {
+    const prepared_object& object = objects_[o];
+    const bool field = object.staged.field != nullptr;
+    if (!field) {
+        put_points(mine, o);
+    }
+    if (from_.rate == rate::fragment || field) {
+        run(mine.points, object, mine.lights);
+        mine.evaluations += mine.points.count;
+    }
+    write(mine, object, into);
+    if (mine.slots.may_overflow()) {
+        clear_slots(mine);
+    }
+}
+
+// Puts as many runs of triangles into the block as it holds: how many.
+template <class Scalar>
+std::size_t scene_shading<Scalar>::gather(shading_scratch<Scalar>& mine, std::size_t o,
+                                          std::span<const wide::seen_run> runs) const {
+    const std::int32_t first = vertices_.objects[o].first;
+    std::int32_t last = -1; // the triangle of the run before, which is the same more often than not
+    std::uint16_t slot = 0;
+    std::size_t points = 0;
+    std::size_t fresh_count = 0;
+    std::size_t count = 0;
+    for (; count < runs.size(); ++count) {
+        const wide::seen_run& one = runs[count];
+        const std::size_t more = points + static_cast<std::size_t>(one.count);
+        if (more > block_size) {
+            break;
+        }
+        points = more;
+        if (one.triangle != last) {
+            bool fresh = false;
+            std::tie(slot, fresh) = mine.slots.of(one.triangle);
+            last = one.triangle;
+            if (fresh) {
+                mine.triangles[slot] = static_cast<std::uint32_t>(one.triangle - first);
+                mine.fresh_slots[fresh_count++] = slot;
+            }
+        }
+        mine.runs_in_block[count] = {one.x, one.y, one.count, slot};
+    }
+    mine.points.count = points;
+    mine.waiting = {mine.runs_in_block.data(), count};
+    mine.to_set = {mine.fresh_slots.data(), fresh_count};
+    return count;
 }
 
 template <class Scalar>
@@ -230,47 +296,28 @@ void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_
     const prepared_object& object = objects_[o];
     const bool field = object.staged.field != nullptr;
     block<Scalar>& points = mine.points;
-    points.count = 0;
     points.own_base =
         from_.rate == rate::fragment && (!object.shape.colors.empty() || (object.material.image && !field));
     points.between_vertices = !field;
-    const auto flush = [&] {
-        if (!field) {
-            put_points(mine, o);
-        }
-        if (from_.rate == rate::fragment || field) {
-            run(points, object, mine.lights);
-        }
-        write(mine, object, into);
-        points.count = 0;
-        mine.waiting.clear();
-        if (mine.slots.may_overflow()) {
-            clear_slots(mine);
-        }
-    };
-    const std::int32_t first = vertices_.objects[o].first;
-    std::int32_t last = -1; // the triangle of the run before, which is the same more often than not
-    std::uint16_t slot = 0;
-    for (const wide::seen_run& one : runs) {
-        if (points.count + static_cast<std::size_t>(one.count) > block_size) {
-            flush();
-            last = -1;
-        }
+    while (!runs.empty()) {
+        std::size_t taken = 0;
         if (field) {
-            put_field_run(points, o, one, at, seen);
-        } else if (one.triangle != last) {
-            bool fresh = false;
-            std::tie(slot, fresh) = mine.slots.of(one.triangle);
-            last = one.triangle;
-            if (fresh) {
-                mine.triangles[slot] = static_cast<std::uint32_t>(one.triangle - first);
-                mine.to_set.push_back(slot);
+            points.count = 0;
+            for (; taken < runs.size() &&
+                   points.count + static_cast<std::size_t>(runs[taken].count) <= block_size;
+                 ++taken) {
+                const wide::seen_run& one = runs[taken];
+                put_field_run(points, o, one, at, seen);
+                points.count += static_cast<std::size_t>(one.count);
+                mine.runs_in_block[taken] = {one.x, one.y, one.count, 0};
             }
+            mine.waiting = {mine.runs_in_block.data(), taken};
+        } else {
+            taken = gather(mine, o, runs);
         }
-        points.count += static_cast<std::size_t>(one.count);
-        mine.waiting.push_back({one.x, one.y, one.count, slot});
+        shade_waiting(mine, o, into);
+        runs = runs.subspan(taken);
     }
-    flush();
 }
 
 // What shows nothing gets the background, and leaves the runs: how many pixels.
@@ -313,9 +360,13 @@ void scene_shading<Scalar>::shade(const tile& at, tile_scratch& seen, shading_sc
     pixels_.fetch_add(pixels, std::memory_order_relaxed);
     const std::vector<wide::object_view>& objects = vertices_.objects;
     std::size_t object = wide::object_of(found.most, objects.data(), objects.size(), 0);
+    const auto finished = [&] {
+        kernels_.attributes.written();
+        evaluations_.fetch_add(std::exchange(mine.evaluations, 0), std::memory_order_relaxed);
+    };
     if (found.least >= objects[object].first) {
         shade_runs(mine, object, runs, at, seen, into);
-        kernels_.attributes.written();
+        finished();
         return;
     }
     mine.by_object.resize(std::max(mine.by_object.size(), objects.size()));
@@ -333,7 +384,7 @@ void scene_shading<Scalar>::shade(const tile& at, tile_scratch& seen, shading_sc
     for (const std::size_t o : mine.objects) {
         shade_runs(mine, o, mine.by_object[o], at, seen, into);
     }
-    kernels_.attributes.written();
+    finished();
 }
 
 template class scene_shading<float>;

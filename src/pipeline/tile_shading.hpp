@@ -64,17 +64,20 @@ struct pixel_target {
 // What a thread uses again from tile to tile.
 template <class Scalar> struct shading_scratch {
     block<Scalar> points;
-    std::vector<wide::pixel_run> waiting;               // the runs in the block
+    std::array<wide::pixel_run, block_size> runs_in_block;
+    std::span<const wide::pixel_run> waiting;           // those of them that are
     room<wide::seen_run> runs;                          // of the tile
     std::vector<std::vector<wide::seen_run>> by_object; // where there are several
     std::vector<std::size_t> objects;                   // those that have any
+    std::uint64_t evaluations = 0;                      // of the tile
     plane_slots slots;
     std::vector<wide::attribute_planes> planes = std::vector<wide::attribute_planes>(plane_slots::count);
     std::vector<wide::square_planes> in_square = std::vector<wide::square_planes>(plane_slots::count);
     std::vector<std::int32_t> square = std::vector<std::int32_t>(plane_slots::count);
     std::vector<std::uint32_t> triangles =
         std::vector<std::uint32_t>(plane_slots::count); // whose they are, of the object
-    std::vector<std::uint16_t> to_set;                  // slots whose planes are yet to be set
+    std::array<std::uint16_t, block_size> fresh_slots;
+    std::span<const std::uint16_t> to_set; // those of them whose planes are yet to be set
     wide::plane_batch batch;
     bool any_one_by_one = false; // of the slots in use
     std::vector<const ready_light<Scalar>*> lights;
@@ -126,7 +129,7 @@ template <class Scalar> class scene_shading {
     std::atomic<std::uint64_t> pixels_ = 0;
 
     void run(block<Scalar>& points, const prepared_object& object,
-             std::vector<const ready_light<Scalar>*>& lights);
+             std::vector<const ready_light<Scalar>*>& lights) const;
     template <class Put>
     std::vector<outgoing<Scalar>> light_points(const prepared_object& object, std::size_t count, Put&& put);
     lit_colors light_vertices(std::size_t o);
@@ -148,6 +151,9 @@ template <class Scalar> class scene_shading {
     void put_field_run(block<Scalar>& points, std::size_t o, const wide::seen_run& run, const tile& at,
                        const tile_scratch& seen) const;
     void write(shading_scratch<Scalar>& mine, const prepared_object& object, const pixel_target& into) const;
+    void shade_waiting(shading_scratch<Scalar>& mine, std::size_t o, const pixel_target& into);
+    std::size_t gather(shading_scratch<Scalar>& mine, std::size_t o,
+                       std::span<const wide::seen_run> runs) const;
     void shade_runs(shading_scratch<Scalar>& mine, std::size_t o, std::span<const wide::seen_run> runs,
                     const tile& at, const tile_scratch& seen, const pixel_target& into);
     std::uint64_t fill_background(std::span<wide::seen_run>& runs, const pixel_target& into) const;

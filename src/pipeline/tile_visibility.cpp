@@ -298,10 +298,11 @@ void find_visible(const stage& from, const projected_scene& vertices, const wide
                   const tile& at, tile_scratch& into) {
     into.pitch = (at.width + 15) / 16 * 16 + 16;
     const auto size = static_cast<std::size_t>(into.pitch) * static_cast<std::size_t>(at.height);
-    // Farther than far loses against an empty pixel.
-    into.nearness.assign(size, std::nextafter(static_cast<float>(1 / from.seen_from.far), 0.0F));
-    into.triangles.assign(size, -1);
+    into.nearness.resize(size);
+    into.triangles.resize(size);
     wide::tile_view view = into.view_of(at);
+    // Farther than far loses against an empty pixel.
+    kernels.coverage.clear(view, std::nextafter(static_cast<float>(1 / from.seen_from.far), 0.0F));
     view.nearest = static_cast<float>(1 / from.seen_from.near);
     view.near = from.seen_from.near;
     wide::cover_request asked;
@@ -330,12 +331,15 @@ void find_visible(const stage& from, const projected_scene& vertices, const wide
     }
     into.coarse.resize(static_cast<std::size_t>(into.pitch / 8) *
                        static_cast<std::size_t>((at.height + 7) / 8));
-    kernels.coverage.coarsen(view, into.coarse.data());
+    const float farthest = kernels.coverage.coarsen(view, into.coarse.data());
     view.coarse = into.coarse.data();
     for (const tile_bins& bins : vertices.bins) {
         if (at.index < bins.back.size()) {
             for (const std::uint32_t number : bins.back[at.index]) {
                 const tile_bins::cluster& cluster = bins.clusters[number];
+                if (cluster.of.nearness < farthest) {
+                    continue; // all that is seen here is nearer
+                }
                 kernels.coverage.cover_backs(cluster.of, vertices.objects[cluster.object], view);
             }
         }

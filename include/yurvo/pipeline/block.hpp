@@ -106,11 +106,29 @@ surface<Real> surface_at(const block<scalar_t<Real>>& points, std::size_t i, boo
     s.emission = rgb<Real>(material.emission);
     return s;
 }
-template <class Real> reflected<Real> sums_at(const block<scalar_t<Real>>& points, std::size_t i) {
-    return {points.diffuse.template load_color<Real>(i), points.specular.template load_color<Real>(i)};
-}
+// Where the sums so far are read from: the block, or before the first light a zero for all.
+template <class Real> class sums_so_far {
+    using scalar = scalar_t<Real>;
+    alignas(64) static constexpr std::array<scalar, lanes_of<Real>> nothing{};
+    std::array<const scalar*, 6> from_;
+    std::size_t step_; // 1, or 0 where it is always the same zero
 
-// What every light needs of a point: its normal at length 1, v, and sums of nothing yet.
+  public:
+    sums_so_far(const block<scalar>& points, bool any)
+        : from_{points.diffuse.x.data(),  points.diffuse.y.data(),  points.diffuse.z.data(),
+                points.specular.x.data(), points.specular.y.data(), points.specular.z.data()},
+          step_(any ? 1 : 0) {
+        if (!any) {
+            from_.fill(nothing.data());
+        }
+    }
+    [[nodiscard]] reflected<Real> at(std::size_t i) const {
+        const auto of = [&](std::size_t k) { return load_lanes<Real>(from_[k] + i * step_); };
+        return {{of(0), of(1), of(2)}, {of(3), of(4), of(5)}};
+    }
+};
+
+// What every light needs of a point: its normal at length 1, and v.
 template <class Formula, class Real> void begin_points(block<scalar_t<Real>>& points, const vec3<Real>& eye) {
     constexpr std::size_t step = lanes_of<Real>;
     const std::size_t count = points.count;
@@ -120,8 +138,6 @@ template <class Formula, class Real> void begin_points(block<scalar_t<Real>>& po
         if (between_vertices) {
             points.normal.store(i, Formula::interpolated_normal(points.normal.template load<Real>(i)));
         }
-        points.diffuse.store(i, rgb<Real>(Real(0)));
-        points.specular.store(i, rgb<Real>(Real(0)));
     }
 }
 
@@ -129,18 +145,18 @@ template <class Formula, class Real> void begin_points(block<scalar_t<Real>>& po
 // call would send its batches through memory.
 template <class Formula, class Real, class Law, class Model>
 YURVO_FLATTENED [[gnu::noinline]] void add_light(const shade_request<scalar_t<Real>>& asked,
-                                                 const ready_light<scalar_t<Real>>& given, const Law& law,
-                                                 const Model& model) {
+                                                 const ready_light<scalar_t<Real>>& given, bool first,
+                                                 const Law& law, const Model& model) {
     constexpr std::size_t step = lanes_of<Real>;
     block<scalar_t<Real>>& points = asked.points;
     const surface<scalar_t<Real>> material = asked.material;
     const ready_light<scalar_t<Real>> light = given;
     const std::size_t count = points.count;
     const bool own_base = points.own_base;
+    const sums_so_far<Real> sums(points, !first);
     for (std::size_t i = 0; i < count; i += step) {
         const surface<Real> s = surface_at<Real>(points, i, own_base, material);
-        const reflected<Real> sum =
-            sums_at<Real>(points, i) + model(s, arrive<Formula>(light, s.position, law));
+        const reflected<Real> sum = sums.at(i) + model(s, arrive<Formula>(light, s.position, law));
         points.diffuse.store(i, sum.diffuse);
         points.specular.store(i, sum.specular);
     }
@@ -155,9 +171,10 @@ void finish_points(const shade_request<scalar_t<Real>>& asked, const Model& mode
     const std::size_t count = points.count;
     const bool own_base = points.own_base;
     const bool in_parts = points.in_parts;
+    const sums_so_far<Real> sums(points, needs_lights<Model> && !asked.lights.empty());
     for (std::size_t i = 0; i < count; i += step) {
-        const outgoing<Real> lit = finish(model, surface_at<Real>(points, i, own_base, material),
-                                          sums_at<Real>(points, i), settings);
+        const outgoing<Real> lit =
+            finish(model, surface_at<Real>(points, i, own_base, material), sums.at(i), settings);
         if (in_parts) {
             points.tinted.store(i, lit.tinted);
             points.untinted.store(i, lit.untinted);
@@ -174,13 +191,16 @@ void shade_block(const shade_request<scalar_t<Real>>& asked, const Model& model)
     static_assert(block_size % lanes_of<Real> == 0);
     begin_points<Formula>(asked.points, vec3<Real>(asked.eye));
     if constexpr (needs_lights<Model>) {
+        bool first = true;
         for (const ready_light<scalar_t<Real>>* const light : asked.lights) {
             if constexpr (Fixed) {
-                with_fixed_law(light->law(),
-                               [&](const auto& law) { add_light<Formula, Real>(asked, *light, law, model); });
+                with_fixed_law(light->law(), [&](const auto& law) {
+                    add_light<Formula, Real>(asked, *light, first, law, model);
+                });
             } else {
-                add_light<Formula, Real>(asked, *light, light->law(), model);
+                add_light<Formula, Real>(asked, *light, first, light->law(), model);
             }
+            first = false;
         }
     }
     finish_points<Formula, Real>(asked, model);

@@ -306,45 +306,56 @@ template <class Scalar> void spread_points(const spread_request<Scalar>& asked) 
 }
 
 // Normals and positions, square by square: first the planes that are new there, one after the other, which
-// leaves the processor several to work on.
-void spread_squares(const spread_request<float>& asked) {
+// leaves the processor several to work on. False where no triangle has such planes: then nothing has been
+// done.
+bool spread_squares(const spread_request<float>& asked) {
     const std::array<float*, 6> into{asked.into[0],     asked.into[1],     asked.into[2],
                                      asked.position[0], asked.position[1], asked.position[2]};
     std::int32_t rays_of = no_square;
     square_rays rays;
-    // Whether a run goes in floats; a block may hold parts of two squares.
-    const auto ready = [&](const pixel_run& run) {
-        const std::int32_t here = square_of(run);
-        std::int32_t& of_slot = asked.square[run.slot];
-        if (of_slot != always_doubles && (of_slot & ~1) != here) {
-            if (here != rays_of) {
-                rays_of = here;
-                rays = square_rays(*asked.rays, run);
-            }
-            of_slot = here | (set_square(asked.planes[run.slot], rays, asked.in_square[run.slot]) ? 0 : 1);
+    const auto prepare = [&](const pixel_run& run, std::int32_t here, std::int32_t& of_slot) {
+        if (here != rays_of) {
+            rays_of = here;
+            rays = square_rays(*asked.rays, run);
         }
-        return of_slot == here;
+        of_slot = here | (set_square(asked.planes[run.slot], rays, asked.in_square[run.slot]) ? 0 : 1);
     };
     const pixel_run* const end = asked.runs + asked.run_count;
+    bool any = false;
     for (const pixel_run* run = asked.runs; run < end; ++run) {
-        ready(*run);
+        std::int32_t& of_slot = asked.square[run->slot];
+        if (of_slot != always_doubles) {
+            any = true;
+            const std::int32_t here = square_of(*run);
+            if ((of_slot & ~1) != here) {
+                prepare(*run, here, of_slot);
+            }
+        }
+    }
+    if (!any) {
+        return false;
     }
     std::size_t first = 0;
     for (const pixel_run* each = asked.runs; each < end; ++each) {
         const pixel_run run = *each;
-        if (ready(run)) {
+        const std::int32_t here = square_of(run);
+        std::int32_t& of_slot = asked.square[run.slot];
+        if (of_slot != always_doubles && (of_slot & ~1) != here) { // the block holds parts of two squares
+            prepare(run, here, of_slot);
+        }
+        if (of_slot == here) {
             spread_over_square(asked.in_square[run.slot], run, into, first);
         } else {
             spread_whole_run(asked, normal, true, run, first);
         }
         first += static_cast<std::size_t>(run.count);
     }
+    return true;
 }
 
 template <class Scalar> void spread(const spread_request<Scalar>& asked) {
     if constexpr (std::is_same_v<Scalar, float>) {
-        if (asked.in_square != nullptr) {
-            spread_squares(asked);
+        if (asked.in_square != nullptr && spread_squares(asked)) {
             return;
         }
     }

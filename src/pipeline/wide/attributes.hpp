@@ -83,6 +83,14 @@ struct pixel_run {
     std::uint16_t slot;
 };
 
+// Squares of `square` pixels, counted from the picture's corner.
+inline constexpr int in_square = square - 1; // the bits of a coordinate that say where in its square
+static_assert((square & in_square) == 0);
+inline std::int32_t square_of(const pixel_run& run) {
+    return (run.y & ~in_square) << 16 | (run.x & ~in_square);
+}
+inline bool same_square(const pixel_run& a, const pixel_run& b) { return square_of(a) == square_of(b); }
+
 // All points of a block, in the order of the runs.
 template <class Scalar> struct spread_request { // NOLINT
     const attribute_planes* planes = nullptr;   // slot by slot

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <bit>
+#include <limits>
 
 #include "batches.hpp"
 #include "lanes.hpp"
@@ -330,7 +331,14 @@ void cover_backs(const back_cluster& cluster, const object_view& object, const t
     cover_ready(tile, object, ready, ids.data(), count);
 }
 
-void coarsen(const tile_view& tile, float* coarse) {
+void clear(const tile_view& tile, float background) {
+    const std::size_t count = static_cast<std::size_t>(tile.pitch) * static_cast<std::size_t>(tile.height);
+    std::fill_n(tile.nearness, count, background);
+    std::fill_n(tile.seen, count, -1);
+}
+
+float coarsen(const tile_view& tile, float* coarse) {
+    float least_of_all = std::numeric_limits<float>::infinity();
     const int pitch = tile.pitch / 8;
     for (int y = 0; y < tile.height; y += 8) {
         for (int x = 0; x < tile.pitch; x += lanes) {
@@ -349,10 +357,15 @@ void coarsen(const tile_view& tile, float* coarse) {
                 const std::int32_t* const of = least.data() + 8 * half;
                 const std::int32_t all = std::min(std::min(std::min(of[0], of[1]), std::min(of[2], of[3])),
                                                   std::min(std::min(of[4], of[5]), std::min(of[6], of[7])));
-                coarse[y / 8 * pitch + x / 8 + static_cast<int>(half)] = std::bit_cast<float>(all);
+                const int column = x / 8 + static_cast<int>(half);
+                coarse[y / 8 * pitch + column] = std::bit_cast<float>(all);
+                if (column * 8 < tile.width) { // beyond it nothing is kept
+                    least_of_all = lesser(least_of_all, std::bit_cast<float>(all));
+                }
             }
         }
     }
+    return least_of_all;
 }
 
 static_assert(square == lanes);
@@ -398,7 +411,7 @@ found_runs split(const tile_view& tile, seen_run* runs) {
 } // namespace
 
 const coverage_kernels& YURVO_KERNELS() {
-    static constexpr coverage_kernels made{cover_all, cover_backs, coarsen, split};
+    static constexpr coverage_kernels made{clear, cover_all, cover_backs, coarsen, split};
     return made;
 }
 

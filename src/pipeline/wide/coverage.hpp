@@ -66,10 +66,13 @@ struct found_runs {
 };
 
 struct coverage_kernels {
+    // Nothing is seen yet; `background` is how near what is seen has to be at least.
+    void (*clear)(const tile_view&, float background);
     void (*cover)(const cover_request&, const tile_view&);
     // What lies behind what the coarse nearness says is there is left out.
     void (*cover_backs)(const back_cluster&, const object_view&, const tile_view&);
-    void (*coarsen)(const tile_view&, float* coarse);
+    // The least of all is returned.
+    float (*coarsen)(const tile_view&, float* coarse);
     // The runs of a tile, square by square; there is room for one a pixel.
     found_runs (*split)(const tile_view&, seen_run* runs);
 };

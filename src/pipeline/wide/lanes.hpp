@@ -8,7 +8,6 @@ namespace yurvo::pipeline::wide {
 // 0 to 15, where the compiler cannot see them: it would take each product apart otherwise, instead of
 // multiplying a batch.
 extern const std::array<double, 16> lane_number;
-extern const std::array<float, 16> lane_number_in_float;
 
 // std::min and std::max give references, and a load through one of two addresses stays a load apiece.
 template <class Number> constexpr Number lesser(Number a, Number b) { return a < b ? a : b; }

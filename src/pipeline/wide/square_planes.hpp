@@ -17,12 +17,15 @@
 namespace yurvo::pipeline::wide {
 
 inline constexpr int half_square = square / 2;
-inline constexpr int in_square = square - 1; // the bits of a coordinate that say where in its square
-static_assert((square & in_square) == 0);
-
-inline std::int32_t square_of(const pixel_run& run) {
-    return (run.y & ~in_square) << 16 | (run.x & ~in_square);
-}
+// A pixel's centre from the middle of its square, column by column or row by row, and some more beyond its
+// end.
+alignas(64) static constexpr auto from_middle = [] {
+    std::array<float, 2 * square> made{};
+    for (int i = 0; i < 2 * square; ++i) {
+        made[static_cast<std::size_t>(i)] = static_cast<float>(i - half_square) + 0.5F;
+    }
+    return made;
+}();
 
 // Eight numbers side by side: nearness and the normal, then the position and a place left over.
 using four_doubles = std::array<double, 4>;
@@ -120,9 +123,8 @@ inline real inverse(const real& number) {
 [[gnu::always_inline]] inline void spread_over_square(const square_planes& planes, const pixel_run& run,
                                                       const std::array<float*, 6>& into, std::size_t first) {
     constexpr std::size_t step = lanes_of<real>;
-    // From the middle to the first centre: halves, so this and what follows is exact.
-    const float x = static_cast<float>((run.x & in_square) - half_square) + 0.5F;
-    const float y = static_cast<float>((run.y & in_square) - half_square) + 0.5F;
+    const float* const x = from_middle.data() + (run.x & in_square);
+    const float y = from_middle[static_cast<std::size_t>(run.y & in_square)];
     alignas(64) std::array<float, 8> in_row; // NOLINT: written at once
 #if defined(__AVX2__)
     _mm256_store_ps(in_row.data(), _mm256_fmadd_ps(_mm256_load_ps(planes.down.data()), _mm256_set1_ps(y),
@@ -134,12 +136,18 @@ inline real inverse(const real& number) {
 #endif
     const auto count = static_cast<std::size_t>(run.count);
     for (std::size_t l = 0; l < count; l += step) {
-        const real dx = load_lanes<real>(lane_number_in_float.data() + l) + real(x);
+        const real dx = load_from<real>(x + l); // halves: exact
         const real depth = inverse(multiply_add(real(planes.across[0]), dx, real(in_row[0])));
-        for (std::size_t i = 1; i < 7; ++i) {
+        const auto put = [&](std::size_t i) {
             const real left = multiply_add(real(planes.across[i]), dx, real(in_row[i]));
             store_to(into[i - 1] + first + l, multiply_add(left, depth, real(planes.whole[i])));
-        }
+        };
+        put(1);
+        put(2);
+        put(3);
+        put(4);
+        put(5);
+        put(6);
     }
 }
 
