@@ -210,7 +210,7 @@ template <class Scalar, class Arch> struct real_functions<xsimd::batch<Scalar, A
 #if defined(__AVX512F__)
         if constexpr (std::is_same_v<Scalar, float> && real::size == 16) {
             const __m512 kept = _mm512_min_ps(x, _mm512_set1_ps(FLT_MAX));
-            const __mmask16 positive = _mm512_cmp_ps_mask(kept, _mm512_setzero_ps(), _CMP_GT_OQ);
+            const __mmask16 positive = _mm512_cmp_ps_mask(x, _mm512_setzero_ps(), _CMP_GT_OQ);
             return refined_inverse_sqrt(kept, _mm512_maskz_rsqrt14_ps(positive, kept));
         }
 #endif
