@@ -151,14 +151,14 @@ TEST_CASE("positions and normals in floats are as near to those in doubles as is
         made.view.fov = radians(i % 2 == 0 ? 8 : 3); // near enough for squares in which little changes
         // Both are rounded to floats in the end, by u each at most. Before that a position's difference from
         // its square's middle, a 28th of its greatest component at most (a 32nd over nearness that may be an
-        // eighth less), takes a dozen roundings.
+        // eighth less), takes eight roundings.
         const double position = most_apart<shown_point<false>>(made, 0);
-        REQUIRE(position <= (2 + 12.0 / 28) * u);
+        REQUIRE(position <= (2 + 8.0 / 28) * u);
         worst_position = std::max(worst_position, position);
         // A normal's difference is two sevenths at most; making it unit, here and there, adds 3 roundings,
         // and what is interpolated may have shrunk by a fifth before it on meshes as fine as these.
         const double normal = most_apart<shown_point<true>>(made, 1);
-        REQUIRE(normal <= (1.25 * (1 + 12 * 2.0 / 7) + 2 + 3) * u);
+        REQUIRE(normal <= (1.25 * (1 + 8 * 2.0 / 7) + 2 + 3) * u);
         worst_normal = std::max(worst_normal, normal);
     }
     CHECK(worst_position > 0); // or floats were not used at all

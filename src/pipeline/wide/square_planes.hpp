@@ -2,7 +2,7 @@
 // value in its middle. Part of attributes.cpp; see vertices.hpp for how it is compiled.
 //
 // A float holds the difference from the middle as well as a double holds the whole, as long as the difference
-// is small: of a position it may be a 32nd, so all that a dozen roundings of it come to is a third of the one
+// is small: of a position it may be a 32nd, so all that eight roundings of it come to is a third of the one
 // rounding that the position takes anyway. Where it is not, doubles serve (attributes.cpp).
 #pragma once
 
