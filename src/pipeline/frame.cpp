@@ -41,6 +41,18 @@ class subnormals_flushed {
     subnormals_flushed& operator=(subnormals_flushed&&) = delete;
 };
 
+// Large tiles have fewer triangles in common; small ones spread a small picture over all threads.
+tile_grid grid_for(const view& of, int asked) {
+    constexpr int large = 128;
+    constexpr int small = 64;
+    constexpr std::size_t enough_for_all_threads = 64;
+    if (asked > 0) {
+        return {of, asked};
+    }
+    const tile_grid grid(of, large);
+    return grid.count() >= enough_for_all_threads ? grid : tile_grid(of, small);
+}
+
 using clock = std::chrono::steady_clock;
 
 // Adds the time that it lives to a sum.
@@ -105,7 +117,7 @@ struct frame::parts {
         std::atomic<std::int64_t> visibility_time = 0;
         std::atomic<std::int64_t> shading_time = 0;
         const wide::kernels kernels = wide::kernels_for(chosen_instruction_set());
-        const tile_grid grid(from.view, settings.tile);
+        const tile_grid grid = grid_for(from.view, settings.tile);
 
         const auto time_vertices = [&] { return timed(vertex_time); };
         vertex_normals<Scalar>& world_normals = normals_of<Scalar>();
@@ -163,7 +175,7 @@ picture frame::take() {
 
 visibility frame::see(const stage& from) {
     const wide::kernels kernels = wide::kernels_for(chosen_instruction_set());
-    const tile_grid grid(from.view, parts_->settings.tile);
+    const tile_grid grid = grid_for(from.view, parts_->settings.tile);
     project_all<float>(from, grid, kernels, parts_->vertices, nullptr, [] { return 0; });
     visibility found;
     found.width = from.view.width;

@@ -76,7 +76,7 @@ TEST_CASE("a picture larger than the caches holds at each pixel the paint of wha
     }
     const pipeline::stage staged = pipeline::make_stage(made);
     const pipeline::visibility seen = pipeline::find_visible(staged);
-    for (const int tile : {16, 64, 256}) {
+    for (const int tile : {0, 16, 64, 128, 256}) {
         CAPTURE(tile);
         const picture drawn = drawn_as(made, {tile, true}, 2);
         std::size_t covered = 0;

@@ -218,6 +218,20 @@ template <class Scalar, class Arch> struct real_functions<xsimd::batch<Scalar, A
         return select(positive, inverse_sqrt(select(positive, x, real(Scalar(1)))), real(Scalar(0)));
     }
 
+    static auto any(const real& x, const real& y, const real& z) {
+#if defined(__AVX512F__)
+        if constexpr (std::is_same_v<Scalar, float> && real::size == 16) {
+            const auto bits = [](const real& of) { return _mm512_castps_si512(of); };
+            constexpr int any_of_three = 0xFE; // the truth table of a | b | c
+            const __m512i either = _mm512_ternarylogic_epi32(bits(x), bits(y), bits(z), any_of_three);
+            // But for the sign: 0 and −0 are both nothing.
+            return
+                typename real::batch_bool_type(_mm512_test_epi32_mask(either, _mm512_set1_epi32(0x7fffffff)));
+        }
+#endif
+        return x * x + y * y + z * z > real(Scalar(0));
+    }
+
     static real cosine_power(const real& versine, const real& exponent) {
 #if defined(__AVX512F__)
         if constexpr (std::is_same_v<Scalar, float> && real::size == 16) {

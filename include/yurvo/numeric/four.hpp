@@ -187,6 +187,10 @@ template <class Batch> struct real_functions<four<Batch>> {
         return {one::inverse_sqrt_or_zero(x.a), one::inverse_sqrt_or_zero(x.b),
                 one::inverse_sqrt_or_zero(x.c), one::inverse_sqrt_or_zero(x.d)};
     }
+    static typename real::masks any(const real& x, const real& y, const real& z) {
+        return {one::any(x.a, y.a, z.a), one::any(x.b, y.b, z.b), one::any(x.c, y.c, z.c),
+                one::any(x.d, y.d, z.d)};
+    }
     static real cosine_power(const real& versine, const real& exponent) {
         return {one::cosine_power(versine.a, exponent.a), one::cosine_power(versine.b, exponent.b),
                 one::cosine_power(versine.c, exponent.c), one::cosine_power(versine.d, exponent.d)};

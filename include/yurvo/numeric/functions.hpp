@@ -32,6 +32,8 @@ template <class Real> struct real_functions {
     static Real reciprocal(const Real& x) { return Real(1) / x; }
     static Real inverse_sqrt(const Real& x) { return Real(1) / sqrt(x); }
     static Real inverse_sqrt_or_zero(const Real& x) { return x > Real(0) ? Real(1) / sqrt(x) : Real(0); }
+    // Whether any of three is not 0.
+    static auto any(const Real& x, const Real& y, const Real& z) { return x * x + y * y + z * z > Real(0); }
     // max(1 − versine, 0)^exponent; exponent > 0. The logarithm of 1 − versine is taken as log1p(−versine): a
     // rounding in the cosine would be multiplied by the exponent, one in the versine is not.
     static Real cosine_power(const Real& versine, const Real& exponent) {

@@ -52,6 +52,11 @@ template <class Real> vec3<Real> normalize(const vec3<Real>& a) {
     return a * inverse_sqrt_or_zero(dot(a, a));
 }
 
+// Whether what normalize() gave has a length at all: it is of length 1, or zero.
+template <class Real> auto has_direction(const vec3<Real>& a) {
+    return real_functions<Real>::any(a.x, a.y, a.z);
+}
+
 // 1 − cos of the angle between two unit vectors, as |a − b|² / 2: unlike 1 − a·b it keeps its digits when the
 // angle is small, and unit lengths that are off by a rounding cancel to first order.
 template <class Real> constexpr Real versine(const vec3<Real>& a, const vec3<Real>& b) {

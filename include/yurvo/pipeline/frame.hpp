@@ -27,7 +27,7 @@ struct time_spent {
 
 // None of it changes the picture.
 struct frame_settings {
-    int tile = 64;                // pixels across and down: 16, 32, 64, 128 or 256
+    int tile = 0;                 // pixels across and down: 16, 32, 64, 128 or 256; 0: by the picture's size
     bool skip_unreachable = true; // leave a light out where it cannot reach
 };
 

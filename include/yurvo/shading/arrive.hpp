@@ -62,13 +62,21 @@ ready_light<Scalar> make_ready(const light& given, const vec3<double>& origin = 
     return ready;
 }
 
-// `inverse` is 1 / d; formulas of one's own need not take it.
+// Formulas of one's own need not take 1 / d.
+template <class Formula, class Real> inline constexpr bool takes_inverse = requires(const Real& d) {
+    Formula::falloff_inverse_square(d, d);
+};
+template <class Formula, class Real> inline constexpr bool windowed_takes_inverse = requires(const Real& d) {
+    Formula::falloff_windowed(d, d, d);
+};
+
+// `inverse` is 1 / d.
 template <class Formula, class Real, class Law>
 Real falloff_at(const ready_light<scalar_t<Real>>& light, const Real& d, const Real& inverse,
                 const Law& law) {
     switch (law.falloff) {
     case falloff_kind::inverse_square:
-        if constexpr (requires { Formula::falloff_inverse_square(d, inverse); }) {
+        if constexpr (takes_inverse<Formula, Real>) {
             return Formula::falloff_inverse_square(d, inverse);
         } else {
             return Formula::falloff_inverse_square(d);
@@ -78,7 +86,7 @@ Real falloff_at(const ready_light<scalar_t<Real>>& light, const Real& d, const R
     case falloff_kind::linear:
         return Formula::falloff_linear(d, Real(light.range));
     case falloff_kind::windowed:
-        if constexpr (requires { Formula::falloff_windowed(d, d, inverse); }) {
+        if constexpr (windowed_takes_inverse<Formula, Real>) {
             return Formula::falloff_windowed(d, Real(light.range), inverse);
         } else {
             return Formula::falloff_windowed(d, Real(light.range));
@@ -114,6 +122,12 @@ Real rim_at(const ready_light<scalar_t<Real>>& light, const vec3<Real>& l, const
     return Formula::rim_power(versine, outer, Real(light.exponent));
 }
 
+// True where a falloff is 0 if 1 / d is, which is how a distance of zero enters.
+template <class Formula, class Real, class Law> constexpr bool zero_at_zero(const Law& law) {
+    return (law.falloff == falloff_kind::inverse_square && takes_inverse<Formula, Real>) ||
+           (law.falloff == falloff_kind::windowed && windowed_takes_inverse<Formula, Real>);
+}
+
 // E and l at a position measured from the lights' origin. A light at distance zero brings nothing. The law
 // is the light's own, fixed or read.
 template <class Formula, class Real, class Law>
@@ -134,7 +148,9 @@ arrival<Real> arrive(const ready_light<scalar_t<Real>>& light, const vec3<Real>&
         if (law.kind == light_kind::spot) {
             factor = factor * rim_at<Formula>(light, in.to_light, law);
         }
-        in.brightness = select(squared > Real(0), Real(light.intensity) * factor, Real(0));
+        const Real brightness = Real(light.intensity) * factor;
+        in.brightness =
+            zero_at_zero<Formula, Real>(law) ? brightness : select(squared > Real(0), brightness, Real(0));
     }
     in.light = rgb<Real>(light.color) * in.brightness;
     return in;

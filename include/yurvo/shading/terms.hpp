@@ -41,7 +41,7 @@ struct term_formulas {
     // Blinn 1977: max(n·h, 0)^shininess. Where l = −v there is no half vector, and n·h is 0.
     template <class Real>
     static Real blinn_phong_highlight(const vec3<Real>& n, const vec3<Real>& h, const Real& shininess) {
-        return select(dot(h, h) > Real(0), cosine_power(versine(n, h), shininess), Real(0));
+        return select(has_direction(h), cosine_power(versine(n, h), shininess), Real(0));
     }
 
     // The highlight only where the light is in front of the surface: n·l > 0.
