@@ -209,19 +209,18 @@ void scene_shading<Scalar>::write(shading_scratch<Scalar>& mine, const prepared_
         }
         lit = {narrow.x.data(), narrow.y.data(), narrow.z.data()};
     }
-    const auto write_row = [&](const wide::pixel_run& first, std::size_t at, std::size_t count) {
-        kernels_.attributes.write({lit[0] + at, lit[1] + at, lit[2] + at}, alpha, count,
-                                  into.at(first.x, first.y), into.past_caches);
+    const auto write_rows = [&](const wide::pixel_run& first, std::size_t at, std::size_t count,
+                                std::size_t rows) {
+        kernels_.attributes.write({lit[0] + at, lit[1] + at, lit[2] + at},
+                                  {into.at(first.x, first.y), count, rows, 4 * into.width}, alpha,
+                                  into.past_caches);
     };
-    std::size_t at = 0;
     // As many pixels as a square has, all of one square: row by row they are the whole of it.
     if (points.count == block_size && wide::same_square(mine.waiting.front(), mine.waiting.back())) {
-        wide::pixel_run row = mine.waiting.front();
-        for (; at < points.count; at += wide::square, ++row.y) {
-            write_row(row, at, wide::square);
-        }
+        write_rows(mine.waiting.front(), 0, wide::square, wide::square);
         return;
     }
+    std::size_t at = 0;
     for (std::size_t r = 0; r < mine.waiting.size();) {
         // Runs that follow one another in a row are written in one go.
         const wide::pixel_run& first = mine.waiting[r];
@@ -231,7 +230,7 @@ void scene_shading<Scalar>::write(shading_scratch<Scalar>& mine, const prepared_
              ++r) {
             count += static_cast<std::size_t>(mine.waiting[r].count);
         }
-        write_row(first, at, count);
+        write_rows(first, at, count, 1);
         at += count;
     }
 }

@@ -484,7 +484,7 @@ std::size_t write_lines(const color_lanes& lit, float alpha, std::size_t i, std:
     return i;
 }
 
-void write(const color_lanes& lit, float alpha, std::size_t count, float* rgba, bool past) {
+void write_row(const color_lanes& lit, float alpha, std::size_t count, float* rgba, bool past) {
     std::size_t i = 0;
     if (past) {
         for (; i < count && reinterpret_cast<std::uintptr_t>(rgba + 4 * i) % 64 != 0; ++i) { // NOLINT
@@ -496,6 +496,18 @@ void write(const color_lanes& lit, float alpha, std::size_t count, float* rgba, 
     }
     for (; i < count; ++i) {
         write_one(lit, alpha, i, rgba);
+    }
+}
+
+void write(const color_lanes& lit, const pixel_rows& to, float alpha, bool past) {
+    color_lanes row = lit;
+    float* rgba = to.rgba;
+    for (std::size_t y = 0; y < to.rows; ++y) {
+        write_row(row, alpha, to.count, rgba, past);
+        for (const float*& component : row) {
+            component += to.count;
+        }
+        rgba += to.pitch;
     }
 }
 

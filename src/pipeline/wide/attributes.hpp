@@ -109,6 +109,14 @@ template <class Scalar> struct spread_request { // NOLINT
 // Red, green and blue, lane by lane.
 using color_lanes = std::array<const float*, 3>;
 
+// Where pixels go: so many rows of so many, and how many floats lie from one row to the next.
+struct pixel_rows {
+    float* rgba = nullptr;
+    std::size_t count = 0;
+    std::size_t rows = 1;
+    std::size_t pitch = 0;
+};
+
 struct box {
     std::array<float, 3> low{}, high{};
 };
@@ -119,9 +127,9 @@ struct attribute_kernels {
     void (*spread)(const spread_request<float>&);
     void (*spread_double)(const spread_request<double>&);
     box (*bounds)(const float* x, const float* y, const float* z, std::size_t count);
-    // `count` pixels in a row: alpha put to each colour, NaN written as 0. `past`: whole cache lines go past
+    // Rows of `count` pixels: alpha put to each colour, NaN written as 0. `past`: whole cache lines go past
     // the caches, and others see them after written() only.
-    void (*write)(const color_lanes& lit, float alpha, std::size_t count, float* rgba, bool past);
+    void (*write)(const color_lanes& lit, const pixel_rows& to, float alpha, bool past);
     void (*written)();
 };
 
