@@ -106,6 +106,7 @@ surface<Real> surface_at(const block<scalar_t<Real>>& points, std::size_t i, boo
     s.emission = rgb<Real>(material.emission);
     return s;
 }
+
 // Where the sums so far are read from: the block, or before the first light a zero for all.
 template <class Real> class sums_so_far {
     using scalar = scalar_t<Real>;
