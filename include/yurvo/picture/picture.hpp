@@ -12,6 +12,7 @@ namespace yurvo {
 // Linear RGB, unbounded, and straight alpha, 0 to 1; four floats a pixel, row by row from the top left.
 struct picture {
     int width = 0, height = 0;
+    // resize() leaves new values unwritten; the constructor below writes all.
     std::vector<float, pixel_allocator<float>> values;
 
     picture() = default;
