@@ -221,8 +221,7 @@ void scene_shading<Scalar>::put_points(shading_scratch<Scalar>& mine, std::size_
     if (from_.rate == rate::face) {
         put_faces(mine, o);
         if (!textured) {
-            // nothing is spread
-            return;
+            return; // nothing is spread
         }
     }
     set_planes(mine, o);

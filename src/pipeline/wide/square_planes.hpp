@@ -17,6 +17,7 @@
 namespace yurvo::pipeline::wide {
 
 inline constexpr int half_square = square / 2;
+
 // A pixel's centre from the middle of its square, column by column or row by row, and some more beyond its
 // end.
 alignas(64) static constexpr auto from_middle = [] {
@@ -75,6 +76,7 @@ inline bool set_square(const attribute_planes& planes, const square_rays& rays, 
     alignas(64) static constexpr std::array<double, 8> of_triangle{1, 1, 1, 1, 0, 0, 0, 0};
     alignas(64) static constexpr std::array<double, 8> share{1.125, 0.25, 0.25, 0.25, 0, 0, 0, 0};
     constexpr four_doubles none{};
+    using std::abs; // of plain numbers; batches bring their own
     const attribute_planes::group& of = planes.groups[0];
     const double x = rays.x - planes.x;
     const double y = rays.y - planes.y;
