@@ -189,7 +189,7 @@ visibility frame::see(const stage& from) {
         for (int y = 0; y < at.height; ++y) {
             const auto to = static_cast<std::size_t>(at.top + y) * static_cast<std::size_t>(found.width) +
                             static_cast<std::size_t>(at.left);
-            const auto row = static_cast<std::size_t>(y * seen.pitch);
+            const auto row = static_cast<std::size_t>(y) * static_cast<std::size_t>(seen.pitch);
             for (std::size_t x = 0; x < static_cast<std::size_t>(at.width); ++x) {
                 found.nearness[to + x] = seen.nearness[row + x];
                 found.triangles[to + x] = static_cast<std::uint32_t>(seen.triangles[row + x]);

@@ -149,7 +149,9 @@ inline void set_boxes(const object_view& object, const tile_view& tile, std::siz
         into.top[t] = top;
         into.right[t] = most_x == not_projected ? left : right;
         into.bottom[t] = bottom;
-        into.extent[t] = greater(most_x - least_x, most_y - least_y);
+        // One beside the tile may be so far from it that its edges' values there do not fit.
+        const std::int32_t extent = greater(most_x - least_x, most_y - least_y);
+        into.extent[t] = right < left ? INT32_MAX : extent;
         into.x[1][t] = bx;
         into.y[1][t] = by;
         into.x[2][t] = cx;
