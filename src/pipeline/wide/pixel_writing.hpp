@@ -1,0 +1,127 @@
+// pixel_writing: lit colours, component by component, written as pixels. Part of attributes.cpp; see
+// vertices.hpp for how it is compiled.
+#pragma once
+
+#include <cstddef>
+#include <cstdint>
+
+#include "attributes.hpp"
+#include "batches.hpp"
+
+namespace yurvo::pipeline::wide {
+
+// Infinities may meet zeros on the way when lights are beyond all measure; a picture holds no NaN.
+inline void write_one(const color_lanes& lit, float alpha, std::size_t i, float* rgba) {
+    for (std::size_t k = 0; k < 3; ++k) {
+        const float value = lit[k][i];
+        rgba[4 * i + k] = value == value ? value : 0.0F;
+    }
+    rgba[4 * i + 3] = alpha;
+}
+
+#if defined(__AVX512F__)
+// Four pixels of sixteen, from pixel `First` on: every fourth number one component's.
+template <int First>
+inline __m512 four_pixels(const __m512& r, const __m512& g, const __m512& b, const __m512& alphas) {
+    const __m512i from =
+        _mm512_setr_epi32(First, First, First, 0, First + 1, First + 1, First + 1, 0, First + 2, First + 2,
+                          First + 2, 0, First + 3, First + 3, First + 3, 0);
+    __m512 line = _mm512_mask_permutexvar_ps(alphas, 0x1111, from, r);
+    line = _mm512_mask_permutexvar_ps(line, 0x2222, from, g);
+    return _mm512_mask_permutexvar_ps(line, 0x4444, from, b);
+}
+#endif
+
+// Past: rgba is the beginning of a cache line, and lines go past the caches.
+template <bool Past>
+inline std::size_t write_lines(const color_lanes& lit, float alpha, std::size_t i, std::size_t count,
+                               float* rgba) {
+#if defined(__AVX512F__)
+    const auto put_line = [](float* to, const __m512& pixels) {
+        if constexpr (Past) {
+            _mm512_stream_ps(to, pixels);
+        } else {
+            _mm512_storeu_ps(to, pixels);
+        }
+    };
+    const __m512 all_alphas = _mm512_set1_ps(alpha);
+    const auto component = [&](std::size_t k) {
+        const __m512 value = _mm512_loadu_ps(lit[k] + i);
+        return _mm512_maskz_mov_ps(_mm512_cmp_ps_mask(value, value, _CMP_ORD_Q), value);
+    };
+    for (; i + 16 <= count; i += 16) {
+        const __m512 r = component(0);
+        const __m512 g = component(1);
+        const __m512 b = component(2);
+        float* const to = rgba + 4 * i;
+        put_line(to, four_pixels<0>(r, g, b, all_alphas));
+        put_line(to + 16, four_pixels<4>(r, g, b, all_alphas));
+        put_line(to + 32, four_pixels<8>(r, g, b, all_alphas));
+        put_line(to + 48, four_pixels<12>(r, g, b, all_alphas));
+    }
+#endif
+#if defined(__SSE2__)
+    const auto put = [](float* to, const __m128& pixel) {
+        if constexpr (Past) {
+            _mm_stream_ps(to, pixel);
+        } else {
+            _mm_storeu_ps(to, pixel);
+        }
+    };
+    const __m128 alphas = _mm_set1_ps(alpha);
+    const auto four = [&](std::size_t k) {
+        const __m128 value = _mm_loadu_ps(lit[k] + i);
+        return _mm_and_ps(value, _mm_cmpord_ps(value, value));
+    };
+    for (; i + 4 <= count; i += 4) {
+        const __m128 r = four(0);
+        const __m128 g = four(1);
+        const __m128 b = four(2);
+        const __m128 rg_low = _mm_unpacklo_ps(r, g);
+        const __m128 rg_high = _mm_unpackhi_ps(r, g);
+        const __m128 ba_low = _mm_unpacklo_ps(b, alphas);
+        const __m128 ba_high = _mm_unpackhi_ps(b, alphas);
+        float* const to = rgba + 4 * i;
+        put(to, _mm_movelh_ps(rg_low, ba_low));
+        put(to + 4, _mm_movehl_ps(ba_low, rg_low));
+        put(to + 8, _mm_movelh_ps(rg_high, ba_high));
+        put(to + 12, _mm_movehl_ps(ba_high, rg_high));
+    }
+#endif
+    return i;
+}
+
+inline void write_row(const color_lanes& lit, float alpha, std::size_t count, float* rgba, bool past) {
+    std::size_t i = 0;
+    if (past) {
+        for (; i < count && reinterpret_cast<std::uintptr_t>(rgba + 4 * i) % 64 != 0; ++i) { // NOLINT
+            write_one(lit, alpha, i, rgba);
+        }
+        i = write_lines<true>(lit, alpha, i, count, rgba);
+    } else {
+        i = write_lines<false>(lit, alpha, i, count, rgba);
+    }
+    for (; i < count; ++i) {
+        write_one(lit, alpha, i, rgba);
+    }
+}
+
+inline void write(const color_lanes& lit, const pixel_rows& to, float alpha, bool past) {
+    color_lanes row = lit;
+    float* rgba = to.rgba;
+    for (std::size_t y = 0; y < to.rows; ++y) {
+        write_row(row, alpha, to.count, rgba, past);
+        for (const float*& component : row) {
+            component += to.count;
+        }
+        rgba += to.pitch;
+    }
+}
+
+inline void written() {
+#if defined(__SSE2__)
+    _mm_sfence();
+#endif
+}
+
+} // namespace yurvo::pipeline::wide
