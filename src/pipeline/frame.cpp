@@ -186,13 +186,15 @@ visibility frame::see(const stage& from) {
     in_tiles(grid, [&](const tile& at) {
         tile_scratch& seen = parts_->visibility_scratch.local();
         find_visible(from, parts_->vertices, kernels, at, seen);
+        const wide::tile_view view = seen.view_of(at);
         for (int y = 0; y < at.height; ++y) {
             const auto to = static_cast<std::size_t>(at.top + y) * static_cast<std::size_t>(found.width) +
                             static_cast<std::size_t>(at.left);
-            const auto row = static_cast<std::size_t>(y) * static_cast<std::size_t>(seen.pitch);
-            for (std::size_t x = 0; x < static_cast<std::size_t>(at.width); ++x) {
-                found.nearness[to + x] = seen.nearness[row + x];
-                found.triangles[to + x] = static_cast<std::uint32_t>(seen.triangles[row + x]);
+            for (int x = 0; x < at.width; ++x) {
+                const std::ptrdiff_t place = view.place(at.left + x, at.top + y);
+                found.nearness[to + static_cast<std::size_t>(x)] = view.nearness[place];
+                found.triangles[to + static_cast<std::size_t>(x)] =
+                    static_cast<std::uint32_t>(view.seen[place]);
             }
         }
     });

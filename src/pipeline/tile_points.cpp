@@ -355,16 +355,14 @@ void scene_shading<Scalar>::tint_run(shading_scratch<Scalar>& mine, std::size_t 
 // The ray is met again from the depth that was kept, so that the point has all its digits.
 template <class Scalar>
 void scene_shading<Scalar>::put_field_run(block<Scalar>& points, std::size_t o, const wide::seen_run& run,
-                                          const tile& at, const tile_scratch& seen) const {
+                                          const wide::tile_view& seen) const {
     const prepared_object& object = objects_[o];
     const field_rays rays(object.staged, from_.seen_from);
     for (int l = 0; l < run.count; ++l) {
         const int x = run.x + l;
         const vec3<double> along = rays.along(x + 0.5, run.y + 0.5);
-        const std::size_t kept =
-            static_cast<std::size_t>(run.y - at.top) * static_cast<std::size_t>(seen.pitch) +
-            static_cast<std::size_t>(x - at.left);
-        const double depth = polish(rays.of, rays.from, along, 1 / static_cast<double>(seen.nearness[kept]));
+        const double nearness = seen.nearness[seen.place(x, run.y)];
+        const double depth = polish(rays.of, rays.from, along, 1 / nearness);
         const vec3<double> met = rays.from + along * depth;
         const vec3<double> gradient = evaluate(rays.of, met).gradient;
         vec3<double> normal = normalize(transform_direction(object.staged.normal_to_world, gradient));
@@ -382,8 +380,8 @@ template triangle_weights scene_shading<double>::weights(std::size_t, const tria
 template void scene_shading<float>::put_points(shading_scratch<float>&, std::size_t) const;
 template void scene_shading<double>::put_points(shading_scratch<double>&, std::size_t) const;
 template void scene_shading<float>::put_field_run(block<float>&, std::size_t, const wide::seen_run&,
-                                                  const tile&, const tile_scratch&) const;
+                                                  const wide::tile_view&) const;
 template void scene_shading<double>::put_field_run(block<double>&, std::size_t, const wide::seen_run&,
-                                                   const tile&, const tile_scratch&) const;
+                                                   const wide::tile_view&) const;
 
 } // namespace yurvo::pipeline

@@ -290,8 +290,8 @@ std::size_t scene_shading<Scalar>::gather(shading_scratch<Scalar>& mine, std::si
 
 template <class Scalar>
 void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_t o,
-                                       std::span<const wide::seen_run> runs, const tile& at,
-                                       const tile_scratch& seen, const pixel_target& into) {
+                                       std::span<const wide::seen_run> runs, const wide::tile_view& seen,
+                                       const pixel_target& into) {
     const prepared_object& object = objects_[o];
     const bool field = object.staged.field != nullptr;
     block<Scalar>& points = mine.points;
@@ -306,7 +306,7 @@ void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_
                    points.count + static_cast<std::size_t>(runs[taken].count) <= block_size;
                  ++taken) {
                 const wide::seen_run& one = runs[taken];
-                put_field_run(points, o, one, at, seen);
+                put_field_run(points, o, one, seen);
                 points.count += static_cast<std::size_t>(one.count);
                 mine.runs_in_block[taken] = {one.x, one.y, one.count, 0};
             }
@@ -347,7 +347,8 @@ void scene_shading<Scalar>::shade(const tile& at, tile_scratch& seen, shading_sc
     clear_slots(mine); // of another scene, it may be
     wide::seen_run* const buffer =
         mine.runs.reserve(static_cast<std::size_t>(at.width) * static_cast<std::size_t>(at.height));
-    const wide::found_runs found = kernels_.coverage.split(seen.view_of(at), buffer);
+    const wide::tile_view view = seen.view_of(at);
+    const wide::found_runs found = kernels_.coverage.split(view, buffer);
     std::span<wide::seen_run> runs(buffer, found.count);
     auto pixels = static_cast<std::uint64_t>(at.width) * static_cast<std::uint64_t>(at.height);
     if (found.any_nothing) {
@@ -364,7 +365,7 @@ void scene_shading<Scalar>::shade(const tile& at, tile_scratch& seen, shading_sc
         evaluations_.fetch_add(std::exchange(mine.evaluations, 0), std::memory_order_relaxed);
     };
     if (found.least >= objects[object].first) {
-        shade_runs(mine, object, runs, at, seen, into);
+        shade_runs(mine, object, runs, view, into);
         finished();
         return;
     }
@@ -381,7 +382,7 @@ void scene_shading<Scalar>::shade(const tile& at, tile_scratch& seen, shading_sc
         mine.by_object[object].push_back(run);
     }
     for (const std::size_t o : mine.objects) {
-        shade_runs(mine, o, mine.by_object[o], at, seen, into);
+        shade_runs(mine, o, mine.by_object[o], view, into);
     }
     finished();
 }

@@ -148,14 +148,14 @@ template <class Scalar> class scene_shading {
                             std::size_t at) const;
     void tint_run(shading_scratch<Scalar>& mine, std::size_t o, const wide::pixel_run& run,
                   std::size_t at) const;
-    void put_field_run(block<Scalar>& points, std::size_t o, const wide::seen_run& run, const tile& at,
-                       const tile_scratch& seen) const;
+    void put_field_run(block<Scalar>& points, std::size_t o, const wide::seen_run& run,
+                       const wide::tile_view& seen) const;
     void write(shading_scratch<Scalar>& mine, const prepared_object& object, const pixel_target& into) const;
     void shade_waiting(shading_scratch<Scalar>& mine, std::size_t o, const pixel_target& into);
     std::size_t gather(shading_scratch<Scalar>& mine, std::size_t o,
                        std::span<const wide::seen_run> runs) const;
     void shade_runs(shading_scratch<Scalar>& mine, std::size_t o, std::span<const wide::seen_run> runs,
-                    const tile& at, const tile_scratch& seen, const pixel_target& into);
+                    const wide::tile_view& seen, const pixel_target& into);
     std::uint64_t fill_background(std::span<wide::seen_run>& runs, const pixel_target& into) const;
 
   public:

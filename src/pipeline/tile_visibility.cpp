@@ -281,8 +281,7 @@ void cover_field(const stage& from, std::size_t o, std::int32_t id, const wide::
                 continue;
             }
             const auto here = static_cast<float>(1 / *depth);
-            const std::ptrdiff_t at =
-                static_cast<std::ptrdiff_t>(y - into.top) * into.pitch + (x - into.left);
+            const std::ptrdiff_t at = into.place(x, y);
             if (here <= into.nearest &&
                 (here > into.nearness[at] || (here == into.nearness[at] && id < into.seen[at]))) {
                 into.nearness[at] = here;
@@ -296,10 +295,6 @@ void cover_field(const stage& from, std::size_t o, std::int32_t id, const wide::
 
 void find_visible(const stage& from, const projected_scene& vertices, const wide::kernels& kernels,
                   const tile& at, tile_scratch& into) {
-    into.pitch = (at.width + 15) / 16 * 16 + 16;
-    const auto size = static_cast<std::size_t>(into.pitch) * static_cast<std::size_t>(at.height);
-    into.nearness.resize(size);
-    into.triangles.resize(size);
     wide::tile_view view = into.view_of(at);
     // Farther than far loses against an empty pixel.
     kernels.coverage.clear(view, std::nextafter(static_cast<float>(1 / from.seen_from.far), 0.0F));
@@ -329,8 +324,7 @@ void find_visible(const stage& from, const projected_scene& vertices, const wide
     if (!any) {
         return;
     }
-    into.coarse.resize(static_cast<std::size_t>(into.pitch / 8) *
-                       static_cast<std::size_t>((at.height + 7) / 8));
+    into.coarse.resize(view.pixels() / 64);
     const float farthest = kernels.coverage.coarsen(view, into.coarse.data());
     view.coarse = into.coarse.data();
     for (const tile_bins& bins : vertices.bins) {

@@ -91,11 +91,12 @@ struct projected_scene {
 // Unit normals in world space, of all vertices.
 template <class Scalar> struct vertex_normals { room<vec3<Scalar>> values; };
 
-// Rows of `pitch` pixels, a multiple of 16 and at least 16 more than the tile's width.
+// Of a cell's pixels one number each: a cache line.
+template <class Number> struct alignas(64) cell_of : std::array<Number, wide::cell_pixels> {};
+
 struct tile_scratch {
-    int pitch = 0;
-    std::vector<float> nearness;
-    std::vector<std::int32_t> triangles;
+    std::vector<cell_of<float>> nearness;
+    std::vector<cell_of<std::int32_t>> triangles;
     std::vector<float> coarse;
 
     [[nodiscard]] wide::tile_view view_of(const tile& at) {
@@ -104,9 +105,14 @@ struct tile_scratch {
         view.top = at.top;
         view.width = at.width;
         view.height = at.height;
-        view.pitch = pitch;
-        view.nearness = nearness.data();
-        view.seen = triangles.data();
+        constexpr int cells = wide::square / wide::cell;
+        view.cells_across = (at.width + wide::square - 1) / wide::square * cells;
+        view.cells_down = (at.height + wide::square - 1) / wide::square * cells;
+        const std::size_t count = view.pixels() / wide::cell_pixels;
+        nearness.resize(std::max(nearness.size(), count));
+        triangles.resize(std::max(triangles.size(), count));
+        view.nearness = nearness.front().data();
+        view.seen = triangles.front().data();
         return view;
     }
 };

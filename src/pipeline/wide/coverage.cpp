@@ -38,68 +38,141 @@ std::uint32_t positive(const std::int32_t* numbers) {
 
 constexpr int abreast = static_cast<int>(lanes_of<real>);
 
-whole lane_numbers_from(std::int32_t first) {
-    alignas(64) constexpr std::array<std::int32_t, 16> all{0, 1, 2,  3,  4,  5,  6,  7,
-                                                           8, 9, 10, 11, 12, 13, 14, 15};
-    return load_lanes<whole>(all.data()) + whole(first);
-}
+// Column and row of each of a cell's pixels.
+alignas(64) constexpr std::array<std::int32_t, cell_pixels> columns_in_cell{0, 1, 2, 3, 0, 1, 2, 3,
+                                                                            0, 1, 2, 3, 0, 1, 2, 3};
+alignas(64) constexpr std::array<std::int32_t, cell_pixels> rows_in_cell{0, 0, 0, 0, 1, 1, 1, 1,
+                                                                         2, 2, 2, 2, 3, 3, 3, 3};
 
-// What a triangle's nearness adds along a row, from pixel x on.
-[[gnu::always_inline]] inline wide_reals along_row(const nearness_plane& plane, int x) {
-    wide_reals made; // NOLINT: written at once
-    const double begin = x + 0.5;
-    for (std::size_t i = 0; i < made.size(); ++i) {
-        const wide_real centre =
-            load_lanes<wide_real>(lane_number.data() + i * lanes_of<wide_real>) + wide_real(begin);
-        made[i] = wide_real(plane.across) * (centre - wide_real(plane.x0));
+// A cell's pixels: one whole number each.
+constexpr std::size_t parts = cell_pixels / lanes_of<whole>;
+using cell_numbers = std::array<whole, parts>;
+[[gnu::always_inline]] inline cell_numbers numbers_in_cell(const std::int32_t* from) {
+    cell_numbers made; // NOLINT: written at once
+    for (std::size_t p = 0; p < parts; ++p) {
+        made[p] = load_lanes<whole>(from + p * lanes_of<whole>);
     }
     return made;
 }
 
-// Of the pixels of a tile from a place on those that are inside: the nearest stays, of equals the first
-// drawn. Nearness is never negative, and such floats are ordered as their bits are. Inlined, so that what a
-// triangle's pixels share is made once.
+// A triangle's nearness over the pixels of cells: what the columns add, four numbers again and again, and
+// where the rows begin.
+constexpr std::size_t real_step = lanes_of<wide_real>;
+constexpr std::size_t column_batches = real_step < cell ? cell / real_step : 1;
+using column_reals = std::array<wide_real, column_batches>;
+using cell_reals = std::array<wide_real, cell_pixels / real_step>;
+
+[[gnu::always_inline]] inline column_reals along_columns(const nearness_plane& plane, int x) {
+    alignas(64) constexpr std::array<double, 8> columns{0, 1, 2, 3, 0, 1, 2, 3};
+    column_reals made; // NOLINT: written at once
+    for (std::size_t i = 0; i < made.size(); ++i) {
+        const wide_real centre = load_lanes<wide_real>(columns.data() + i * real_step) + wide_real(x + 0.5);
+        made[i] = wide_real(plane.across) * (centre - wide_real(plane.x0));
+    }
+    return made;
+}
+[[gnu::always_inline]] inline cell_reals in_rows(const nearness_plane& plane, int y) {
+    alignas(64) constexpr std::array<double, cell_pixels> rows{0, 0, 0, 0, 1, 1, 1, 1,
+                                                               2, 2, 2, 2, 3, 3, 3, 3};
+    cell_reals made; // NOLINT: written at once
+    for (std::size_t i = 0; i < made.size(); ++i) {
+        const wide_real centre = load_lanes<wide_real>(rows.data() + i * real_step) + wide_real(y + 0.5);
+        made[i] = wide_real(plane.at) + wide_real(plane.down) * (centre - wide_real(plane.y0));
+    }
+    return made;
+}
+
+// Of a cell's pixels, the part of them that is a batch, those that are inside: the nearest stays, of equals
+// the first drawn. Nearness is never negative, and such floats are ordered as their bits are. Inlined, so
+// that what a triangle's pixels share is made once.
 template <class Mask>
-[[gnu::always_inline]] inline void
-keep_nearest(const tile_view& tile, std::ptrdiff_t place, const wide_reals& along, double in_row,
-             const nearness_plane& plane, std::int32_t triangle, const Mask& inside) {
+[[gnu::always_inline]] inline void keep_nearest(const tile_view& tile, std::ptrdiff_t place, std::size_t part,
+                                                const cell_reals& rows, const column_reals& columns,
+                                                const nearness_plane& plane, std::int32_t triangle,
+                                                const Mask& inside) {
     wide_reals unclamped; // NOLINT: written at once
-    for (std::size_t i = 0; i < along.size(); ++i) {
-        unclamped[i] = wide_real(in_row) + along[i];
+    for (std::size_t i = 0; i < unclamped.size(); ++i) {
+        unclamped[i] = rows[part * unclamped.size() + i] + columns[i % column_batches];
     }
     const real clamped = min(max(rounded(unclamped), real(plane.least)), real(plane.most));
     const whole here = same_bits<whole>(clamped);
-    float* const nearness = tile.nearness + place;
-    std::int32_t* const seen = tile.seen + place;
-    const whole there = same_bits<whole>(load_from<real>(nearness));
-    const auto other = load_from<whole>(seen);
+    const std::ptrdiff_t from = place + static_cast<std::ptrdiff_t>(part * lanes_of<whole>);
+    float* const nearness = tile.nearness + from;
+    std::int32_t* const seen = tile.seen + from;
+    const whole there = same_bits<whole>(load_lanes<real>(nearness));
+    const whole other = load_lanes<whole>(seen);
     const whole mine(triangle);
     const auto wins = inside & (here <= whole(std::bit_cast<std::int32_t>(tile.nearest))) &
                       ((here > there) | ((here == there) & (mine < other)));
-    store_to(nearness, same_bits<real>(choose(wins, here, there)));
-    store_to(seen, choose(wins, mine, other));
+    store_lanes(nearness, same_bits<real>(choose(wins, here, there)));
+    store_lanes(seen, choose(wins, mine, other));
 }
 
-void put_run(const tile_view& tile, int y, int begin, int end, const nearness_plane& plane,
-             std::int32_t triangle) {
-    const std::ptrdiff_t row = static_cast<std::ptrdiff_t>(y - tile.top) * tile.pitch - tile.left;
-    for (int x = begin; x < end; x += abreast) {
-        keep_nearest(tile, row + x, along_row(plane, x), plane.row(y), plane, triangle,
-                     lane_numbers_from(x) < whole(end));
+// Runs of pixels that a triangle covers, row by row from above, put together to rows of cells.
+class cells_of_rows {
+    const tile_view& tile_;
+    const nearness_plane& plane_;
+    std::int32_t triangle_;
+    int top_ = 0; // of the row of cells
+    bool any_ = false;
+    alignas(64) std::array<std::int32_t, cell_pixels> begin_{}, end_{}; // pixel by pixel, those of its row
+
+  public:
+    cells_of_rows(const tile_view& tile, const nearness_plane& plane, std::int32_t triangle)
+        : tile_(tile), plane_(plane), triangle_(triangle) {}
+
+    void put(int y, int begin, int end) {
+        const int row = (y - tile_.top) & in_cell;
+        if (any_ && y - row != top_) {
+            cover();
+        }
+        any_ = true;
+        top_ = y - row;
+        std::fill_n(begin_.begin() + row * cell, cell, begin);
+        std::fill_n(end_.begin() + row * cell, cell, end);
     }
-}
+
+    void cover() {
+        if (!any_) {
+            return;
+        }
+        int left = tile_.left + tile_.width;
+        int right = tile_.left;
+        for (std::size_t row = 0; row < cell_pixels; row += cell) {
+            if (begin_[row] < end_[row]) {
+                left = std::min(left, begin_[row]);
+                right = std::max(right, end_[row]);
+            }
+        }
+        left -= (left - tile_.left) & in_cell;
+        const cell_numbers columns = numbers_in_cell(columns_in_cell.data());
+        const cell_numbers begin = numbers_in_cell(begin_.data());
+        const cell_numbers end = numbers_in_cell(end_.data());
+        const cell_reals rows = in_rows(plane_, top_);
+        std::ptrdiff_t place = tile_.place(left, top_);
+        for (int x = left; x < right; x += cell, place += cell_pixels) {
+            const column_reals along = along_columns(plane_, x);
+            for (std::size_t p = 0; p < parts; ++p) {
+                const whole at = columns[p] + whole(x);
+                keep_nearest(tile_, place, p, rows, along, plane_, triangle_,
+                             (at >= begin[p]) & (at < end[p]));
+            }
+        }
+        any_ = false;
+        end_ = begin_; // the next rows of cells may not have them all
+    }
+};
 
 // All of a triangle that lies in a tile, each row solved.
 void cover_rows(const tile_view& tile, const snapped& a, const snapped& b, const snapped& c,
                 const nearness_plane& plane, std::int32_t triangle) {
     // Rows are solved from the tile's left border on: the tile's corner becomes the origin.
     const std::int64_t x = static_cast<std::int64_t>(tile.left) * steps_per_pixel;
+    cells_of_rows cells(tile, plane, triangle);
     pipeline::cover(
         {a.x - x, a.y}, {b.x - x, b.y}, {c.x - x, c.y}, tile.width, tile.top + tile.height,
-        [&](int y, int begin, int end) {
-            put_run(tile, y, tile.left + begin, tile.left + end, plane, triangle);
-        },
-        tile.top);
+        [&](int y, int begin, int end) { cells.put(y, tile.left + begin, tile.left + end); }, tile.top);
+    cells.cover();
 }
 
 // A triangle with a corner that cannot be projected: cut first, covered piece by piece.
@@ -121,10 +194,10 @@ void cover_cut(const tile_view& tile, const object_view& object, std::int32_t id
 
 // Where no part of a box of pixels in the tile can be nearer than what is there already.
 bool hidden(const tile_view& tile, const pixel_box& box, float most) {
-    const int pitch = tile.pitch / 8;
+    const int across = tile.coarse_across();
     for (int y = (box.top - tile.top) / 8; y <= (box.bottom - tile.top) / 8; ++y) {
         for (int x = (box.left - tile.left) / 8; x <= (box.right - tile.left) / 8; ++x) {
-            if (!(most < tile.coarse[y * pitch + x])) {
+            if (!(most < tile.coarse[y * across + x])) {
                 return false;
             }
         }
@@ -138,36 +211,56 @@ struct triangle_edges {
     std::array<std::int32_t, 3> value, across, down;
 };
 
-// Copies, most of them: what is stored must not be taken for what is read, row after row.
+// Copies, most of them: what is stored must not be taken for what is read, cell after cell.
 void cover_box(const tile_view tile, const pixel_box box, const triangle_edges edges,
                const nearness_plane plane, std::int32_t id) {
-    const std::ptrdiff_t first_row = static_cast<std::ptrdiff_t>(box.top - tile.top) * tile.pitch - tile.left;
-    for (int x = box.left; x <= box.right; x += abreast) {
-        const whole columns = lane_numbers_from(x - box.left);
-        const auto begin = [&](std::size_t k) {
-            return whole(edges.value[k]) + whole(edges.across[k]) * columns;
-        };
-        whole a = begin(0);
-        whole b = begin(1);
-        whole c = begin(2);
-        const wide_reals along = along_row(plane, x);
-        std::ptrdiff_t place = first_row + x;
-        for (int y = box.top; y <= box.bottom; ++y) {
-            const auto inside = least_of(a, least_of(b, c)) > whole(0);
-            if (any_of(inside)) {
-                keep_nearest(tile, place, along, plane.row(y), plane, id, inside);
-            }
-            a += whole(edges.down[0]);
-            b += whole(edges.down[1]);
-            c += whole(edges.down[2]);
-            place += tile.pitch;
+    // The first cell begins up to three pixels before the box. What lies beside the box lies outside an edge.
+    const int before = (box.left - tile.left) & in_cell;
+    const int above = (box.top - tile.top) & in_cell;
+    const int left = box.left - before;
+    std::array<cell_numbers, 3> begin; // NOLINT: written at once
+    const cell_numbers columns = numbers_in_cell(columns_in_cell.data());
+    const cell_numbers rows = numbers_in_cell(rows_in_cell.data());
+    for (std::size_t k = 0; k < 3; ++k) {
+        const std::int32_t value = edges.value[k] - edges.across[k] * before - edges.down[k] * above;
+        for (std::size_t p = 0; p < parts; ++p) {
+            begin[k][p] = whole(value) + whole(edges.across[k]) * columns[p] + whole(edges.down[k]) * rows[p];
         }
+    }
+    const auto step = [&](cell_numbers& values, std::int32_t by) {
+        for (whole& value : values) {
+            value += whole(by * cell);
+        }
+    };
+    std::ptrdiff_t first = tile.place(left, box.top - above);
+    for (int y = box.top - above; y <= box.bottom; y += cell) {
+        const cell_reals in_row = in_rows(plane, y);
+        cell_numbers a = begin[0];
+        cell_numbers b = begin[1];
+        cell_numbers c = begin[2];
+        std::ptrdiff_t place = first;
+        for (int x = left; x <= box.right; x += cell) {
+            for (std::size_t p = 0; p < parts; ++p) {
+                const auto inside = least_of(a[p], least_of(b[p], c[p])) > whole(0);
+                if (any_of(inside)) {
+                    keep_nearest(tile, place, p, in_row, along_columns(plane, x), plane, id, inside);
+                }
+            }
+            step(a, edges.across[0]);
+            step(b, edges.across[1]);
+            step(c, edges.across[2]);
+            place += cell_pixels;
+        }
+        step(begin[0], edges.down[0]);
+        step(begin[1], edges.down[1]);
+        step(begin[2], edges.down[2]);
+        first += static_cast<std::ptrdiff_t>(tile.cells_across) * cell_pixels;
     }
 }
 
 // One of up to 4096 pixels. An edge's values at all centres are alike modulo 256, so a 256th of each, rounded
-// up, is positive where the value is. Within a tile of at most 256 pixels, 16 beyond its end, it changes by
-// less than (272 + 256) · 2^20 < 2^30: what is farther from 0 than that at its corner keeps its sign.
+// up, is positive where the value is. Within a tile of at most 256 pixels, three around the box, it changes
+// by less than (262 + 262) · 2^20 < 2^30: what is farther from 0 than that at its corner keeps its sign.
 void cover_large(const tile_view& tile, const ready_triangles& ready, std::size_t t, const pixel_box& box,
                  std::int32_t id) {
     triangle_edges edges; // NOLINT: written at once
@@ -237,9 +330,7 @@ void cover_tiny(const tile_view& tile, const ready_triangles& ready, std::size_t
                 const auto l = static_cast<std::size_t>(std::countr_zero(covered));
                 const std::size_t t = from + l;
                 const auto id = static_cast<std::int32_t>(ids[t]);
-                const std::ptrdiff_t place =
-                    static_cast<std::ptrdiff_t>(ready.top[t] + row - tile.top) * tile.pitch +
-                    (ready.left[t] + column - tile.left);
+                const std::ptrdiff_t place = tile.place(ready.left[t] + column, ready.top[t] + row);
                 const float there = tile.nearness[place];
                 if (here[l] <= tile.nearest &&
                     (here[l] > there || (here[l] == there && id < tile.seen[place]))) {
@@ -332,40 +423,41 @@ void cover_backs(const back_cluster& cluster, const object_view& object, const t
 }
 
 void clear(const tile_view& tile, float background) {
-    const std::size_t count = static_cast<std::size_t>(tile.pitch) * static_cast<std::size_t>(tile.height);
-    std::fill_n(tile.nearness, count, background);
-    std::fill_n(tile.seen, count, -1);
+    std::fill_n(tile.nearness, tile.pixels(), background);
+    std::fill_n(tile.seen, tile.pixels(), -1);
+    // Beyond the tile something nearer than all else is there already.
+    const int right = tile.left + tile.cells_across * cell;
+    const int bottom = tile.top + tile.cells_down * cell;
+    for (int y = tile.top; y < bottom; ++y) {
+        for (int x = y < tile.top + tile.height ? tile.left + tile.width : tile.left; x < right; ++x) {
+            tile.nearness[tile.place(x, y)] = std::numeric_limits<float>::infinity();
+        }
+    }
 }
 
 float coarsen(const tile_view& tile, float* coarse) {
-    float least_of_all = std::numeric_limits<float>::infinity();
-    const int pitch = tile.pitch / 8;
-    for (int y = 0; y < tile.height; y += 8) {
-        for (int x = 0; x < tile.pitch; x += lanes) {
-            const float* from = tile.nearness + static_cast<std::ptrdiff_t>(y) * tile.pitch + x;
+    std::int32_t least_of_all = std::bit_cast<std::int32_t>(std::numeric_limits<float>::infinity());
+    for (int y = 0; y < tile.cells_down; y += 2) {
+        for (int x = 0; x < tile.cells_across; x += 2) {
+            const float* const above =
+                tile.nearness + static_cast<std::ptrdiff_t>(y * tile.cells_across + x) * cell_pixels;
+            const float* const below = above + static_cast<std::ptrdiff_t>(tile.cells_across) * cell_pixels;
             alignas(64) lane_numbers least; // NOLINT: written at once; as in keep_nearest, bits
             for (std::size_t l = 0; l < lanes; ++l) {
-                least[l] = std::bit_cast<std::int32_t>(from[l]);
+                const auto bits = [&](const float* from) { return std::bit_cast<std::int32_t>(from[l]); };
+                least[l] = lesser(lesser(bits(above), bits(above + cell_pixels)),
+                                  lesser(bits(below), bits(below + cell_pixels)));
             }
-            for (int row = 1; row < std::min(8, tile.height - y); ++row) {
-                from += tile.pitch;
-                for (std::size_t l = 0; l < lanes; ++l) {
-                    least[l] = std::min(least[l], std::bit_cast<std::int32_t>(from[l]));
+            for (std::size_t width = lanes / 2; width > 0; width /= 2) {
+                for (std::size_t l = 0; l < width; ++l) {
+                    least[l] = lesser(least[l], least[l + width]);
                 }
             }
-            for (std::size_t half = 0; half < 2; ++half) {
-                const std::int32_t* const of = least.data() + 8 * half;
-                const std::int32_t all = std::min(std::min(std::min(of[0], of[1]), std::min(of[2], of[3])),
-                                                  std::min(std::min(of[4], of[5]), std::min(of[6], of[7])));
-                const int column = x / 8 + static_cast<int>(half);
-                coarse[y / 8 * pitch + column] = std::bit_cast<float>(all);
-                if (column * 8 < tile.width) { // beyond it nothing is kept
-                    least_of_all = lesser(least_of_all, std::bit_cast<float>(all));
-                }
-            }
+            *coarse++ = std::bit_cast<float>(least[0]);
+            least_of_all = lesser(least_of_all, least[0]);
         }
     }
-    return least_of_all;
+    return std::bit_cast<float>(least_of_all);
 }
 
 static_assert(square == lanes);
@@ -374,11 +466,12 @@ found_runs split(const tile_view& tile, seen_run* runs) {
     auto least = static_cast<std::uint32_t>(found.least);
     std::int32_t all_bits = 0; // the sign's is set if any has it
     seen_run* next = runs;
-    const auto split_row = [&](int left, int y, int width) {
-        const std::int32_t* const ids = tile.seen + static_cast<std::ptrdiff_t>(y) * tile.pitch + left;
-        // A row is longer than its tile by sixteen.
+    // A square's triangles row by row, and one more, which is read but makes no difference.
+    alignas(64) std::array<std::int32_t, square * square + 1> rows; // NOLINT: written before it is read
+    rows[square * square] = -1;
+    const auto split_row = [&](const std::int32_t* ids, int left, int y, int width) {
         const std::uint32_t differs = bits_where(
-            [&](std::size_t l) { return load_from<whole>(ids + l) != load_from<whole>(ids + l + 1); });
+            [&](std::size_t l) { return load_lanes<whole>(ids + l) != load_from<whole>(ids + l + 1); });
         const std::uint32_t last = 1U << (width - 1);
         std::uint32_t ends = (differs & (last - 1)) | last;
         int begin = 0;
@@ -389,16 +482,22 @@ found_runs split(const tile_view& tile, seen_run* runs) {
             least = lesser(least, static_cast<std::uint32_t>(id));
             found.most = greater(found.most, id);
             all_bits |= id;
-            *next++ = {static_cast<std::int16_t>(tile.left + left + begin),
-                       static_cast<std::int16_t>(tile.top + y), static_cast<std::int16_t>(end - begin), id};
+            *next++ = {static_cast<std::int16_t>(left + begin), static_cast<std::int16_t>(y),
+                       static_cast<std::int16_t>(end - begin), id};
             begin = end;
         }
     };
-    for (int top = 0; top < tile.height; top += square) {
-        for (int left = 0; left < tile.width; left += square) {
-            const int width = std::min(square, tile.width - left);
-            for (int y = top; y < std::min(tile.height, top + square); ++y) {
-                split_row(left, y, width);
+    for (int top = tile.top; top < tile.top + tile.height; top += square) {
+        for (int left = tile.left; left < tile.left + tile.width; left += square) {
+            for (int y = 0; y < square; ++y) {
+                const std::int32_t* const from = tile.seen + tile.place(left, top + y);
+                for (int x = 0; x < square; x += cell) {
+                    std::copy_n(from + x / cell * cell_pixels, cell, rows.data() + y * square + x);
+                }
+            }
+            const int width = std::min(square, tile.left + tile.width - left);
+            for (int y = 0; y < std::min(square, tile.top + tile.height - top); ++y) {
+                split_row(rows.data() + y * square, left, top + y, width);
             }
         }
     }

@@ -21,15 +21,35 @@ struct object_view {
     bool mirrored = false;
 };
 
-// A part of the picture while it is found out what is seen there. Rows may be written up to 16 pixels beyond
-// their end: `pitch` is that much greater than the width, rounded up to a multiple of 16.
+// How wide and high the squares are in which a tile's runs are found: what is shaded together lies together.
+inline constexpr int square = 16;
+// And the cells in which its pixels lie: a triangle of some pixels has them in fewer cells than rows.
+inline constexpr int cell = 4;
+inline constexpr int cell_pixels = cell * cell;
+inline constexpr int in_cell = cell - 1; // the bits of a coordinate that say where in its cell
+
+// A part of the picture while it is found out what is seen there. Its pixels lie cell by cell, row by row in
+// each; squares are whole, also where they reach beyond the tile: nothing is ever seen there.
 struct tile_view {
-    int left = 0, top = 0, width = 0, height = 0, pitch = 0;
+    int left = 0, top = 0, width = 0, height = 0;
+    int cells_across = 0, cells_down = 0; // multiples of four
     float* nearness = nullptr;
     std::int32_t* seen = nullptr; // triangles, −1 where nothing is
     float nearest = 0;            // 1 / near
     double near = 0;
-    const float* coarse = nullptr; // the least nearness of each 8×8 pixels, rows of pitch / 8
+    const float* coarse = nullptr; // the least nearness of each 8×8 pixels, row by row
+
+    // Where the picture's pixel (x, y) lies.
+    [[nodiscard]] std::ptrdiff_t place(int x, int y) const {
+        const int across = x - left;
+        const int down = y - top;
+        return static_cast<std::ptrdiff_t>(down / cell * cells_across + across / cell) * cell_pixels +
+               (down & in_cell) * cell + (across & in_cell);
+    }
+    [[nodiscard]] int coarse_across() const { return cells_across / 2; }
+    [[nodiscard]] std::size_t pixels() const {
+        return static_cast<std::size_t>(cells_across) * static_cast<std::size_t>(cells_down) * cell_pixels;
+    }
 };
 
 struct cover_request {
@@ -55,9 +75,6 @@ struct seen_run {
     std::int16_t count;    // 1 to 16
     std::int32_t triangle; // −1: nothing is seen
 };
-
-// How wide and high the squares are in which a tile's runs are found: what is shaded together lies together.
-inline constexpr int square = 16;
 
 struct found_runs {
     std::size_t count = 0;

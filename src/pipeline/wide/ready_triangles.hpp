@@ -17,7 +17,7 @@ namespace yurvo::pipeline::wide {
 
 inline constexpr int lanes = 16;
 inline constexpr auto pixel = static_cast<std::int32_t>(steps_per_pixel);
-// Up to 64 pixels every product fits 31 bits, 16 pixels beyond the box included.
+// Up to 64 pixels every product fits 31 bits, three pixels around the box included.
 inline constexpr std::int32_t small = 64 * pixel;
 
 // Nearness over the picture: value = at + across · x + down · y from (x0, y0), in this order everywhere: a
