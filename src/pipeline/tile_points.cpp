@@ -268,11 +268,8 @@ void scene_shading<Scalar>::put_points(shading_scratch<Scalar>& mine, std::size_
             at += static_cast<std::size_t>(run.count);
         }
     }
-    if (from_.rate == rate::fragment && object.moved_for_light) {
-        for (std::size_t i = 0; i < points.count; ++i) {
-            points.position.put(i, vec3<Scalar>(transform_point(object.to_light_place,
-                                                                vec3<double>(points.position.vector(i)))));
-        }
+    if (from_.rate == rate::fragment) {
+        move_for_light(points, object);
     }
     if (points.own_base || textured) {
         std::size_t at = 0;
@@ -280,6 +277,51 @@ void scene_shading<Scalar>::put_points(shading_scratch<Scalar>& mine, std::size_
             tint_run(mine, o, run, at);
             at += static_cast<std::size_t>(run.count);
         }
+    }
+}
+
+// The points of a whole square, whose pieces are shown; false where a triangle in it has to go pixel by
+// pixel.
+template <class Scalar>
+bool scene_shading<Scalar>::put_square(shading_scratch<float>& mine, std::size_t o, int x, int y,
+                                       const pixel_target& into) const {
+    if constexpr (std::is_same_v<Scalar, float>) {
+        set_planes(mine, o);
+        if (mine.any_one_by_one) {
+            return false;
+        }
+        block<float>& points = mine.points;
+        points.count = block_size;
+        points.own_base = false;
+        points.between_vertices = true;
+        wide::square_request asked; // NOLINT: see there
+        asked.planes = mine.planes.data();
+        asked.in_square = mine.in_square.data();
+        asked.square = mine.square.data();
+        asked.pieces = mine.shown_pieces.data();
+        asked.in_cell = mine.in_pieces.in_cell.data();
+        asked.x = x;
+        asked.y = y;
+        asked.rays = &rays_;
+        asked.into = {points.normal.x.data(),   points.normal.y.data(),   points.normal.z.data(),
+                      points.position.x.data(), points.position.y.data(), points.position.z.data()};
+        asked.rgba = into.at(x, y);
+        asked.pitch = 4 * into.width;
+        kernels_.attributes.spread_square(asked);
+        move_for_light(points, objects_[o]);
+    }
+    return true;
+}
+
+// To where they are lit, which need not be where they are seen.
+template <class Scalar>
+void scene_shading<Scalar>::move_for_light(block<Scalar>& points, const prepared_object& object) const {
+    if (!object.moved_for_light) {
+        return;
+    }
+    for (std::size_t i = 0; i < points.count; ++i) {
+        points.position.put(
+            i, vec3<Scalar>(transform_point(object.to_light_place, vec3<double>(points.position.vector(i)))));
     }
 }
 
@@ -379,6 +421,8 @@ template triangle_weights scene_shading<float>::weights(std::size_t, const trian
 template triangle_weights scene_shading<double>::weights(std::size_t, const triangle&) const;
 template void scene_shading<float>::put_points(shading_scratch<float>&, std::size_t) const;
 template void scene_shading<double>::put_points(shading_scratch<double>&, std::size_t) const;
+template bool scene_shading<float>::put_square(shading_scratch<float>&, std::size_t, int, int,
+                                               const pixel_target&) const;
 template void scene_shading<float>::put_field_run(block<float>&, std::size_t, const wide::seen_run&,
                                                   const wide::tile_view&) const;
 template void scene_shading<double>::put_field_run(block<double>&, std::size_t, const wide::seen_run&,

@@ -16,6 +16,36 @@ template <class Scalar> void clear_slots(shading_scratch<Scalar>& mine) {
     mine.any_one_by_one = false;
 }
 
+// The slots of one object's triangles, those that are new noted.
+template <class Scalar> class slot_numbers {
+    shading_scratch<Scalar>& mine_;
+    std::int32_t first_;     // of the object
+    std::int32_t last_ = -1; // the triangle asked for before, which is the same more often than not
+    std::uint16_t slot_ = 0;
+    std::size_t fresh_ = 0;
+
+  public:
+    slot_numbers(shading_scratch<Scalar>& mine, std::int32_t first) : mine_(mine), first_(first) {
+        if (mine.slots.may_overflow()) {
+            clear_slots(mine);
+        }
+    }
+
+    std::uint16_t of(std::int32_t triangle) {
+        if (triangle != last_) {
+            bool fresh = false;
+            std::tie(slot_, fresh) = mine_.slots.of(triangle);
+            last_ = triangle;
+            if (fresh) {
+                mine_.triangles[slot_] = static_cast<std::uint32_t>(triangle - first_);
+                mine_.fresh_slots[fresh_++] = slot_;
+            }
+        }
+        return slot_;
+    }
+    [[nodiscard]] std::span<const std::uint16_t> fresh() const { return {mine_.fresh_slots.data(), fresh_}; }
+};
+
 matrix4 from_eye(matrix4 matrix, const vec3<double>& eye) {
     matrix(0, 3) -= eye.x;
     matrix(1, 3) -= eye.y;
@@ -245,24 +275,58 @@ void scene_shading<Scalar>::shade_waiting(shading_scratch<Scalar>& mine, std::si
         put_points(mine, o);
     }
     if (from_.rate == rate::fragment || field) {
-        run(mine.points, object, mine.lights);
-        mine.evaluations += mine.points.count;
+        light_block(mine, object);
     }
     write(mine, object, into);
-    if (mine.slots.may_overflow()) {
-        clear_slots(mine);
+}
+
+template <class Scalar>
+void scene_shading<Scalar>::light_block(shading_scratch<Scalar>& mine, const prepared_object& object) const {
+    run(mine.points, object, mine.lights);
+    mine.evaluations += mine.points.count;
+}
+
+// Whether squares that show nothing else are shaded as squares: normals and positions are all that is spread.
+template <class Scalar> bool scene_shading<Scalar>::spreads_squares(const prepared_object& object) const {
+    return std::is_same_v<Scalar, float> && from_.rate == rate::fragment && object.staged.field == nullptr &&
+           object.shape.colors.empty() && !object.material.image;
+}
+
+// A square that shows one object and nothing else; false, and nothing done, where it has to go by runs.
+template <class Scalar>
+bool scene_shading<Scalar>::shade_square(shading_scratch<Scalar>& mine, std::size_t o, int x, int y,
+                                         const wide::tile_view& seen, const pixel_target& into) const {
+    if constexpr (std::is_same_v<Scalar, float>) {
+        wide::square_pieces& pieces = mine.in_pieces;
+        if (!kernels_.coverage.take_apart(seen, x, y, pieces)) {
+            return false;
+        }
+        slot_numbers slots(mine, vertices_.objects[o].first);
+        for (std::size_t i = 0; i < pieces.total; ++i) {
+            mine.shown_pieces[i] = {slots.of(pieces.all[i].triangle),
+                                    static_cast<std::uint16_t>(pieces.all[i].pixels)};
+        }
+        mine.to_set = slots.fresh();
+        if (!put_square(mine, o, x, y, into)) {
+            return false;
+        }
+        const prepared_object& object = objects_[o];
+        const block<Scalar>& points = mine.points;
+        light_block(mine, object);
+        kernels_.attributes.write_square({points.lit.x.data(), points.lit.y.data(), points.lit.z.data()},
+                                         into.at(x, y), 4 * into.width,
+                                         static_cast<float>(object.material.look.alpha));
+        return true;
     }
+    return false;
 }
 
 // Puts as many runs of triangles into the block as it holds: how many.
 template <class Scalar>
 std::size_t scene_shading<Scalar>::gather(shading_scratch<Scalar>& mine, std::size_t o,
                                           std::span<const wide::seen_run> runs) const {
-    const std::int32_t first = vertices_.objects[o].first;
-    std::int32_t last = -1; // the triangle of the run before, which is the same more often than not
-    std::uint16_t slot = 0;
+    slot_numbers slots(mine, vertices_.objects[o].first);
     std::size_t points = 0;
-    std::size_t fresh_count = 0;
     std::size_t count = 0;
     for (; count < runs.size(); ++count) {
         const wide::seen_run& one = runs[count];
@@ -271,20 +335,11 @@ std::size_t scene_shading<Scalar>::gather(shading_scratch<Scalar>& mine, std::si
             break;
         }
         points = more;
-        if (one.triangle != last) {
-            bool fresh = false;
-            std::tie(slot, fresh) = mine.slots.of(one.triangle);
-            last = one.triangle;
-            if (fresh) {
-                mine.triangles[slot] = static_cast<std::uint32_t>(one.triangle - first);
-                mine.fresh_slots[fresh_count++] = slot;
-            }
-        }
-        mine.runs_in_block[count] = {one.x, one.y, one.count, slot};
+        mine.runs_in_block[count] = {one.x, one.y, one.count, slots.of(one.triangle)};
     }
     mine.points.count = points;
     mine.waiting = {mine.runs_in_block.data(), count};
-    mine.to_set = {mine.fresh_slots.data(), fresh_count};
+    mine.to_set = slots.fresh();
     return count;
 }
 
@@ -348,25 +403,61 @@ void scene_shading<Scalar>::shade(const tile& at, tile_scratch& seen, shading_sc
     wide::seen_run* const buffer =
         mine.runs.reserve(static_cast<std::size_t>(at.width) * static_cast<std::size_t>(at.height));
     const wide::tile_view view = seen.view_of(at);
-    const wide::found_runs found = kernels_.coverage.split(view, buffer);
+    const wide::found_runs found = shade_squares(mine, view, buffer, into);
     std::span<wide::seen_run> runs(buffer, found.count);
     auto pixels = static_cast<std::uint64_t>(at.width) * static_cast<std::uint64_t>(at.height);
     if (found.any_nothing) {
         pixels -= fill_background(runs, into);
     }
+    shade_all_runs(mine, runs, found, view, into);
+    kernels_.attributes.written();
+    pixels_.fetch_add(pixels, std::memory_order_relaxed);
+    evaluations_.fetch_add(std::exchange(mine.evaluations, 0), std::memory_order_relaxed);
+}
+
+// The squares of a tile that show one object only; the runs of the others.
+template <class Scalar>
+wide::found_runs scene_shading<Scalar>::shade_squares(shading_scratch<Scalar>& mine,
+                                                      const wide::tile_view& seen, wide::seen_run* runs,
+                                                      const pixel_target& into) const {
+    wide::found_runs found;
+    const std::vector<wide::object_view>& objects = vertices_.objects;
+    std::size_t object = 0;
+    const auto shaded = [&](int x, int y) {
+        if (x + wide::square > seen.left + seen.width || y + wide::square > seen.top + seen.height) {
+            return false;
+        }
+        const wide::seen_range range = kernels_.coverage.range(seen, x, y);
+        if (range.least < 0) {
+            return false;
+        }
+        object = wide::object_of(range.most, objects.data(), objects.size(), object);
+        return range.least >= objects[object].first && spreads_squares(objects_[object]) &&
+               shade_square(mine, object, x, y, seen, into);
+    };
+    for (int y = seen.top; y < seen.top + seen.height; y += wide::square) {
+        for (int x = seen.left; x < seen.left + seen.width; x += wide::square) {
+            if (!shaded(x, y)) {
+                kernels_.coverage.split(seen, x, y, runs, found);
+            }
+        }
+    }
+    return found;
+}
+
+// By object, where there are several.
+template <class Scalar>
+void scene_shading<Scalar>::shade_all_runs(shading_scratch<Scalar>& mine,
+                                           std::span<const wide::seen_run> runs,
+                                           const wide::found_runs& found, const wide::tile_view& view,
+                                           const pixel_target& into) {
     if (runs.empty()) {
         return;
     }
-    pixels_.fetch_add(pixels, std::memory_order_relaxed);
     const std::vector<wide::object_view>& objects = vertices_.objects;
     std::size_t object = wide::object_of(found.most, objects.data(), objects.size(), 0);
-    const auto finished = [&] {
-        kernels_.attributes.written();
-        evaluations_.fetch_add(std::exchange(mine.evaluations, 0), std::memory_order_relaxed);
-    };
     if (found.least >= objects[object].first) {
         shade_runs(mine, object, runs, view, into);
-        finished();
         return;
     }
     mine.by_object.resize(std::max(mine.by_object.size(), objects.size()));
@@ -384,7 +475,6 @@ void scene_shading<Scalar>::shade(const tile& at, tile_scratch& seen, shading_sc
     for (const std::size_t o : mine.objects) {
         shade_runs(mine, o, mine.by_object[o], view, into);
     }
-    finished();
 }
 
 template class scene_shading<float>;

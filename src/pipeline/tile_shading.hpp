@@ -65,11 +65,13 @@ struct pixel_target {
 template <class Scalar> struct shading_scratch {
     block<Scalar> points;
     std::array<wide::pixel_run, block_size> runs_in_block;
-    std::span<const wide::pixel_run> waiting;           // those of them that are
-    room<wide::seen_run> runs;                          // of the tile
-    std::vector<std::vector<wide::seen_run>> by_object; // where there are several
-    std::vector<std::size_t> objects;                   // those that have any
-    std::uint64_t evaluations = 0;                      // of the tile
+    std::span<const wide::pixel_run> waiting;                                // those of them that are
+    room<wide::seen_run> runs;                                               // of the tile
+    wide::square_pieces in_pieces;                                           // a square ...
+    std::array<wide::shown_piece, wide::square * wide::square> shown_pieces; // ... and with slots
+    std::vector<std::vector<wide::seen_run>> by_object;                      // where there are several
+    std::vector<std::size_t> objects;                                        // those that have any
+    std::uint64_t evaluations = 0;                                           // of the tile
     plane_slots slots;
     std::vector<wide::attribute_planes> planes = std::vector<wide::attribute_planes>(plane_slots::count);
     std::vector<wide::square_planes> in_square = std::vector<wide::square_planes>(plane_slots::count);
@@ -143,19 +145,30 @@ template <class Scalar> class scene_shading {
     void set_planes_of_whole(wide::attribute_planes& planes, std::size_t o, std::uint32_t t) const;
     void set_planes(shading_scratch<Scalar>& mine, std::size_t o) const;
     void put_points(shading_scratch<Scalar>& mine, std::size_t o) const;
+    bool put_square(shading_scratch<float>& mine, std::size_t o, int x, int y,
+                    const pixel_target& into) const;
     void put_faces(shading_scratch<Scalar>& mine, std::size_t o) const;
     void put_run_one_by_one(shading_scratch<Scalar>& mine, std::size_t o, const wide::pixel_run& run,
                             std::size_t at) const;
+    void move_for_light(block<Scalar>& points, const prepared_object& object) const;
     void tint_run(shading_scratch<Scalar>& mine, std::size_t o, const wide::pixel_run& run,
                   std::size_t at) const;
     void put_field_run(block<Scalar>& points, std::size_t o, const wide::seen_run& run,
                        const wide::tile_view& seen) const;
     void write(shading_scratch<Scalar>& mine, const prepared_object& object, const pixel_target& into) const;
+    void light_block(shading_scratch<Scalar>& mine, const prepared_object& object) const;
+    [[nodiscard]] bool spreads_squares(const prepared_object& object) const;
     void shade_waiting(shading_scratch<Scalar>& mine, std::size_t o, const pixel_target& into);
     std::size_t gather(shading_scratch<Scalar>& mine, std::size_t o,
                        std::span<const wide::seen_run> runs) const;
     void shade_runs(shading_scratch<Scalar>& mine, std::size_t o, std::span<const wide::seen_run> runs,
                     const wide::tile_view& seen, const pixel_target& into);
+    bool shade_square(shading_scratch<Scalar>& mine, std::size_t o, int x, int y, const wide::tile_view& seen,
+                      const pixel_target& into) const;
+    wide::found_runs shade_squares(shading_scratch<Scalar>& mine, const wide::tile_view& seen,
+                                   wide::seen_run* runs, const pixel_target& into) const;
+    void shade_all_runs(shading_scratch<Scalar>& mine, std::span<const wide::seen_run> runs,
+                        const wide::found_runs& found, const wide::tile_view& view, const pixel_target& into);
     std::uint64_t fill_background(std::span<wide::seen_run>& runs, const pixel_target& into) const;
 
   public:

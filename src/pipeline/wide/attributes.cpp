@@ -317,7 +317,7 @@ bool spread_squares(const spread_request<float>& asked) {
     const auto prepare = [&](const pixel_run& run, std::int32_t here, std::int32_t& of_slot) {
         if (here != rays_of) {
             rays_of = here;
-            rays = square_rays(*asked.rays, run);
+            rays = square_rays(*asked.rays, run.x, run.y);
         }
         of_slot = here | (set_square(asked.planes[run.slot], rays, asked.in_square[run.slot]) ? 0 : 1);
     };
@@ -368,6 +368,131 @@ template <class Scalar> void spread(const spread_request<Scalar>& asked) {
     }
 }
 
+// What a batch holds of a cell's pixels: from the middle of the square's first cell, and from its first
+// pixel.
+constexpr std::size_t parts = cell_pixels / lanes_of<real>;
+template <class Number> struct place_in_cell { std::array<Number, cell_pixels> x, y; };
+template <class Number> constexpr place_in_cell<Number> places_from(double first) {
+    place_in_cell<Number> made{};
+    for (int i = 0; i < cell_pixels; ++i) {
+        made.x[static_cast<std::size_t>(i)] = static_cast<Number>(first + i % cell);
+        made.y[static_cast<std::size_t>(i)] = static_cast<Number>(first + i / cell); // NOLINT: rows are whole
+    }
+    return made;
+}
+alignas(64) constexpr place_in_cell<float> from_square = places_from<float>(0.5 - half_square);
+alignas(64) constexpr place_in_cell<double> from_pixel = places_from<double>(0.5);
+
+// Normals and positions in doubles of those pixels of the cell at (x, y) that are part `part` of it: number
+// by number as spread_run() has them.
+[[gnu::noinline]] void in_doubles(const square_request& asked, const attribute_planes& planes, int x, int y,
+                                  std::size_t part, point_reals& into) {
+    std::array<wide_reals, 6> made; // NOLINT: written at once
+    const auto& [corner, right, down] = *asked.rays;
+    for (std::size_t i = 0; i < lanes_of<real> / step; ++i) {
+        const std::size_t lane = part * lanes_of<real> + i * step;
+        const wide_real at_x = load_lanes<wide_real>(from_pixel.x.data() + lane) + wide_real(x);
+        const wide_real at_y = load_lanes<wide_real>(from_pixel.y.data() + lane) + wide_real(y);
+        const wide_real dx = at_x - wide_real(planes.x);
+        const wide_real dy = at_y - wide_real(planes.y);
+        const auto value = [](const plane_over_pixels& plane, const wide_real& across,
+                              const wide_real& below) {
+            return multiply_add(wide_real(plane.across), across,
+                                multiply_add(wide_real(plane.down), below, wide_real(plane.at)));
+        };
+        const wide_real depth = inverse(
+            min(max(value(planes.plane(0), dx, dy), wide_real(planes.least)), wide_real(planes.most)));
+        for (std::size_t a = 0; a < normal; ++a) {
+            made[a][i] = value(planes.plane(a + 1), dx, dy) * depth;
+        }
+        made[3][i] = value({corner.x, right.x, down.x}, at_x, at_y) * depth;
+        made[4][i] = value({corner.y, right.y, down.y}, at_x, at_y) * depth;
+        made[5][i] = value({corner.z, right.z, down.z}, at_x, at_y) * depth;
+    }
+    for (std::size_t a = 0; a < made.size(); ++a) {
+        into[a] = rounded(made[a]);
+    }
+}
+
+// Of the pixels of part `part` of a cell those whose bits are set.
+inline auto lanes_of_bits(std::uint32_t pixels, std::size_t part) {
+#if defined(__AVX512F__)
+    static_cast<void>(part); // there is only one
+    return xsimd::batch_bool<float, YURVO_BATCH>(static_cast<__mmask16>(pixels));
+#else
+    alignas(64) static constexpr auto bits = [] {
+        std::array<std::int32_t, cell_pixels> made{};
+        for (unsigned i = 0; i < cell_pixels; ++i) {
+            made[i] = static_cast<std::int32_t>(1U << i);
+        }
+        return made;
+    }();
+    const auto among = (whole(static_cast<std::int32_t>(pixels)) &
+                        load_lanes<whole>(bits.data() + part * lanes_of<real>)) != whole(0);
+    constexpr auto one = std::bit_cast<std::int32_t>(1.0F);
+    return same_bits<real>(choose(among, whole(one), whole(0))) > real(0.0F);
+#endif
+}
+
+// A loop over a point's numbers would keep them in memory.
+template <class Each> [[gnu::always_inline]] inline void for_each_number(Each&& each) {
+    [&]<std::size_t... I>(std::index_sequence<I...>) __attribute__((always_inline)) {
+        (each(std::integral_constant<std::size_t, I>()), ...);
+    }
+    (std::make_index_sequence<std::tuple_size_v<point_reals>>());
+}
+
+void spread_square(const square_request& asked) {
+    const std::int32_t here = square_of(asked.x, asked.y);
+    const square_rays rays(*asked.rays, asked.x, asked.y);
+    std::size_t total = 0;
+    for (std::size_t c = 0; c < cells_in_square; ++c) {
+        total += asked.in_cell[c];
+    }
+    // Planes that are new here, one after the other, which leaves the processor several to work on.
+    for (std::size_t p = 0; p < total; ++p) {
+        const std::uint16_t slot = asked.pieces[p].slot;
+        std::int32_t& of_slot = asked.square[slot];
+        if (of_slot != always_doubles && (of_slot & ~1) != here) {
+            of_slot = here | (set_square(asked.planes[slot], rays, asked.in_square[slot]) ? 0 : 1);
+        }
+    }
+    const shown_piece* piece = asked.pieces;
+    for (std::size_t c = 0; c < cells_in_square; ++c) {
+        const int x = static_cast<int>(c) % (square / cell) * cell;
+        const int y = static_cast<int>(c) / (square / cell) * cell;
+        const shown_piece* const end = piece + asked.in_cell[c];
+        // Where the cell's pixels will be written: fetched while they are worked out.
+        for (int row = 0; row < cell; ++row) {
+            __builtin_prefetch(asked.rgba + static_cast<std::size_t>(y + row) * asked.pitch +
+                                   4 * static_cast<std::size_t>(x),
+                               1);
+        }
+        for (std::size_t part = 0; part < parts; ++part) {
+            const std::size_t lane = part * lanes_of<real>;
+            const real dx =
+                load_lanes<real>(from_square.x.data() + lane) + real(static_cast<float>(x)); // halves: exact
+            const real dy = load_lanes<real>(from_square.y.data() + lane) + real(static_cast<float>(y));
+            const auto values = [&](const shown_piece& of) __attribute__((always_inline)) {
+                if (asked.square[of.slot] == here) {
+                    return in_floats(asked.in_square[of.slot], dx, dy);
+                }
+                point_reals made; // NOLINT: written at once
+                in_doubles(asked, asked.planes[of.slot], asked.x + x, asked.y + y, part, made);
+                return made;
+            };
+            point_reals made = values(*piece);
+            for (const shown_piece* other = piece + 1; other < end; ++other) {
+                const point_reals theirs = values(*other);
+                const auto which = lanes_of_bits(other->pixels, part);
+                for_each_number([&](auto i) { made[i] = select(which, theirs[i], made[i]); });
+            }
+            for_each_number([&](auto i) { store_lanes(asked.into[i] + c * cell_pixels + lane, made[i]); });
+        }
+        piece = end;
+    }
+}
+
 // The least and the greatest of count numbers; the last batch overlaps others.
 void enclose(const float* of, std::size_t count, float& low, float& high) {
     constexpr std::size_t lanes = lanes_of<real>;
@@ -408,8 +533,8 @@ box bounds(const float* x, const float* y, const float* z, std::size_t count) {
 } // namespace
 
 const attribute_kernels& YURVO_KERNELS() {
-    static constexpr attribute_kernels made{place,  set,   spread<float>, spread<double>,
-                                            bounds, write, written};
+    static constexpr attribute_kernels made{place,  set,   spread<float>, spread<double>, spread_square,
+                                            bounds, write, write_square,  written};
     return made;
 }
 

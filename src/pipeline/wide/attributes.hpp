@@ -86,9 +86,8 @@ struct pixel_run {
 // Squares of `square` pixels, counted from the picture's corner.
 inline constexpr int in_square = square - 1; // the bits of a coordinate that say where in its square
 static_assert((square & in_square) == 0);
-inline std::int32_t square_of(const pixel_run& run) {
-    return (run.y & ~in_square) << 16 | (run.x & ~in_square);
-}
+inline std::int32_t square_of(int x, int y) { return (y & ~in_square) << 16 | (x & ~in_square); }
+inline std::int32_t square_of(const pixel_run& run) { return square_of(run.x, run.y); }
 inline bool same_square(const pixel_run& a, const pixel_run& b) { return square_of(a) == square_of(b); }
 
 // All points of a block, in the order of the runs.
@@ -104,6 +103,24 @@ template <class Scalar> struct spread_request { // NOLINT
     // Positions relative to the eye, where asked for: the ray through pixel (0, 0)'s corner and its changes.
     const std::array<vec3<double>, 3>* rays = nullptr;
     std::array<Scalar*, 3> position;
+};
+
+// Normals and positions of all pixels of a square that shows one object, cell by cell.
+struct shown_piece {
+    std::uint16_t slot;
+    std::uint16_t pixels; // of the cell, a bit for each
+};
+struct square_request {                      // NOLINT: as above
+    const attribute_planes* planes;          // slot by slot
+    square_planes* in_square;                // likewise
+    std::int32_t* square;                    // likewise: which they are for
+    const shown_piece* pieces;               // cell by cell ...
+    const std::uint8_t* in_cell;             // ... so many each
+    int x, y;                                // the square's first pixel
+    const std::array<vec3<double>, 3>* rays; // as above
+    std::array<float*, 6> into;              // normals, positions: 256 each, cell by cell
+    const float* rgba;                       // where its pixels will be written, and how many floats lie
+    std::size_t pitch;                       // from one row to the next
 };
 
 // Red, green and blue, lane by lane.
@@ -126,10 +143,13 @@ struct attribute_kernels {
     void (*set)(plane_batch&);
     void (*spread)(const spread_request<float>&);
     void (*spread_double)(const spread_request<double>&);
+    void (*spread_square)(const square_request&);
     box (*bounds)(const float* x, const float* y, const float* z, std::size_t count);
     // Rows of `count` pixels: alpha put to each colour, NaN written as 0. `past`: whole cache lines go past
     // the caches, and others see them after written() only.
     void (*write)(const color_lanes& lit, const pixel_rows& to, float alpha, bool past);
+    // The same of the pixels of a square, cell by cell, into the caches.
+    void (*write_square)(const color_lanes& lit, float* rgba, std::size_t pitch, float alpha);
     void (*written)();
 };
 

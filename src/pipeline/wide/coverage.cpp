@@ -461,18 +461,24 @@ float coarsen(const tile_view& tile, float* coarse) {
 }
 
 static_assert(square == lanes);
-found_runs split(const tile_view& tile, seen_run* runs) {
-    found_runs found;
+void split(const tile_view& tile, int left, int top, seen_run* runs, found_runs& found) {
     auto least = static_cast<std::uint32_t>(found.least);
     std::int32_t all_bits = 0; // the sign's is set if any has it
-    seen_run* next = runs;
-    // A square's triangles row by row, and one more, which is read but makes no difference.
+    seen_run* next = runs + found.count;
+    // The square's triangles row by row, and one more, which is read but makes no difference.
     alignas(64) std::array<std::int32_t, square * square + 1> rows; // NOLINT: written before it is read
     rows[square * square] = -1;
-    const auto split_row = [&](const std::int32_t* ids, int left, int y, int width) {
+    for (int y = 0; y < square; ++y) {
+        const std::int32_t* const from = tile.seen + tile.place(left, top + y);
+        for (int x = 0; x < square; x += cell) {
+            std::copy_n(from + x / cell * cell_pixels, cell, rows.data() + y * square + x);
+        }
+    }
+    const std::uint32_t last = 1U << (std::min(square, tile.left + tile.width - left) - 1);
+    for (int y = 0; y < std::min(square, tile.top + tile.height - top); ++y) {
+        const std::int32_t* const ids = rows.data() + y * square;
         const std::uint32_t differs = bits_where(
             [&](std::size_t l) { return load_lanes<whole>(ids + l) != load_from<whole>(ids + l + 1); });
-        const std::uint32_t last = 1U << (width - 1);
         std::uint32_t ends = (differs & (last - 1)) | last;
         int begin = 0;
         for (; ends != 0; ends &= ends - 1) {
@@ -482,35 +488,70 @@ found_runs split(const tile_view& tile, seen_run* runs) {
             least = lesser(least, static_cast<std::uint32_t>(id));
             found.most = greater(found.most, id);
             all_bits |= id;
-            *next++ = {static_cast<std::int16_t>(left + begin), static_cast<std::int16_t>(y),
+            *next++ = {static_cast<std::int16_t>(left + begin), static_cast<std::int16_t>(top + y),
                        static_cast<std::int16_t>(end - begin), id};
             begin = end;
-        }
-    };
-    for (int top = tile.top; top < tile.top + tile.height; top += square) {
-        for (int left = tile.left; left < tile.left + tile.width; left += square) {
-            for (int y = 0; y < square; ++y) {
-                const std::int32_t* const from = tile.seen + tile.place(left, top + y);
-                for (int x = 0; x < square; x += cell) {
-                    std::copy_n(from + x / cell * cell_pixels, cell, rows.data() + y * square + x);
-                }
-            }
-            const int width = std::min(square, tile.left + tile.width - left);
-            for (int y = 0; y < std::min(square, tile.top + tile.height - top); ++y) {
-                split_row(rows.data() + y * square, left, top + y, width);
-            }
         }
     }
     found.count = static_cast<std::size_t>(next - runs);
     found.least = static_cast<std::int32_t>(least);
-    found.any_nothing = all_bits < 0;
-    return found;
+    found.any_nothing = found.any_nothing || all_bits < 0;
+}
+
+seen_range range(const tile_view& tile, int left, int top) {
+    whole least(INT32_MAX);
+    whole most(INT32_MIN);
+    const std::int32_t* row = tile.seen + tile.place(left, top);
+    for (int y = 0; y < square; y += cell) {
+        for (std::size_t i = 0; i < square * cell; i += lanes_of<whole>) { // a row of cells
+            const whole ids = load_lanes<whole>(row + i);
+            least = least_of(least, ids);
+            most = choose(most > ids, most, ids);
+        }
+        row += static_cast<std::ptrdiff_t>(tile.cells_across) * cell_pixels;
+    }
+    alignas(64) std::array<std::int32_t, lanes_of<whole>> leasts; // NOLINT: written at once
+    alignas(64) std::array<std::int32_t, lanes_of<whole>> mosts;  // NOLINT
+    store_lanes(leasts.data(), least);
+    store_lanes(mosts.data(), most);
+    return {*std::min_element(leasts.begin(), leasts.end()), *std::max_element(mosts.begin(), mosts.end())};
+}
+
+bool take_apart(const tile_view& tile, int left, int top, square_pieces& into) {
+    constexpr std::size_t many = cell_pixels / 2; // in a cell
+    std::size_t total = 0;
+    std::size_t allowed = 0;
+    std::size_t number = 0;
+    const std::int32_t* row = tile.seen + tile.place(left, top);
+    for (int y = 0; y < square; y += cell) {
+        for (int x = 0; x < square; x += cell) {
+            const std::int32_t* const ids = row + x / cell * cell_pixels;
+            const std::size_t before = total;
+            std::uint32_t left_over = (1U << static_cast<unsigned>(cell_pixels)) - 1;
+            while (left_over != 0) {
+                const std::int32_t id = ids[std::countr_zero(left_over)];
+                const whole same(id);
+                const std::uint32_t pixels =
+                    bits_where([&](std::size_t l) { return load_lanes<whole>(ids + l) == same; });
+                into.all[total++] = {id, pixels};
+                left_over &= ~pixels;
+            }
+            into.in_cell[number++] = static_cast<std::uint8_t>(total - before);
+        }
+        allowed += many * (square / cell);
+        if (total > allowed) {
+            return false;
+        }
+        row += static_cast<std::ptrdiff_t>(tile.cells_across) * cell_pixels;
+    }
+    into.total = total;
+    return true;
 }
 
 } // namespace
 
 const coverage_kernels& YURVO_KERNELS() {
-    static constexpr coverage_kernels made{clear, cover_all, cover_backs, coarsen, split};
+    static constexpr coverage_kernels made{clear, cover_all, cover_backs, coarsen, split, range, take_apart};
     return made;
 }
 

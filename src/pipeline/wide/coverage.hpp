@@ -82,6 +82,24 @@ struct found_runs {
     bool any_nothing = false;                  // some pixels show none
 };
 
+// The least and the greatest triangle that is seen, −1 for nothing.
+struct seen_range {
+    std::int32_t least, most;
+};
+
+// Pixels of one cell that show one triangle: a bit for each.
+struct cell_piece {
+    std::int32_t triangle;
+    std::uint32_t pixels;
+};
+// All pixels of a square, cell by cell, row by row of cells.
+inline constexpr std::size_t cells_in_square = square * square / cell_pixels;
+struct square_pieces {
+    std::size_t total = 0;
+    std::array<std::uint8_t, cells_in_square> in_cell{}; // how many
+    std::array<cell_piece, square * square> all{};
+};
+
 struct coverage_kernels {
     // Nothing is seen yet; `background` is how near what is seen has to be at least.
     void (*clear)(const tile_view&, float background);
@@ -90,8 +108,13 @@ struct coverage_kernels {
     void (*cover_backs)(const back_cluster&, const object_view&, const tile_view&);
     // The least of all is returned.
     float (*coarsen)(const tile_view&, float* coarse);
-    // The runs of a tile, square by square; there is room for one a pixel.
-    found_runs (*split)(const tile_view&, seen_run* runs);
+    // The runs of the square whose first pixel is (x, y), put after those found so far: there is room for one
+    // a pixel.
+    void (*split)(const tile_view&, int x, int y, seen_run* runs, found_runs& found);
+    // What is seen in a square, of those that the tile holds whole.
+    seen_range (*range)(const tile_view&, int x, int y);
+    // The pieces of one; false, and nothing found, where they are so many that runs serve as well.
+    bool (*take_apart)(const tile_view&, int x, int y, square_pieces& into);
 };
 
 // The object that a triangle belongs to, `guess` if it does.

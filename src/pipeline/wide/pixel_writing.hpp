@@ -2,6 +2,8 @@
 // vertices.hpp for how it is compiled.
 #pragma once
 
+#include <algorithm>
+#include <array>
 #include <cstddef>
 #include <cstdint>
 
@@ -32,40 +34,29 @@ inline __m512 four_pixels(const __m512& r, const __m512& g, const __m512& b, con
 }
 #endif
 
-// Past: rgba is the beginning of a cache line, and lines go past the caches.
-template <bool Past>
-inline std::size_t write_lines(const color_lanes& lit, float alpha, std::size_t i, std::size_t count,
-                               float* rgba) {
 #if defined(__AVX512F__)
-    const auto put_line = [](float* to, const __m512& pixels) {
-        if constexpr (Past) {
-            _mm512_stream_ps(to, pixels);
-        } else {
-            _mm512_storeu_ps(to, pixels);
-        }
-    };
-    const __m512 all_alphas = _mm512_set1_ps(alpha);
-    const auto component = [&](std::size_t k) {
-        const __m512 value = _mm512_loadu_ps(lit[k] + i);
-        return _mm512_maskz_mov_ps(_mm512_cmp_ps_mask(value, value, _CMP_ORD_Q), value);
-    };
-    for (; i + 16 <= count; i += 16) {
-        const __m512 r = component(0);
-        const __m512 g = component(1);
-        const __m512 b = component(2);
-        float* const to = rgba + 4 * i;
-        put_line(to, four_pixels<0>(r, g, b, all_alphas));
-        put_line(to + 16, four_pixels<4>(r, g, b, all_alphas));
-        put_line(to + 32, four_pixels<8>(r, g, b, all_alphas));
-        put_line(to + 48, four_pixels<12>(r, g, b, all_alphas));
+template <bool Past> inline void put_line(float* to, const __m512& pixels) {
+    if constexpr (Past) {
+        _mm512_stream_ps(to, pixels);
+    } else {
+        _mm512_storeu_ps(to, pixels);
     }
+}
+
+inline __m512 sixteen(const float* component) {
+    const __m512 value = _mm512_loadu_ps(component);
+    return _mm512_maskz_mov_ps(_mm512_cmp_ps_mask(value, value, _CMP_ORD_Q), value);
+}
 #endif
+
 #if defined(__SSE2__)
-    const auto put = [](float* to, const __m128& pixel) {
+// Four pixels, from the i-th on.
+template <bool Past> inline void put_four(const color_lanes& lit, float alpha, std::size_t i, float* to) {
+    const auto put = [](float* at, const __m128& pixel) {
         if constexpr (Past) {
-            _mm_stream_ps(to, pixel);
+            _mm_stream_ps(at, pixel);
         } else {
-            _mm_storeu_ps(to, pixel);
+            _mm_storeu_ps(at, pixel);
         }
     };
     const __m128 alphas = _mm_set1_ps(alpha);
@@ -73,19 +64,40 @@ inline std::size_t write_lines(const color_lanes& lit, float alpha, std::size_t 
         const __m128 value = _mm_loadu_ps(lit[k] + i);
         return _mm_and_ps(value, _mm_cmpord_ps(value, value));
     };
-    for (; i + 4 <= count; i += 4) {
-        const __m128 r = four(0);
-        const __m128 g = four(1);
-        const __m128 b = four(2);
-        const __m128 rg_low = _mm_unpacklo_ps(r, g);
-        const __m128 rg_high = _mm_unpackhi_ps(r, g);
-        const __m128 ba_low = _mm_unpacklo_ps(b, alphas);
-        const __m128 ba_high = _mm_unpackhi_ps(b, alphas);
+    const __m128 r = four(0);
+    const __m128 g = four(1);
+    const __m128 b = four(2);
+    const __m128 rg_low = _mm_unpacklo_ps(r, g);
+    const __m128 rg_high = _mm_unpackhi_ps(r, g);
+    const __m128 ba_low = _mm_unpacklo_ps(b, alphas);
+    const __m128 ba_high = _mm_unpackhi_ps(b, alphas);
+    put(to, _mm_movelh_ps(rg_low, ba_low));
+    put(to + 4, _mm_movehl_ps(ba_low, rg_low));
+    put(to + 8, _mm_movelh_ps(rg_high, ba_high));
+    put(to + 12, _mm_movehl_ps(ba_high, rg_high));
+}
+#endif
+
+// Past: rgba is the beginning of a cache line, and lines go past the caches.
+template <bool Past>
+inline std::size_t write_lines(const color_lanes& lit, float alpha, std::size_t i, std::size_t count,
+                               float* rgba) {
+#if defined(__AVX512F__)
+    const __m512 alphas = _mm512_set1_ps(alpha);
+    for (; i + 16 <= count; i += 16) {
+        const __m512 r = sixteen(lit[0] + i);
+        const __m512 g = sixteen(lit[1] + i);
+        const __m512 b = sixteen(lit[2] + i);
         float* const to = rgba + 4 * i;
-        put(to, _mm_movelh_ps(rg_low, ba_low));
-        put(to + 4, _mm_movehl_ps(ba_low, rg_low));
-        put(to + 8, _mm_movelh_ps(rg_high, ba_high));
-        put(to + 12, _mm_movehl_ps(ba_high, rg_high));
+        put_line<Past>(to, four_pixels<0>(r, g, b, alphas));
+        put_line<Past>(to + 16, four_pixels<4>(r, g, b, alphas));
+        put_line<Past>(to + 32, four_pixels<8>(r, g, b, alphas));
+        put_line<Past>(to + 48, four_pixels<12>(r, g, b, alphas));
+    }
+#endif
+#if defined(__SSE2__)
+    for (; i + 4 <= count; i += 4) {
+        put_four<Past>(lit, alpha, i, rgba + 4 * i);
     }
 #endif
     return i;
@@ -115,6 +127,52 @@ inline void write(const color_lanes& lit, const pixel_rows& to, float alpha, boo
             component += to.count;
         }
         rgba += to.pitch;
+    }
+}
+
+inline constexpr std::size_t cells_abreast = square / cell;
+
+// The pixels of cells that lie side by side, a square's width of them: a line for four of a row.
+inline void write_cells(const color_lanes& lit, float alpha, float* rgba, std::size_t pitch) {
+#if defined(__AVX512F__)
+    const __m512 alphas = _mm512_set1_ps(alpha);
+    std::array<std::array<__m512, 3>, cells_abreast> of; // NOLINT: written at once
+    for (std::size_t c = 0; c < cells_abreast; ++c) {
+        for (std::size_t k = 0; k < 3; ++k) {
+            of[c][k] = sixteen(lit[k] + c * cell_pixels);
+        }
+    }
+    const auto write_row = [&]<int Row>() {
+        for (std::size_t c = 0; c < cells_abreast; ++c) {
+            _mm512_storeu_ps(rgba + Row * pitch + c * cell_pixels,
+                             four_pixels<Row * cell>(of[c][0], of[c][1], of[c][2], alphas));
+        }
+    };
+    write_row.template operator()<0>();
+    write_row.template operator()<1>();
+    write_row.template operator()<2>();
+    write_row.template operator()<3>();
+#else
+    for (std::size_t row = 0; row < cell; ++row) {
+        for (std::size_t c = 0; c < cells_abreast; ++c) {
+            const std::size_t first = c * cell_pixels + row * cell;
+            float* const to = rgba + row * pitch + c * cell_pixels;
+#if defined(__SSE2__)
+            put_four<false>(lit, alpha, first, to);
+#else
+            for (std::size_t i = 0; i < cell; ++i) {
+                write_one({lit[0] + first, lit[1] + first, lit[2] + first}, alpha, i, to);
+            }
+#endif
+        }
+    }
+#endif
+}
+
+inline void write_square(const color_lanes& lit, float* rgba, std::size_t pitch, float alpha) {
+    for (std::size_t first = 0; first < square * square; first += cells_abreast * cell_pixels) {
+        write_cells({lit[0] + first, lit[1] + first, lit[2] + first}, alpha, rgba, pitch);
+        rgba += cell * pitch;
     }
 }
 

@@ -53,8 +53,8 @@ struct square_rays {
     four_doubles limit{};
 
     square_rays() = default;
-    square_rays(const std::array<vec3<double>, 3>& rays, const pixel_run& run)
-        : x((run.x & ~in_square) + half_square), y((run.y & ~in_square) + half_square) {
+    square_rays(const std::array<vec3<double>, 3>& rays, int in_x, int in_y)
+        : x((in_x & ~in_square) + half_square), y((in_y & ~in_square) + half_square) {
         const auto& [corner, right, below] = rays;
         middle = {multiply_add(right.x, x, multiply_add(below.x, y, corner.x)),
                   multiply_add(right.y, x, multiply_add(below.y, y, corner.y)),
@@ -119,6 +119,21 @@ inline real inverse(const real& number) {
 #else
     return real(1.0F) / number;
 #endif
+}
+
+// A normal and a position.
+using point_reals = std::array<real, 6>;
+
+// Those of pixels of a square, from its planes; dx and dy are from the square's middle.
+[[gnu::always_inline]] inline point_reals in_floats(const square_planes& planes, const real& dx,
+                                                    const real& dy) {
+    const auto left = [&](std::size_t i) {
+        return multiply_add(real(planes.across[i]), dx,
+                            multiply_add(real(planes.down[i]), dy, real(planes.at[i])));
+    };
+    const real depth = inverse(left(0));
+    const auto value = [&](std::size_t i) { return multiply_add(left(i), depth, real(planes.whole[i])); };
+    return {value(1), value(2), value(3), value(4), value(5), value(6)};
 }
 
 // Normals and positions at the pixels of a run, from its square's planes.
