@@ -298,8 +298,9 @@ bool scene_shading<Scalar>::put_square(shading_scratch<float>& mine, std::size_t
         asked.planes = mine.planes.data();
         asked.in_square = mine.in_square.data();
         asked.square = mine.square.data();
+        asked.triangles = mine.shown_triangles.data();
+        asked.triangle_count = mine.shown_count;
         asked.pieces = mine.shown_pieces.data();
-        asked.in_cell = mine.in_pieces.in_cell.data();
         asked.x = x;
         asked.y = y;
         asked.rays = &rays_;

@@ -292,21 +292,37 @@ template <class Scalar> bool scene_shading<Scalar>::spreads_squares(const prepar
            object.shape.colors.empty() && !object.material.image;
 }
 
-// A square that shows one object and nothing else; false, and nothing done, where it has to go by runs.
+// A square's pieces, triangle by triangle.
+template <class Scalar>
+void scene_shading<Scalar>::show_pieces(shading_scratch<Scalar>& mine, std::size_t o) const {
+    slot_numbers slots(mine, vertices_.objects[o].first);
+    std::size_t count = 0;
+    for (std::size_t i = 0; i < mine.pieces.count; ++i) {
+        const wide::cell_piece& piece = mine.pieces.all[i];
+        const std::uint16_t slot = slots.of(piece.triangle);
+        std::uint8_t& last = mine.last_piece[slot];
+        const auto number = static_cast<std::uint8_t>(i);
+        // Without a choice, which could not be foreseen: what follows none is not read.
+        mine.shown_triangles[count] = {slot, number};
+        count += last == wide::no_piece ? 1 : 0;
+        mine.shown_pieces[last].next = number;
+        mine.shown_pieces[i] = {piece.pixels, static_cast<std::uint8_t>(piece.cell), wide::no_piece};
+        last = number;
+    }
+    for (std::size_t i = 0; i < count; ++i) {
+        mine.last_piece[mine.shown_triangles[i].slot] = wide::no_piece;
+    }
+    mine.shown_count = count;
+    mine.to_set = slots.fresh();
+}
+
+// A square that shows one object and nothing else, of which the pieces are known; false, and nothing done,
+// where it has to go by runs.
 template <class Scalar>
 bool scene_shading<Scalar>::shade_square(shading_scratch<Scalar>& mine, std::size_t o, int x, int y,
-                                         const wide::tile_view& seen, const pixel_target& into) const {
+                                         const pixel_target& into) const {
     if constexpr (std::is_same_v<Scalar, float>) {
-        wide::square_pieces& pieces = mine.in_pieces;
-        if (!kernels_.coverage.take_apart(seen, x, y, pieces)) {
-            return false;
-        }
-        slot_numbers slots(mine, vertices_.objects[o].first);
-        for (std::size_t i = 0; i < pieces.total; ++i) {
-            mine.shown_pieces[i] = {slots.of(pieces.all[i].triangle),
-                                    static_cast<std::uint16_t>(pieces.all[i].pixels)};
-        }
-        mine.to_set = slots.fresh();
+        show_pieces(mine, o);
         if (!put_square(mine, o, x, y, into)) {
             return false;
         }
@@ -427,13 +443,12 @@ wide::found_runs scene_shading<Scalar>::shade_squares(shading_scratch<Scalar>& m
         if (x + wide::square > seen.left + seen.width || y + wide::square > seen.top + seen.height) {
             return false;
         }
-        const wide::seen_range range = kernels_.coverage.range(seen, x, y);
-        if (range.least < 0) {
+        if (!kernels_.coverage.take_apart(seen, x, y, mine.pieces)) {
             return false;
         }
-        object = wide::object_of(range.most, objects.data(), objects.size(), object);
-        return range.least >= objects[object].first && spreads_squares(objects_[object]) &&
-               shade_square(mine, object, x, y, seen, into);
+        object = wide::object_of(mine.pieces.most, objects.data(), objects.size(), object);
+        return mine.pieces.least >= objects[object].first && spreads_squares(objects_[object]) &&
+               shade_square(mine, object, x, y, into);
     };
     for (int y = seen.top; y < seen.top + seen.height; y += wide::square) {
         for (int x = seen.left; x < seen.left + seen.width; x += wide::square) {

@@ -65,13 +65,17 @@ struct pixel_target {
 template <class Scalar> struct shading_scratch {
     block<Scalar> points;
     std::array<wide::pixel_run, block_size> runs_in_block;
-    std::span<const wide::pixel_run> waiting;                                // those of them that are
-    room<wide::seen_run> runs;                                               // of the tile
-    wide::square_pieces in_pieces;                                           // a square ...
-    std::array<wide::shown_piece, wide::square * wide::square> shown_pieces; // ... and with slots
-    std::vector<std::vector<wide::seen_run>> by_object;                      // where there are several
-    std::vector<std::size_t> objects;                                        // those that have any
-    std::uint64_t evaluations = 0;                                           // of the tile
+    std::span<const wide::pixel_run> waiting;                       // those of them that are
+    room<wide::seen_run> runs;                                      // of the tile
+    wide::square_pieces pieces;                                     // of a square ...
+    std::array<wide::shown_piece, wide::no_piece + 1> shown_pieces; // ... triangle by triangle
+    std::array<wide::shown_triangle, wide::most_pieces> shown_triangles;
+    std::size_t shown_count = 0;
+    std::vector<std::uint8_t> last_piece = // of a slot's triangle
+        std::vector<std::uint8_t>(plane_slots::count, wide::no_piece);
+    std::vector<std::vector<wide::seen_run>> by_object; // where there are several
+    std::vector<std::size_t> objects;                   // those that have any
+    std::uint64_t evaluations = 0;                      // of the tile
     plane_slots slots;
     std::vector<wide::attribute_planes> planes = std::vector<wide::attribute_planes>(plane_slots::count);
     std::vector<wide::square_planes> in_square = std::vector<wide::square_planes>(plane_slots::count);
@@ -163,7 +167,8 @@ template <class Scalar> class scene_shading {
                        std::span<const wide::seen_run> runs) const;
     void shade_runs(shading_scratch<Scalar>& mine, std::size_t o, std::span<const wide::seen_run> runs,
                     const wide::tile_view& seen, const pixel_target& into);
-    bool shade_square(shading_scratch<Scalar>& mine, std::size_t o, int x, int y, const wide::tile_view& seen,
+    void show_pieces(shading_scratch<Scalar>& mine, std::size_t o) const;
+    bool shade_square(shading_scratch<Scalar>& mine, std::size_t o, int x, int y,
                       const pixel_target& into) const;
     wide::found_runs shade_squares(shading_scratch<Scalar>& mine, const wide::tile_view& seen,
                                    wide::seen_run* runs, const pixel_target& into) const;

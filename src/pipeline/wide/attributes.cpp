@@ -368,20 +368,31 @@ template <class Scalar> void spread(const spread_request<Scalar>& asked) {
     }
 }
 
-// What a batch holds of a cell's pixels: from the middle of the square's first cell, and from its first
-// pixel.
-constexpr std::size_t parts = cell_pixels / lanes_of<real>;
-template <class Number> struct place_in_cell { std::array<Number, cell_pixels> x, y; };
-template <class Number> constexpr place_in_cell<Number> places_from(double first) {
-    place_in_cell<Number> made{};
+// Where a cell's pixels are, from the middle of its first: in a square, whose cells lie in four columns and
+// rows, from the square's middle.
+constexpr std::size_t parts = cell_pixels / lanes_of<real>; // batches in a cell
+constexpr int cells_abreast_in = square / cell;
+template <class Number> using cell_of_numbers = std::array<Number, cell_pixels>;
+struct cell_places {
+    alignas(64) std::array<cell_of_numbers<float>, cells_abreast_in> x, y; // by column, by row
+    alignas(64) cell_of_numbers<double> column, row;
+};
+constexpr cell_places places = [] {
+    cell_places made{};
     for (int i = 0; i < cell_pixels; ++i) {
-        made.x[static_cast<std::size_t>(i)] = static_cast<Number>(first + i % cell);
-        made.y[static_cast<std::size_t>(i)] = static_cast<Number>(first + i / cell); // NOLINT: rows are whole
+        const int column = i % cell;
+        const int row = i / cell;
+        const auto at = static_cast<std::size_t>(i);
+        for (int c = 0; c < cells_abreast_in; ++c) {
+            const auto first = static_cast<float>(c * cell - half_square) + 0.5F;
+            made.x[static_cast<std::size_t>(c)][at] = first + static_cast<float>(column);
+            made.y[static_cast<std::size_t>(c)][at] = first + static_cast<float>(row);
+        }
+        made.column[at] = column + 0.5;
+        made.row[at] = row + 0.5;
     }
     return made;
-}
-alignas(64) constexpr place_in_cell<float> from_square = places_from<float>(0.5 - half_square);
-alignas(64) constexpr place_in_cell<double> from_pixel = places_from<double>(0.5);
+}();
 
 // Normals and positions in doubles of those pixels of the cell at (x, y) that are part `part` of it: number
 // by number as spread_run() has them.
@@ -391,8 +402,8 @@ alignas(64) constexpr place_in_cell<double> from_pixel = places_from<double>(0.5
     const auto& [corner, right, down] = *asked.rays;
     for (std::size_t i = 0; i < lanes_of<real> / step; ++i) {
         const std::size_t lane = part * lanes_of<real> + i * step;
-        const wide_real at_x = load_lanes<wide_real>(from_pixel.x.data() + lane) + wide_real(x);
-        const wide_real at_y = load_lanes<wide_real>(from_pixel.y.data() + lane) + wide_real(y);
+        const wide_real at_x = load_lanes<wide_real>(places.column.data() + lane) + wide_real(x);
+        const wide_real at_y = load_lanes<wide_real>(places.row.data() + lane) + wide_real(y);
         const wide_real dx = at_x - wide_real(planes.x);
         const wide_real dy = at_y - wide_real(planes.y);
         const auto value = [](const plane_over_pixels& plane, const wide_real& across,
@@ -414,11 +425,12 @@ alignas(64) constexpr place_in_cell<double> from_pixel = places_from<double>(0.5
     }
 }
 
-// Of the pixels of part `part` of a cell those whose bits are set.
-inline auto lanes_of_bits(std::uint32_t pixels, std::size_t part) {
+// Puts numbers where a cell's bits are set, of its part `part`.
+[[gnu::always_inline]] inline void store_where(std::uint32_t pixels, std::size_t part, const real& numbers,
+                                               float* cell_of) {
+    float* const to = cell_of + part * lanes_of<real>;
 #if defined(__AVX512F__)
-    static_cast<void>(part); // there is only one
-    return xsimd::batch_bool<float, YURVO_BATCH>(static_cast<__mmask16>(pixels));
+    _mm512_mask_store_ps(to, static_cast<__mmask16>(pixels), numbers);
 #else
     alignas(64) static constexpr auto bits = [] {
         std::array<std::int32_t, cell_pixels> made{};
@@ -429,67 +441,68 @@ inline auto lanes_of_bits(std::uint32_t pixels, std::size_t part) {
     }();
     const auto among = (whole(static_cast<std::int32_t>(pixels)) &
                         load_lanes<whole>(bits.data() + part * lanes_of<real>)) != whole(0);
-    constexpr auto one = std::bit_cast<std::int32_t>(1.0F);
-    return same_bits<real>(choose(among, whole(one), whole(0))) > real(0.0F);
+    const whole there = same_bits<whole>(load_lanes<real>(to));
+    store_lanes(to, same_bits<real>(choose(among, same_bits<whole>(numbers), there)));
 #endif
 }
 
-// A loop over a point's numbers would keep them in memory.
-template <class Each> [[gnu::always_inline]] inline void for_each_number(Each&& each) {
-    [&]<std::size_t... I>(std::index_sequence<I...>) __attribute__((always_inline)) {
-        (each(std::integral_constant<std::size_t, I>()), ...);
-    }
-    (std::make_index_sequence<std::tuple_size_v<point_reals>>());
-}
-
-void spread_square(const square_request& asked) {
+void spread_square(const square_request& given) {
+    const square_request asked = given; // what is stored must not be taken for it
     const std::int32_t here = square_of(asked.x, asked.y);
     const square_rays rays(*asked.rays, asked.x, asked.y);
-    std::size_t total = 0;
-    for (std::size_t c = 0; c < cells_in_square; ++c) {
-        total += asked.in_cell[c];
-    }
     // Planes that are new here, one after the other, which leaves the processor several to work on.
-    for (std::size_t p = 0; p < total; ++p) {
-        const std::uint16_t slot = asked.pieces[p].slot;
+    for (std::size_t t = 0; t < asked.triangle_count; ++t) {
+        const std::uint16_t slot = asked.triangles[t].slot;
         std::int32_t& of_slot = asked.square[slot];
         if (of_slot != always_doubles && (of_slot & ~1) != here) {
             of_slot = here | (set_square(asked.planes[slot], rays, asked.in_square[slot]) ? 0 : 1);
         }
     }
-    const shown_piece* piece = asked.pieces;
-    for (std::size_t c = 0; c < cells_in_square; ++c) {
-        const int x = static_cast<int>(c) % (square / cell) * cell;
-        const int y = static_cast<int>(c) / (square / cell) * cell;
-        const shown_piece* const end = piece + asked.in_cell[c];
-        // Where the cell's pixels will be written: fetched while they are worked out.
-        for (int row = 0; row < cell; ++row) {
-            __builtin_prefetch(asked.rgba + static_cast<std::size_t>(y + row) * asked.pitch +
-                                   4 * static_cast<std::size_t>(x),
-                               1);
-        }
-        for (std::size_t part = 0; part < parts; ++part) {
-            const std::size_t lane = part * lanes_of<real>;
-            const real dx =
-                load_lanes<real>(from_square.x.data() + lane) + real(static_cast<float>(x)); // halves: exact
-            const real dy = load_lanes<real>(from_square.y.data() + lane) + real(static_cast<float>(y));
-            const auto values = [&](const shown_piece& of) __attribute__((always_inline)) {
-                if (asked.square[of.slot] == here) {
-                    return in_floats(asked.in_square[of.slot], dx, dy);
-                }
-                point_reals made; // NOLINT: written at once
-                in_doubles(asked, asked.planes[of.slot], asked.x + x, asked.y + y, part, made);
-                return made;
-            };
-            point_reals made = values(*piece);
-            for (const shown_piece* other = piece + 1; other < end; ++other) {
-                const point_reals theirs = values(*other);
-                const auto which = lanes_of_bits(other->pixels, part);
-                for_each_number([&](auto i) { made[i] = select(which, theirs[i], made[i]); });
+    // With each piece, as long as there are cells, where one cell's pixels will be written is fetched: there
+    // are at least as many pieces.
+    std::size_t fetched = 0;
+    const auto fetch = [&]() __attribute__((always_inline)) {
+        if (fetched < cells_in_square) {
+            const float* const to = asked.rgba + fetched / cells_abreast_in * cell * asked.pitch +
+                                    fetched % cells_abreast_in * cell_pixels;
+            for (std::size_t row = 0; row < cell; ++row) {
+                __builtin_prefetch(to + row * asked.pitch, 1);
             }
-            for_each_number([&](auto i) { store_lanes(asked.into[i] + c * cell_pixels + lane, made[i]); });
+            ++fetched;
         }
-        piece = end;
+    };
+    for (std::size_t t = 0; t < asked.triangle_count; ++t) {
+        const shown_triangle triangle = asked.triangles[t];
+        const auto each_part = [&](auto&& values) __attribute__((always_inline)) {
+            for (std::size_t p = triangle.first; p != no_piece; p = asked.pieces[p].next) {
+                const shown_piece piece = asked.pieces[p];
+                fetch();
+                for (std::size_t part = 0; part < parts; ++part) {
+                    const point_reals made = values(piece.cell, part);
+                    for_each_number<6>([&](auto i) __attribute__((always_inline)) {
+                        store_where(piece.pixels, part, made[i], asked.into[i] + piece.cell * cell_pixels);
+                    });
+                }
+            }
+        };
+        if (asked.square[triangle.slot] == here) {
+            const square_planes_of_lanes planes(asked.in_square[triangle.slot]);
+            each_part([&](std::size_t cell_number, std::size_t part) __attribute__((always_inline)) {
+                const std::size_t lane = part * lanes_of<real>;
+                return planes.values(
+                    load_lanes<real>(places.x[cell_number % cells_abreast_in].data() + lane),
+                    load_lanes<real>(places.y[cell_number / cells_abreast_in].data() + lane));
+            });
+        } else {
+            const attribute_planes& planes = asked.planes[triangle.slot];
+            each_part([&](std::size_t cell_number, std::size_t part) __attribute__((always_inline)) {
+                const auto number = static_cast<int>(cell_number);
+                point_reals made; // NOLINT: written at once
+                in_doubles(asked, planes, asked.x + number % cells_abreast_in * cell,
+                           asked.y + number / cells_abreast_in * cell, part, made);
+                return made;
+            });
+        }
     }
 }
 

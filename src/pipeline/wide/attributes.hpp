@@ -105,17 +105,26 @@ template <class Scalar> struct spread_request { // NOLINT
     std::array<Scalar*, 3> position;
 };
 
-// Normals and positions of all pixels of a square that shows one object, cell by cell.
+// A square that shows one object, triangle by triangle: the pixels of each, cell by cell.
 struct shown_piece {
-    std::uint16_t slot;
-    std::uint16_t pixels; // of the cell, a bit for each
+    std::uint16_t pixels;
+    std::uint8_t cell;
+    std::uint8_t next; // of the triangle's pieces
 };
-struct square_request {                      // NOLINT: as above
-    const attribute_planes* planes;          // slot by slot
-    square_planes* in_square;                // likewise
-    std::int32_t* square;                    // likewise: which they are for
-    const shown_piece* pieces;               // cell by cell ...
-    const std::uint8_t* in_cell;             // ... so many each
+inline constexpr std::uint8_t no_piece = 255;
+static_assert(most_pieces < no_piece);
+struct shown_triangle {
+    std::uint16_t slot;
+    std::uint8_t first; // of its pieces
+};
+// Normals and positions of all its pixels.
+struct square_request {             // NOLINT: as above
+    const attribute_planes* planes; // slot by slot
+    square_planes* in_square;       // likewise
+    std::int32_t* square;           // likewise: which they are for
+    const shown_triangle* triangles;
+    std::size_t triangle_count;
+    const shown_piece* pieces;
     int x, y;                                // the square's first pixel
     const std::array<vec3<double>, 3>* rays; // as above
     std::array<float*, 6> into;              // normals, positions: 256 each, cell by cell

@@ -498,60 +498,43 @@ void split(const tile_view& tile, int left, int top, seen_run* runs, found_runs&
     found.any_nothing = found.any_nothing || all_bits < 0;
 }
 
-seen_range range(const tile_view& tile, int left, int top) {
-    whole least(INT32_MAX);
-    whole most(INT32_MIN);
-    const std::int32_t* row = tile.seen + tile.place(left, top);
-    for (int y = 0; y < square; y += cell) {
-        for (std::size_t i = 0; i < square * cell; i += lanes_of<whole>) { // a row of cells
-            const whole ids = load_lanes<whole>(row + i);
-            least = least_of(least, ids);
-            most = choose(most > ids, most, ids);
-        }
-        row += static_cast<std::ptrdiff_t>(tile.cells_across) * cell_pixels;
-    }
-    alignas(64) std::array<std::int32_t, lanes_of<whole>> leasts; // NOLINT: written at once
-    alignas(64) std::array<std::int32_t, lanes_of<whole>> mosts;  // NOLINT
-    store_lanes(leasts.data(), least);
-    store_lanes(mosts.data(), most);
-    return {*std::min_element(leasts.begin(), leasts.end()), *std::max_element(mosts.begin(), mosts.end())};
-}
-
 bool take_apart(const tile_view& tile, int left, int top, square_pieces& into) {
-    constexpr std::size_t many = cell_pixels / 2; // in a cell
-    std::size_t total = 0;
-    std::size_t allowed = 0;
-    std::size_t number = 0;
-    const std::int32_t* row = tile.seen + tile.place(left, top);
-    for (int y = 0; y < square; y += cell) {
-        for (int x = 0; x < square; x += cell) {
-            const std::int32_t* const ids = row + x / cell * cell_pixels;
-            const std::size_t before = total;
-            std::uint32_t left_over = (1U << static_cast<unsigned>(cell_pixels)) - 1;
-            while (left_over != 0) {
-                const std::int32_t id = ids[std::countr_zero(left_over)];
-                const whole same(id);
-                const std::uint32_t pixels =
-                    bits_where([&](std::size_t l) { return load_lanes<whole>(ids + l) == same; });
-                into.all[total++] = {id, pixels};
-                left_over &= ~pixels;
-            }
-            into.in_cell[number++] = static_cast<std::uint8_t>(total - before);
-        }
-        allowed += many * (square / cell);
-        if (total > allowed) {
+    cell_piece* next = into.all.data();
+    std::int32_t least = INT32_MAX;
+    std::int32_t most = -1;
+    const std::int32_t* ids = tile.seen + tile.place(left, top);
+    for (std::size_t c = 0; c < cells_in_square; ++c) {
+        if (next + cell_pixels > into.all.data() + most_pieces) {
             return false;
         }
-        row += static_cast<std::ptrdiff_t>(tile.cells_across) * cell_pixels;
+        std::uint32_t remaining = (1U << static_cast<unsigned>(cell_pixels)) - 1;
+        while (remaining != 0) {
+            const std::int32_t id = ids[std::countr_zero(remaining)];
+            const whole same(id);
+            const std::uint32_t pixels =
+                bits_where([&](std::size_t l) { return load_lanes<whole>(ids + l) == same; });
+            *next++ = {id, static_cast<std::uint16_t>(pixels), static_cast<std::uint16_t>(c)};
+            least = lesser(least, id);
+            most = greater(most, id);
+            remaining &= ~pixels;
+        }
+        if (least < 0) {
+            return false;
+        }
+        const bool row_ends = c % (square / cell) == square / cell - 1;
+        ids += row_ends ? static_cast<std::ptrdiff_t>(tile.cells_across - square / cell + 1) * cell_pixels
+                        : cell_pixels;
     }
-    into.total = total;
+    into.count = static_cast<std::size_t>(next - into.all.data());
+    into.least = least;
+    into.most = most;
     return true;
 }
 
 } // namespace
 
 const coverage_kernels& YURVO_KERNELS() {
-    static constexpr coverage_kernels made{clear, cover_all, cover_backs, coarsen, split, range, take_apart};
+    static constexpr coverage_kernels made{clear, cover_all, cover_backs, coarsen, split, take_apart};
     return made;
 }
 

@@ -82,22 +82,18 @@ struct found_runs {
     bool any_nothing = false;                  // some pixels show none
 };
 
-// The least and the greatest triangle that is seen, −1 for nothing.
-struct seen_range {
-    std::int32_t least, most;
-};
-
 // Pixels of one cell that show one triangle: a bit for each.
 struct cell_piece {
     std::int32_t triangle;
-    std::uint32_t pixels;
+    std::uint16_t pixels;
+    std::uint16_t cell; // of the square, row by row
 };
-// All pixels of a square, cell by cell, row by row of cells.
 inline constexpr std::size_t cells_in_square = square * square / cell_pixels;
+inline constexpr std::size_t most_pieces = cells_in_square * cell_pixels / 2; // two pixels each
 struct square_pieces {
-    std::size_t total = 0;
-    std::array<std::uint8_t, cells_in_square> in_cell{}; // how many
-    std::array<cell_piece, square * square> all{};
+    std::size_t count = 0;
+    std::int32_t least = 0, most = 0; // of the triangles
+    std::array<cell_piece, most_pieces> all{};
 };
 
 struct coverage_kernels {
@@ -111,9 +107,8 @@ struct coverage_kernels {
     // The runs of the square whose first pixel is (x, y), put after those found so far: there is room for one
     // a pixel.
     void (*split)(const tile_view&, int x, int y, seen_run* runs, found_runs& found);
-    // What is seen in a square, of those that the tile holds whole.
-    seen_range (*range)(const tile_view&, int x, int y);
-    // The pieces of one; false, and nothing found, where they are so many that runs serve as well.
+    // A square that the tile holds whole, in pieces; false where a pixel shows nothing, or where they were
+    // too many.
     bool (*take_apart)(const tile_view&, int x, int y, square_pieces& into);
 };
 

@@ -9,6 +9,8 @@
 #include <array>
 #include <cmath>
 #include <cstdint>
+#include <type_traits>
+#include <utility>
 
 #include "attributes.hpp"
 #include "batches.hpp"
@@ -124,17 +126,42 @@ inline real inverse(const real& number) {
 // A normal and a position.
 using point_reals = std::array<real, 6>;
 
-// Those of pixels of a square, from its planes; dx and dy are from the square's middle.
-[[gnu::always_inline]] inline point_reals in_floats(const square_planes& planes, const real& dx,
-                                                    const real& dy) {
-    const auto left = [&](std::size_t i) {
-        return multiply_add(real(planes.across[i]), dx,
-                            multiply_add(real(planes.down[i]), dy, real(planes.at[i])));
-    };
-    const real depth = inverse(left(0));
-    const auto value = [&](std::size_t i) { return multiply_add(left(i), depth, real(planes.whole[i])); };
-    return {value(1), value(2), value(3), value(4), value(5), value(6)};
+// A loop over a point's numbers would keep them in memory.
+template <std::size_t Count, class Each> [[gnu::always_inline]] inline void for_each_number(Each&& each) {
+    [&]<std::size_t... I>(std::index_sequence<I...>) __attribute__((always_inline)) {
+        (each(std::integral_constant<std::size_t, I>()), ...);
+    }
+    (std::make_index_sequence<Count>());
 }
+
+// Planes of a square, once for all pixels that they are asked for.
+struct square_planes_of_lanes {
+    std::array<real, 7> at, across, down;
+    point_reals whole;
+
+    [[gnu::always_inline]] explicit square_planes_of_lanes(const square_planes& planes) { // NOLINT: all set
+        for_each_number<7>([&](auto i) __attribute__((always_inline)) {
+            at[i] = real(planes.at[i]);
+            across[i] = real(planes.across[i]);
+            down[i] = real(planes.down[i]);
+        });
+        for_each_number<6>([&](auto i)
+                               __attribute__((always_inline)) { whole[i] = real(planes.whole[i + 1]); });
+    }
+
+    // dx and dy are from the square's middle.
+    [[gnu::always_inline]] point_reals values(const real& dx, const real& dy) const {
+        const auto left = [&](std::size_t i) __attribute__((always_inline)) {
+            return multiply_add(across[i], dx, multiply_add(down[i], dy, at[i]));
+        };
+        const real depth = inverse(left(0));
+        point_reals made; // NOLINT: written at once
+        for_each_number<6>([&](auto i) __attribute__((always_inline)) {
+            made[i] = multiply_add(left(i + 1), depth, whole[i]);
+        });
+        return made;
+    }
+};
 
 // Normals and positions at the pixels of a run, from its square's planes.
 [[gnu::always_inline]] inline void spread_over_square(const square_planes& planes, const pixel_run& run,
