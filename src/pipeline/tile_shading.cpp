@@ -402,9 +402,7 @@ std::uint64_t scene_shading<Scalar>::fill_background(std::span<wide::seen_run>& 
         if (run.triangle >= 0) {
             return false;
         }
-        for (int x = run.x; x < run.x + run.count; ++x) {
-            std::copy(background.begin(), background.end(), into.at(x, run.y));
-        }
+        kernels_.attributes.fill(background, into.at(run.x, run.y), static_cast<std::size_t>(run.count));
         filled += static_cast<std::uint64_t>(run.count);
         return true;
     });

@@ -315,8 +315,8 @@ void find_visible(const stage& from, const projected_scene& vertices, const wide
             cover_field(from, o, vertices.objects[o].first, view);
         }
     }
-    // Those that face away lie behind others, mostly: where all of a neighbourhood is nearer, nothing more is
-    // asked of them.
+    // Those that face away lie behind others, mostly: where all of the tile is nearer, or all of a
+    // neighbourhood, nothing more is asked of them.
     bool any = false;
     for (const tile_bins& bins : vertices.bins) {
         any = any || (at.index < bins.back.size() && !bins.back[at.index].empty());
@@ -324,15 +324,18 @@ void find_visible(const stage& from, const projected_scene& vertices, const wide
     if (!any) {
         return;
     }
-    into.coarse.resize(view.pixels() / 64);
-    const float farthest = kernels.coverage.coarsen(view, into.coarse.data());
-    view.coarse = into.coarse.data();
+    const float farthest = kernels.coverage.farthest(view);
     for (const tile_bins& bins : vertices.bins) {
         if (at.index < bins.back.size()) {
             for (const std::uint32_t number : bins.back[at.index]) {
                 const tile_bins::cluster& cluster = bins.clusters[number];
                 if (cluster.of.nearness < farthest) {
-                    continue; // all that is seen here is nearer
+                    continue;
+                }
+                if (view.coarse == nullptr) {
+                    into.coarse.resize(view.pixels() / 64);
+                    kernels.coverage.coarsen(view, into.coarse.data());
+                    view.coarse = into.coarse.data();
                 }
                 kernels.coverage.cover_backs(cluster.of, vertices.objects[cluster.object], view);
             }

@@ -547,7 +547,7 @@ box bounds(const float* x, const float* y, const float* z, std::size_t count) {
 
 const attribute_kernels& YURVO_KERNELS() {
     static constexpr attribute_kernels made{place,  set,   spread<float>, spread<double>, spread_square,
-                                            bounds, write, write_square,  written};
+                                            bounds, write, write_square,  fill,           written};
     return made;
 }
 

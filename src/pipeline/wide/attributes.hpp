@@ -159,6 +159,7 @@ struct attribute_kernels {
     void (*write)(const color_lanes& lit, const pixel_rows& to, float alpha, bool past);
     // The same of the pixels of a square, cell by cell, into the caches.
     void (*write_square)(const color_lanes& lit, float* rgba, std::size_t pitch, float alpha);
+    void (*fill)(const std::array<float, 4>& color, float* rgba, std::size_t count);
     void (*written)();
 };
 

@@ -62,12 +62,25 @@ constexpr std::size_t column_batches = real_step < cell ? cell / real_step : 1;
 using column_reals = std::array<wide_real, column_batches>;
 using cell_reals = std::array<wide_real, cell_pixels / real_step>;
 
-[[gnu::always_inline]] inline column_reals along_columns(const nearness_plane& plane, int x) {
+[[gnu::always_inline]] inline column_reals centres_from(int x) {
     alignas(64) constexpr std::array<double, 8> columns{0, 1, 2, 3, 0, 1, 2, 3};
     column_reals made; // NOLINT: written at once
     for (std::size_t i = 0; i < made.size(); ++i) {
-        const wide_real centre = load_lanes<wide_real>(columns.data() + i * real_step) + wide_real(x + 0.5);
-        made[i] = wide_real(plane.across) * (centre - wide_real(plane.x0));
+        made[i] = load_lanes<wide_real>(columns.data() + i * real_step) + wide_real(x + 0.5);
+    }
+    return made;
+}
+// Halves: exact.
+[[gnu::always_inline]] inline void to_next_cell(column_reals& centres) {
+    for (wide_real& centre : centres) {
+        centre += wide_real(cell);
+    }
+}
+[[gnu::always_inline]] inline column_reals along_columns(const nearness_plane& plane,
+                                                         const column_reals& centres) {
+    column_reals made; // NOLINT: written at once
+    for (std::size_t i = 0; i < made.size(); ++i) {
+        made[i] = wide_real(plane.across) * (centres[i] - wide_real(plane.x0));
     }
     return made;
 }
@@ -150,13 +163,15 @@ class cells_of_rows {
         const cell_numbers end = numbers_in_cell(end_.data());
         const cell_reals rows = in_rows(plane_, top_);
         std::ptrdiff_t place = tile_.place(left, top_);
+        column_reals centres = centres_from(left);
         for (int x = left; x < right; x += cell, place += cell_pixels) {
-            const column_reals along = along_columns(plane_, x);
+            const column_reals along = along_columns(plane_, centres);
             for (std::size_t p = 0; p < parts; ++p) {
                 const whole at = columns[p] + whole(x);
                 keep_nearest(tile_, place, p, rows, along, plane_, triangle_,
                              (at >= begin[p]) & (at < end[p]));
             }
+            to_next_cell(centres);
         }
         any_ = false;
         end_ = begin_; // the next rows of cells may not have them all
@@ -232,6 +247,7 @@ void cover_box(const tile_view tile, const pixel_box box, const triangle_edges e
             value += whole(by * cell);
         }
     };
+    const column_reals first_centres = centres_from(left);
     std::ptrdiff_t first = tile.place(left, box.top - above);
     for (int y = box.top - above; y <= box.bottom; y += cell) {
         const cell_reals in_row = in_rows(plane, y);
@@ -239,16 +255,18 @@ void cover_box(const tile_view tile, const pixel_box box, const triangle_edges e
         cell_numbers b = begin[1];
         cell_numbers c = begin[2];
         std::ptrdiff_t place = first;
+        column_reals centres = first_centres;
         for (int x = left; x <= box.right; x += cell) {
             for (std::size_t p = 0; p < parts; ++p) {
                 const auto inside = least_of(a[p], least_of(b[p], c[p])) > whole(0);
                 if (any_of(inside)) {
-                    keep_nearest(tile, place, p, in_row, along_columns(plane, x), plane, id, inside);
+                    keep_nearest(tile, place, p, in_row, along_columns(plane, centres), plane, id, inside);
                 }
             }
             step(a, edges.across[0]);
             step(b, edges.across[1]);
             step(c, edges.across[2]);
+            to_next_cell(centres);
             place += cell_pixels;
         }
         step(begin[0], edges.down[0]);
@@ -435,8 +453,22 @@ void clear(const tile_view& tile, float background) {
     }
 }
 
-float coarsen(const tile_view& tile, float* coarse) {
-    std::int32_t least_of_all = std::bit_cast<std::int32_t>(std::numeric_limits<float>::infinity());
+float farthest(const tile_view& tile) {
+    std::array<real, 4> least; // NOLINT: written at once
+    least.fill(real(std::numeric_limits<float>::infinity()));
+    static_assert(square * square % (4 * lanes_of<real>) == 0);
+    const std::size_t count = tile.pixels();
+    for (std::size_t i = 0; i < count; i += 4 * lanes_of<real>) {
+        for (std::size_t k = 0; k < 4; ++k) {
+            least[k] = min(least[k], load_lanes<real>(tile.nearness + i + k * lanes_of<real>));
+        }
+    }
+    alignas(64) std::array<float, lanes_of<real>> all; // NOLINT: written at once
+    store_lanes(all.data(), min(min(least[0], least[1]), min(least[2], least[3])));
+    return *std::min_element(all.begin(), all.end());
+}
+
+void coarsen(const tile_view& tile, float* coarse) {
     for (int y = 0; y < tile.cells_down; y += 2) {
         for (int x = 0; x < tile.cells_across; x += 2) {
             const float* const above =
@@ -454,10 +486,8 @@ float coarsen(const tile_view& tile, float* coarse) {
                 }
             }
             *coarse++ = std::bit_cast<float>(least[0]);
-            least_of_all = lesser(least_of_all, least[0]);
         }
     }
-    return std::bit_cast<float>(least_of_all);
 }
 
 static_assert(square == lanes);
@@ -534,7 +564,8 @@ bool take_apart(const tile_view& tile, int left, int top, square_pieces& into) {
 } // namespace
 
 const coverage_kernels& YURVO_KERNELS() {
-    static constexpr coverage_kernels made{clear, cover_all, cover_backs, coarsen, split, take_apart};
+    static constexpr coverage_kernels made{clear,   cover_all, cover_backs, farthest,
+                                           coarsen, split,     take_apart};
     return made;
 }
 

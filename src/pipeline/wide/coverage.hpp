@@ -102,8 +102,10 @@ struct coverage_kernels {
     void (*cover)(const cover_request&, const tile_view&);
     // What lies behind what the coarse nearness says is there is left out.
     void (*cover_backs)(const back_cluster&, const object_view&, const tile_view&);
-    // The least of all is returned.
-    float (*coarsen)(const tile_view&, float* coarse);
+    // How near something has to be at least, or nothing of it is seen in the tile.
+    float (*farthest)(const tile_view&);
+    // The same of each 8×8 pixels.
+    void (*coarsen)(const tile_view&, float* coarse);
     // The runs of the square whose first pixel is (x, y), put after those found so far: there is room for one
     // a pixel.
     void (*split)(const tile_view&, int x, int y, seen_run* runs, found_runs& found);

@@ -176,6 +176,18 @@ inline void write_square(const color_lanes& lit, float* rgba, std::size_t pitch,
     }
 }
 
+// One colour: four pixels at a time, a line, as long as there are as many.
+inline void fill(const std::array<float, 4>& color, float* rgba, std::size_t count) {
+    std::array<float, 4 * cell> line; // NOLINT: written at once
+    for (std::size_t i = 0; i < line.size(); ++i) {
+        line[i] = color[i % color.size()];
+    }
+    for (; count >= cell; count -= cell) {
+        rgba = std::copy(line.begin(), line.end(), rgba);
+    }
+    std::copy_n(line.begin(), count * color.size(), rgba);
+}
+
 inline void written() {
 #if defined(__SSE2__)
     _mm_sfence();
