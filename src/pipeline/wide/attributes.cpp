@@ -8,6 +8,7 @@
 #include "lanes.hpp"
 #include "pixel_writing.hpp"
 #include "square_planes.hpp"
+#include "square_spreading.hpp"
 #include "turned_normal.hpp"
 
 namespace yurvo::pipeline::wide {
@@ -138,21 +139,6 @@ void set(plane_batch& batch) {
 }
 
 constexpr std::size_t step = lanes_of<wide_real>;
-
-// 1 / number, to the last bit but one: eight at a time the processor divides for as long as all else here
-// takes.
-inline wide_real inverse(const wide_real& number) {
-#if defined(__AVX512F__)
-    const __m512d one = _mm512_set1_pd(1);
-    __m512d guess = _mm512_rcp14_pd(number); // 14 bits, doubled twice by steps of Newton
-    for (int doubled = 0; doubled < 2; ++doubled) {
-        guess = _mm512_fmadd_pd(guess, _mm512_fnmadd_pd(number, guess, one), guess);
-    }
-    return guess;
-#else
-    return wide_real(1.0) / number;
-#endif
-}
 
 inline void put(const wide_real& numbers, double* to) { store_to(to, numbers); }
 inline void put(const wide_real& numbers, float* to) { store_rounded(to, numbers); }
@@ -365,144 +351,6 @@ template <class Scalar> void spread(const spread_request<Scalar>& asked) {
         spread_runs(asked);
     } else {
         spread_points(asked);
-    }
-}
-
-// Where a cell's pixels are, from the middle of its first: in a square, whose cells lie in four columns and
-// rows, from the square's middle.
-constexpr std::size_t parts = cell_pixels / lanes_of<real>; // batches in a cell
-constexpr int cells_abreast_in = square / cell;
-template <class Number> using cell_of_numbers = std::array<Number, cell_pixels>;
-struct cell_places {
-    alignas(64) std::array<cell_of_numbers<float>, cells_abreast_in> x, y; // by column, by row
-    alignas(64) cell_of_numbers<double> column, row;
-};
-constexpr cell_places places = [] {
-    cell_places made{};
-    for (int i = 0; i < cell_pixels; ++i) {
-        const int column = i % cell;
-        const int row = i / cell;
-        const auto at = static_cast<std::size_t>(i);
-        for (int c = 0; c < cells_abreast_in; ++c) {
-            const auto first = static_cast<float>(c * cell - half_square) + 0.5F;
-            made.x[static_cast<std::size_t>(c)][at] = first + static_cast<float>(column);
-            made.y[static_cast<std::size_t>(c)][at] = first + static_cast<float>(row);
-        }
-        made.column[at] = column + 0.5;
-        made.row[at] = row + 0.5;
-    }
-    return made;
-}();
-
-// Normals and positions in doubles of those pixels of the cell at (x, y) that are part `part` of it: number
-// by number as spread_run() has them.
-[[gnu::noinline]] void in_doubles(const square_request& asked, const attribute_planes& planes, int x, int y,
-                                  std::size_t part, point_reals& into) {
-    std::array<wide_reals, 6> made; // NOLINT: written at once
-    const auto& [corner, right, down] = *asked.rays;
-    for (std::size_t i = 0; i < lanes_of<real> / step; ++i) {
-        const std::size_t lane = part * lanes_of<real> + i * step;
-        const wide_real at_x = load_lanes<wide_real>(places.column.data() + lane) + wide_real(x);
-        const wide_real at_y = load_lanes<wide_real>(places.row.data() + lane) + wide_real(y);
-        const wide_real dx = at_x - wide_real(planes.x);
-        const wide_real dy = at_y - wide_real(planes.y);
-        const auto value = [](const plane_over_pixels& plane, const wide_real& across,
-                              const wide_real& below) {
-            return multiply_add(wide_real(plane.across), across,
-                                multiply_add(wide_real(plane.down), below, wide_real(plane.at)));
-        };
-        const wide_real depth = inverse(
-            min(max(value(planes.plane(0), dx, dy), wide_real(planes.least)), wide_real(planes.most)));
-        for (std::size_t a = 0; a < normal; ++a) {
-            made[a][i] = value(planes.plane(a + 1), dx, dy) * depth;
-        }
-        made[3][i] = value({corner.x, right.x, down.x}, at_x, at_y) * depth;
-        made[4][i] = value({corner.y, right.y, down.y}, at_x, at_y) * depth;
-        made[5][i] = value({corner.z, right.z, down.z}, at_x, at_y) * depth;
-    }
-    for (std::size_t a = 0; a < made.size(); ++a) {
-        into[a] = rounded(made[a]);
-    }
-}
-
-// Puts numbers where a cell's bits are set, of its part `part`.
-[[gnu::always_inline]] inline void store_where(std::uint32_t pixels, std::size_t part, const real& numbers,
-                                               float* cell_of) {
-    float* const to = cell_of + part * lanes_of<real>;
-#if defined(__AVX512F__)
-    _mm512_mask_store_ps(to, static_cast<__mmask16>(pixels), numbers);
-#else
-    alignas(64) static constexpr auto bits = [] {
-        std::array<std::int32_t, cell_pixels> made{};
-        for (unsigned i = 0; i < cell_pixels; ++i) {
-            made[i] = static_cast<std::int32_t>(1U << i);
-        }
-        return made;
-    }();
-    const auto among = (whole(static_cast<std::int32_t>(pixels)) &
-                        load_lanes<whole>(bits.data() + part * lanes_of<real>)) != whole(0);
-    const whole there = same_bits<whole>(load_lanes<real>(to));
-    store_lanes(to, same_bits<real>(choose(among, same_bits<whole>(numbers), there)));
-#endif
-}
-
-void spread_square(const square_request& given) {
-    const square_request asked = given; // what is stored must not be taken for it
-    const std::int32_t here = square_of(asked.x, asked.y);
-    const square_rays rays(*asked.rays, asked.x, asked.y);
-    // Planes that are new here, one after the other, which leaves the processor several to work on.
-    for (std::size_t t = 0; t < asked.triangle_count; ++t) {
-        const std::uint16_t slot = asked.triangles[t].slot;
-        std::int32_t& of_slot = asked.square[slot];
-        if (of_slot != always_doubles && (of_slot & ~1) != here) {
-            of_slot = here | (set_square(asked.planes[slot], rays, asked.in_square[slot]) ? 0 : 1);
-        }
-    }
-    // With each piece, as long as there are cells, where one cell's pixels will be written is fetched: there
-    // are at least as many pieces.
-    std::size_t fetched = 0;
-    const auto fetch = [&]() __attribute__((always_inline)) {
-        if (fetched < cells_in_square) {
-            const float* const to = asked.rgba + fetched / cells_abreast_in * cell * asked.pitch +
-                                    fetched % cells_abreast_in * cell_pixels;
-            for (std::size_t row = 0; row < cell; ++row) {
-                __builtin_prefetch(to + row * asked.pitch, 1);
-            }
-            ++fetched;
-        }
-    };
-    for (std::size_t t = 0; t < asked.triangle_count; ++t) {
-        const shown_triangle triangle = asked.triangles[t];
-        const auto each_part = [&](auto&& values) __attribute__((always_inline)) {
-            for (std::size_t p = triangle.first; p != no_piece; p = asked.pieces[p].next) {
-                const shown_piece piece = asked.pieces[p];
-                fetch();
-                for (std::size_t part = 0; part < parts; ++part) {
-                    const point_reals made = values(piece.cell, part);
-                    for_each_number<6>([&](auto i) __attribute__((always_inline)) {
-                        store_where(piece.pixels, part, made[i], asked.into[i] + piece.cell * cell_pixels);
-                    });
-                }
-            }
-        };
-        if (asked.square[triangle.slot] == here) {
-            const square_planes_of_lanes planes(asked.in_square[triangle.slot]);
-            each_part([&](std::size_t cell_number, std::size_t part) __attribute__((always_inline)) {
-                const std::size_t lane = part * lanes_of<real>;
-                return planes.values(
-                    load_lanes<real>(places.x[cell_number % cells_abreast_in].data() + lane),
-                    load_lanes<real>(places.y[cell_number / cells_abreast_in].data() + lane));
-            });
-        } else {
-            const attribute_planes& planes = asked.planes[triangle.slot];
-            each_part([&](std::size_t cell_number, std::size_t part) __attribute__((always_inline)) {
-                const auto number = static_cast<int>(cell_number);
-                point_reals made; // NOLINT: written at once
-                in_doubles(asked, planes, asked.x + number % cells_abreast_in * cell,
-                           asked.y + number / cells_abreast_in * cell, part, made);
-                return made;
-            });
-        }
     }
 }
 

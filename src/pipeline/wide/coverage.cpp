@@ -7,8 +7,10 @@
 #include <limits>
 
 #include "batches.hpp"
+#include "cells.hpp"
 #include "lanes.hpp"
 #include "ready_triangles.hpp"
+#include "tile_reading.hpp"
 #include "yurvo/pipeline/coverage.hpp"
 #include "yurvo/pipeline/interpolation.hpp"
 
@@ -20,163 +22,10 @@ namespace {
 constexpr std::int32_t tiny = 4 * pixel;
 constexpr std::int32_t large = 4096 * pixel; // see cover_large()
 
-using lane_numbers = std::array<std::int32_t, lanes>;
-
-// Bit l is set where holds(l) is, of as many numbers from l on as a batch has.
-template <class Holds> std::uint32_t bits_where(Holds&& holds) {
-    std::uint32_t bits = 0;
-    for (std::size_t l = 0; l < lanes; l += lanes_of<whole>) {
-        bits |= bits_of(holds(l)) << l;
-    }
-    return bits;
-}
-
 // Bit l is set where numbers[l] > 0.
 std::uint32_t positive(const std::int32_t* numbers) {
     return bits_where([&](std::size_t l) { return load_lanes<whole>(numbers + l) > whole(0); });
 }
-
-constexpr int abreast = static_cast<int>(lanes_of<real>);
-
-// Column and row of each of a cell's pixels.
-alignas(64) constexpr std::array<std::int32_t, cell_pixels> columns_in_cell{0, 1, 2, 3, 0, 1, 2, 3,
-                                                                            0, 1, 2, 3, 0, 1, 2, 3};
-alignas(64) constexpr std::array<std::int32_t, cell_pixels> rows_in_cell{0, 0, 0, 0, 1, 1, 1, 1,
-                                                                         2, 2, 2, 2, 3, 3, 3, 3};
-
-// A cell's pixels: one whole number each.
-constexpr std::size_t parts = cell_pixels / lanes_of<whole>;
-using cell_numbers = std::array<whole, parts>;
-[[gnu::always_inline]] inline cell_numbers numbers_in_cell(const std::int32_t* from) {
-    cell_numbers made; // NOLINT: written at once
-    for (std::size_t p = 0; p < parts; ++p) {
-        made[p] = load_lanes<whole>(from + p * lanes_of<whole>);
-    }
-    return made;
-}
-
-// A triangle's nearness over the pixels of cells: what the columns add, four numbers again and again, and
-// where the rows begin.
-constexpr std::size_t real_step = lanes_of<wide_real>;
-constexpr std::size_t column_batches = real_step < cell ? cell / real_step : 1;
-using column_reals = std::array<wide_real, column_batches>;
-using cell_reals = std::array<wide_real, cell_pixels / real_step>;
-
-[[gnu::always_inline]] inline column_reals centres_from(int x) {
-    alignas(64) constexpr std::array<double, 8> columns{0, 1, 2, 3, 0, 1, 2, 3};
-    column_reals made; // NOLINT: written at once
-    for (std::size_t i = 0; i < made.size(); ++i) {
-        made[i] = load_lanes<wide_real>(columns.data() + i * real_step) + wide_real(x + 0.5);
-    }
-    return made;
-}
-// Halves: exact.
-[[gnu::always_inline]] inline void to_next_cell(column_reals& centres) {
-    for (wide_real& centre : centres) {
-        centre += wide_real(cell);
-    }
-}
-[[gnu::always_inline]] inline column_reals along_columns(const nearness_plane& plane,
-                                                         const column_reals& centres) {
-    column_reals made; // NOLINT: written at once
-    for (std::size_t i = 0; i < made.size(); ++i) {
-        made[i] = wide_real(plane.across) * (centres[i] - wide_real(plane.x0));
-    }
-    return made;
-}
-[[gnu::always_inline]] inline cell_reals in_rows(const nearness_plane& plane, int y) {
-    alignas(64) constexpr std::array<double, cell_pixels> rows{0, 0, 0, 0, 1, 1, 1, 1,
-                                                               2, 2, 2, 2, 3, 3, 3, 3};
-    cell_reals made; // NOLINT: written at once
-    for (std::size_t i = 0; i < made.size(); ++i) {
-        const wide_real centre = load_lanes<wide_real>(rows.data() + i * real_step) + wide_real(y + 0.5);
-        made[i] = wide_real(plane.at) + wide_real(plane.down) * (centre - wide_real(plane.y0));
-    }
-    return made;
-}
-
-// Of a cell's pixels, the part of them that is a batch, those that are inside: the nearest stays, of equals
-// the first drawn. Nearness is never negative, and such floats are ordered as their bits are. Inlined, so
-// that what a triangle's pixels share is made once.
-template <class Mask>
-[[gnu::always_inline]] inline void keep_nearest(const tile_view& tile, std::ptrdiff_t place, std::size_t part,
-                                                const cell_reals& rows, const column_reals& columns,
-                                                const nearness_plane& plane, std::int32_t triangle,
-                                                const Mask& inside) {
-    wide_reals unclamped; // NOLINT: written at once
-    for (std::size_t i = 0; i < unclamped.size(); ++i) {
-        unclamped[i] = rows[part * unclamped.size() + i] + columns[i % column_batches];
-    }
-    const real clamped = min(max(rounded(unclamped), real(plane.least)), real(plane.most));
-    const whole here = same_bits<whole>(clamped);
-    const std::ptrdiff_t from = place + static_cast<std::ptrdiff_t>(part * lanes_of<whole>);
-    float* const nearness = tile.nearness + from;
-    std::int32_t* const seen = tile.seen + from;
-    const whole there = same_bits<whole>(load_lanes<real>(nearness));
-    const whole other = load_lanes<whole>(seen);
-    const whole mine(triangle);
-    const auto wins = inside & (here <= whole(std::bit_cast<std::int32_t>(tile.nearest))) &
-                      ((here > there) | ((here == there) & (mine < other)));
-    store_lanes(nearness, same_bits<real>(choose(wins, here, there)));
-    store_lanes(seen, choose(wins, mine, other));
-}
-
-// Runs of pixels that a triangle covers, row by row from above, put together to rows of cells.
-class cells_of_rows {
-    const tile_view& tile_;
-    const nearness_plane& plane_;
-    std::int32_t triangle_;
-    int top_ = 0; // of the row of cells
-    bool any_ = false;
-    alignas(64) std::array<std::int32_t, cell_pixels> begin_{}, end_{}; // pixel by pixel, those of its row
-
-  public:
-    cells_of_rows(const tile_view& tile, const nearness_plane& plane, std::int32_t triangle)
-        : tile_(tile), plane_(plane), triangle_(triangle) {}
-
-    void put(int y, int begin, int end) {
-        const int row = (y - tile_.top) & in_cell;
-        if (any_ && y - row != top_) {
-            cover();
-        }
-        any_ = true;
-        top_ = y - row;
-        std::fill_n(begin_.begin() + row * cell, cell, begin);
-        std::fill_n(end_.begin() + row * cell, cell, end);
-    }
-
-    void cover() {
-        if (!any_) {
-            return;
-        }
-        int left = tile_.left + tile_.width;
-        int right = tile_.left;
-        for (std::size_t row = 0; row < cell_pixels; row += cell) {
-            if (begin_[row] < end_[row]) {
-                left = std::min(left, begin_[row]);
-                right = std::max(right, end_[row]);
-            }
-        }
-        left -= (left - tile_.left) & in_cell;
-        const cell_numbers columns = numbers_in_cell(columns_in_cell.data());
-        const cell_numbers begin = numbers_in_cell(begin_.data());
-        const cell_numbers end = numbers_in_cell(end_.data());
-        const cell_reals rows = in_rows(plane_, top_);
-        std::ptrdiff_t place = tile_.place(left, top_);
-        column_reals centres = centres_from(left);
-        for (int x = left; x < right; x += cell, place += cell_pixels) {
-            const column_reals along = along_columns(plane_, centres);
-            for (std::size_t p = 0; p < parts; ++p) {
-                const whole at = columns[p] + whole(x);
-                keep_nearest(tile_, place, p, rows, along, plane_, triangle_,
-                             (at >= begin[p]) & (at < end[p]));
-            }
-            to_next_cell(centres);
-        }
-        any_ = false;
-        end_ = begin_; // the next rows of cells may not have them all
-    }
-};
 
 // All of a triangle that lies in a tile, each row solved.
 void cover_rows(const tile_view& tile, const snapped& a, const snapped& b, const snapped& c,
@@ -451,114 +300,6 @@ void clear(const tile_view& tile, float background) {
             tile.nearness[tile.place(x, y)] = std::numeric_limits<float>::infinity();
         }
     }
-}
-
-float farthest(const tile_view& tile) {
-    std::array<real, 4> least; // NOLINT: written at once
-    least.fill(real(std::numeric_limits<float>::infinity()));
-    static_assert(square * square % (4 * lanes_of<real>) == 0);
-    const std::size_t count = tile.pixels();
-    for (std::size_t i = 0; i < count; i += 4 * lanes_of<real>) {
-        for (std::size_t k = 0; k < 4; ++k) {
-            least[k] = min(least[k], load_lanes<real>(tile.nearness + i + k * lanes_of<real>));
-        }
-    }
-    alignas(64) std::array<float, lanes_of<real>> all; // NOLINT: written at once
-    store_lanes(all.data(), min(min(least[0], least[1]), min(least[2], least[3])));
-    return *std::min_element(all.begin(), all.end());
-}
-
-void coarsen(const tile_view& tile, float* coarse) {
-    for (int y = 0; y < tile.cells_down; y += 2) {
-        for (int x = 0; x < tile.cells_across; x += 2) {
-            const float* const above =
-                tile.nearness + static_cast<std::ptrdiff_t>(y * tile.cells_across + x) * cell_pixels;
-            const float* const below = above + static_cast<std::ptrdiff_t>(tile.cells_across) * cell_pixels;
-            alignas(64) lane_numbers least; // NOLINT: written at once; as in keep_nearest, bits
-            for (std::size_t l = 0; l < lanes; ++l) {
-                const auto bits = [&](const float* from) { return std::bit_cast<std::int32_t>(from[l]); };
-                least[l] = lesser(lesser(bits(above), bits(above + cell_pixels)),
-                                  lesser(bits(below), bits(below + cell_pixels)));
-            }
-            for (std::size_t width = lanes / 2; width > 0; width /= 2) {
-                for (std::size_t l = 0; l < width; ++l) {
-                    least[l] = lesser(least[l], least[l + width]);
-                }
-            }
-            *coarse++ = std::bit_cast<float>(least[0]);
-        }
-    }
-}
-
-static_assert(square == lanes);
-void split(const tile_view& tile, int left, int top, seen_run* runs, found_runs& found) {
-    auto least = static_cast<std::uint32_t>(found.least);
-    std::int32_t all_bits = 0; // the sign's is set if any has it
-    seen_run* next = runs + found.count;
-    // The square's triangles row by row, and one more, which is read but makes no difference.
-    alignas(64) std::array<std::int32_t, square * square + 1> rows; // NOLINT: written before it is read
-    rows[square * square] = -1;
-    for (int y = 0; y < square; ++y) {
-        const std::int32_t* const from = tile.seen + tile.place(left, top + y);
-        for (int x = 0; x < square; x += cell) {
-            std::copy_n(from + x / cell * cell_pixels, cell, rows.data() + y * square + x);
-        }
-    }
-    const std::uint32_t last = 1U << (std::min(square, tile.left + tile.width - left) - 1);
-    for (int y = 0; y < std::min(square, tile.top + tile.height - top); ++y) {
-        const std::int32_t* const ids = rows.data() + y * square;
-        const std::uint32_t differs = bits_where(
-            [&](std::size_t l) { return load_lanes<whole>(ids + l) != load_from<whole>(ids + l + 1); });
-        std::uint32_t ends = (differs & (last - 1)) | last;
-        int begin = 0;
-        for (; ends != 0; ends &= ends - 1) {
-            const int end = std::countr_zero(ends) + 1;
-            const std::int32_t id = ids[begin];
-            // As numbers without a sign, nothing is greater than every triangle.
-            least = lesser(least, static_cast<std::uint32_t>(id));
-            found.most = greater(found.most, id);
-            all_bits |= id;
-            *next++ = {static_cast<std::int16_t>(left + begin), static_cast<std::int16_t>(top + y),
-                       static_cast<std::int16_t>(end - begin), id};
-            begin = end;
-        }
-    }
-    found.count = static_cast<std::size_t>(next - runs);
-    found.least = static_cast<std::int32_t>(least);
-    found.any_nothing = found.any_nothing || all_bits < 0;
-}
-
-bool take_apart(const tile_view& tile, int left, int top, square_pieces& into) {
-    cell_piece* next = into.all.data();
-    std::int32_t least = INT32_MAX;
-    std::int32_t most = -1;
-    const std::int32_t* ids = tile.seen + tile.place(left, top);
-    for (std::size_t c = 0; c < cells_in_square; ++c) {
-        if (next + cell_pixels > into.all.data() + most_pieces) {
-            return false;
-        }
-        std::uint32_t remaining = (1U << static_cast<unsigned>(cell_pixels)) - 1;
-        while (remaining != 0) {
-            const std::int32_t id = ids[std::countr_zero(remaining)];
-            const whole same(id);
-            const std::uint32_t pixels =
-                bits_where([&](std::size_t l) { return load_lanes<whole>(ids + l) == same; });
-            *next++ = {id, static_cast<std::uint16_t>(pixels), static_cast<std::uint16_t>(c)};
-            least = lesser(least, id);
-            most = greater(most, id);
-            remaining &= ~pixels;
-        }
-        if (least < 0) {
-            return false;
-        }
-        const bool row_ends = c % (square / cell) == square / cell - 1;
-        ids += row_ends ? static_cast<std::ptrdiff_t>(tile.cells_across - square / cell + 1) * cell_pixels
-                        : cell_pixels;
-    }
-    into.count = static_cast<std::size_t>(next - into.all.data());
-    into.least = least;
-    into.most = most;
-    return true;
 }
 
 } // namespace

@@ -88,7 +88,8 @@ struct cell_piece {
     std::uint16_t pixels;
     std::uint16_t cell; // of the square, row by row
 };
-inline constexpr std::size_t cells_in_square = square * square / cell_pixels;
+inline constexpr std::size_t cells_abreast = square / cell;
+inline constexpr std::size_t cells_in_square = cells_abreast * cells_abreast;
 inline constexpr std::size_t most_pieces = cells_in_square * cell_pixels / 2; // two pixels each
 struct square_pieces {
     std::size_t count = 0;

@@ -130,8 +130,6 @@ inline void write(const color_lanes& lit, const pixel_rows& to, float alpha, boo
     }
 }
 
-inline constexpr std::size_t cells_abreast = square / cell;
-
 // The pixels of cells that lie side by side, a square's width of them: a line for four of a row.
 inline void write_cells(const color_lanes& lit, float alpha, float* rgba, std::size_t pitch) {
 #if defined(__AVX512F__)
