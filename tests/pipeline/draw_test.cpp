@@ -170,7 +170,8 @@ TEST_CASE("of two grids in one place the first drawn is seen, though it is the o
     }
 }
 
-TEST_CASE("depth tells surfaces a thousandth apart at far / near = 10 000") {
+TEST_CASE(
+    "depth tells surfaces a thousandth apart at far / near = 10 000, also where the nearer faces away") {
     scene made = bare(plane_shape{{4000, 4000}, {1, 1}});
     made.view.eye = {0, 0, 0};
     made.view.target = {0, 0, -1};
@@ -182,9 +183,17 @@ TEST_CASE("depth tells surfaces a thousandth apart at far / near = 10 000") {
     made.objects.push_back(made.objects[0]);
     made.objects[1].material = 1;
     made.objects[1].placed.position.z = -900;
-    const picture drawn = draw(made);
-    for (std::size_t i = 0; i < drawn.values.size(); i += 4) {
-        REQUIRE(drawn.values[i + 1] == 1);
+    for (const double turn : {90.0, -90.0}) {
+        for (const std::uint32_t segments : {1U, 60U}) { // of 60 times 60 cells clusters are made
+            CAPTURE(turn);
+            CAPTURE(segments);
+            made.objects[1].shape = plane_shape{{4000, 4000}, {segments, segments}};
+            made.objects[1].placed.rotation.x = radians(turn);
+            const picture drawn = draw(made);
+            for (std::size_t i = 0; i < drawn.values.size(); i += 4) {
+                REQUIRE(drawn.values[i + 1] == 1);
+            }
+        }
     }
 }
 
