@@ -71,9 +71,9 @@ template <class Scalar> struct block {
     bool between_vertices = false; // the normals are interpolated ones, of any length
     bool in_parts = false;         // a texture is yet to come between the parts
     lane3<Scalar> position, normal, base;
-    lane3<Scalar> lit;
+    lane3<Scalar> lit; // on the way to it, the sum of diffuse light: what is used less stays in the first cache
     lane3<Scalar> tinted, untinted;
-    lane3<Scalar> to_eye, diffuse, specular; // the kernel's own, on the way
+    lane3<Scalar> to_eye, specular; // the kernel's own, on the way
 };
 
 // A block and all that its points share. Positions, eye and lights are measured from the same origin.
@@ -116,7 +116,7 @@ template <class Real> class sums_so_far {
 
   public:
     sums_so_far(const block<scalar>& points, bool any)
-        : from_{points.diffuse.x.data(),  points.diffuse.y.data(),  points.diffuse.z.data(),
+        : from_{points.lit.x.data(),      points.lit.y.data(),      points.lit.z.data(),
                 points.specular.x.data(), points.specular.y.data(), points.specular.z.data()},
           step_(any ? 1 : 0) {
         if (!any) {
@@ -158,7 +158,7 @@ YURVO_FLATTENED [[gnu::noinline]] void add_light(const shade_request<scalar_t<Re
     for (std::size_t i = 0; i < count; i += step) {
         const surface<Real> s = surface_at<Real>(points, i, own_base, material);
         const reflected<Real> sum = sums.at(i) + model(s, arrive<Formula>(light, s.position, law));
-        points.diffuse.store(i, sum.diffuse);
+        points.lit.store(i, sum.diffuse);
         points.specular.store(i, sum.specular);
     }
 }
