@@ -58,10 +58,6 @@ function(yurvo_kernels target)
       # Loops over sixteen lanes are to become batches, not sixteen times their body.
       target_compile_options(${object} PRIVATE --param=max-completely-peel-times=4)
     endif()
-    if(NOT kernel_CONTRACT AND NOT set STREQUAL baseline)
-      # Lines are fetched to be written; the few processors with AVX2 that cannot take it for no operation.
-      target_compile_options(${object} PRIVATE -mprfchw)
-    endif()
   endforeach()
   if(YURVO_HAS_WIDE_KERNELS)
     target_compile_definitions(${target} PRIVATE YURVO_WIDE_KERNELS)

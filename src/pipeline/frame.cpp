@@ -132,9 +132,7 @@ struct frame::parts {
             work();
         });
         auto& scratches = shading_of<Scalar>();
-        constexpr std::size_t larger_than_caches = std::size_t{4} << 20U; // than a core's own, in bytes
-        const pixel_target into{made.values.data(), static_cast<std::size_t>(made.width),
-                                made.values.size() * sizeof(float) >= larger_than_caches};
+        const pixel_target into{made.values.data(), static_cast<std::size_t>(made.width)};
         in_tiles(grid, [&](const tile& at) {
             tile_scratch& seen = visibility_scratch.local();
             {

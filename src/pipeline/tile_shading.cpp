@@ -46,6 +46,17 @@ template <class Scalar> class slot_numbers {
     [[nodiscard]] std::span<const std::uint16_t> fresh() const { return {mine_.fresh_slots.data(), fresh_}; }
 };
 
+// Where a square's pixels will be written is fetched meanwhile: into the second cache, as the first is full
+// of what they are made of.
+void fetch_square(const pixel_target& into, int x, int y, int width, int height) {
+    constexpr int line = 4; // pixels
+    for (int row = 0; row < height; ++row) {
+        for (int column = 0; column < width; column += line) {
+            __builtin_prefetch(into.at(x + column, y + row), 0, 2);
+        }
+    }
+}
+
 matrix4 from_eye(matrix4 matrix, const vec3<double>& eye) {
     matrix(0, 3) -= eye.x;
     matrix(1, 3) -= eye.y;
@@ -242,8 +253,7 @@ void scene_shading<Scalar>::write(shading_scratch<Scalar>& mine, const prepared_
     const auto write_rows = [&](const wide::pixel_run& first, std::size_t at, std::size_t count,
                                 std::size_t rows) {
         kernels_.attributes.write({lit[0] + at, lit[1] + at, lit[2] + at},
-                                  {into.at(first.x, first.y), count, rows, 4 * into.width}, alpha,
-                                  into.past_caches);
+                                  {into.at(first.x, first.y), count, rows, 4 * into.width}, alpha);
     };
     // As many pixels as a square has, all of one square: row by row they are the whole of it.
     if (points.count == block_size && wide::same_square(mine.waiting.front(), mine.waiting.back())) {
@@ -424,7 +434,6 @@ void scene_shading<Scalar>::shade(const tile& at, tile_scratch& seen, shading_sc
         pixels -= fill_background(runs, into);
     }
     shade_all_runs(mine, runs, found, view, into);
-    kernels_.attributes.written();
     pixels_.fetch_add(pixels, std::memory_order_relaxed);
     evaluations_.fetch_add(std::exchange(mine.evaluations, 0), std::memory_order_relaxed);
 }
@@ -451,6 +460,8 @@ wide::found_runs scene_shading<Scalar>::shade_squares(shading_scratch<Scalar>& m
     for (int y = seen.top; y < seen.top + seen.height; y += wide::square) {
         for (int x = seen.left; x < seen.left + seen.width; x += wide::square) {
             if (!shaded(x, y)) {
+                fetch_square(into, x, y, std::min(wide::square, seen.left + seen.width - x),
+                             std::min(wide::square, seen.top + seen.height - y));
                 kernels_.coverage.split(seen, x, y, runs, found);
             }
         }

@@ -54,7 +54,6 @@ class plane_slots {
 struct pixel_target {
     float* values = nullptr;
     std::size_t width = 0;
-    bool past_caches = false; // it is larger than they are
 
     [[nodiscard]] float* at(int x, int y) const {
         return values + 4 * (static_cast<std::size_t>(y) * width + static_cast<std::size_t>(x));

@@ -394,8 +394,8 @@ box bounds(const float* x, const float* y, const float* z, std::size_t count) {
 } // namespace
 
 const attribute_kernels& YURVO_KERNELS() {
-    static constexpr attribute_kernels made{place,  set,   spread<float>, spread<double>, spread_square,
-                                            bounds, write, write_square,  fill,           written};
+    static constexpr attribute_kernels made{
+        place, set, spread<float>, spread<double>, spread_square, bounds, write, write_square, fill};
     return made;
 }
 

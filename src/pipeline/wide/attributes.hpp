@@ -154,13 +154,11 @@ struct attribute_kernels {
     void (*spread_double)(const spread_request<double>&);
     void (*spread_square)(const square_request&);
     box (*bounds)(const float* x, const float* y, const float* z, std::size_t count);
-    // Rows of `count` pixels: alpha put to each colour, NaN written as 0. `past`: whole cache lines go past
-    // the caches, and others see them after written() only.
-    void (*write)(const color_lanes& lit, const pixel_rows& to, float alpha, bool past);
-    // The same of the pixels of a square, cell by cell, into the caches.
+    // Rows of `count` pixels: alpha put to each colour, NaN written as 0.
+    void (*write)(const color_lanes& lit, const pixel_rows& to, float alpha);
+    // The same of the pixels of a square, cell by cell.
     void (*write_square)(const color_lanes& lit, float* rgba, std::size_t pitch, float alpha);
     void (*fill)(const std::array<float, 4>& color, float* rgba, std::size_t count);
-    void (*written)();
 };
 
 // Thinner than this many pixels, a triangle's planes are not carried on to a centre that only the snap to

@@ -5,7 +5,6 @@
 #include <algorithm>
 #include <array>
 #include <cstddef>
-#include <cstdint>
 
 #include "attributes.hpp"
 #include "batches.hpp"
@@ -32,16 +31,6 @@ inline __m512 four_pixels(const __m512& r, const __m512& g, const __m512& b, con
     line = _mm512_mask_permutexvar_ps(line, 0x2222, from, g);
     return _mm512_mask_permutexvar_ps(line, 0x4444, from, b);
 }
-#endif
-
-#if defined(__AVX512F__)
-template <bool Past> inline void put_line(float* to, const __m512& pixels) {
-    if constexpr (Past) {
-        _mm512_stream_ps(to, pixels);
-    } else {
-        _mm512_storeu_ps(to, pixels);
-    }
-}
 
 inline __m512 sixteen(const float* component) {
     const __m512 value = _mm512_loadu_ps(component);
@@ -51,14 +40,7 @@ inline __m512 sixteen(const float* component) {
 
 #if defined(__SSE2__)
 // Four pixels, from the i-th on.
-template <bool Past> inline void put_four(const color_lanes& lit, float alpha, std::size_t i, float* to) {
-    const auto put = [](float* at, const __m128& pixel) {
-        if constexpr (Past) {
-            _mm_stream_ps(at, pixel);
-        } else {
-            _mm_storeu_ps(at, pixel);
-        }
-    };
+inline void put_four(const color_lanes& lit, float alpha, std::size_t i, float* to) {
     const __m128 alphas = _mm_set1_ps(alpha);
     const auto four = [&](std::size_t k) {
         const __m128 value = _mm_loadu_ps(lit[k] + i);
@@ -71,17 +53,15 @@ template <bool Past> inline void put_four(const color_lanes& lit, float alpha, s
     const __m128 rg_high = _mm_unpackhi_ps(r, g);
     const __m128 ba_low = _mm_unpacklo_ps(b, alphas);
     const __m128 ba_high = _mm_unpackhi_ps(b, alphas);
-    put(to, _mm_movelh_ps(rg_low, ba_low));
-    put(to + 4, _mm_movehl_ps(ba_low, rg_low));
-    put(to + 8, _mm_movelh_ps(rg_high, ba_high));
-    put(to + 12, _mm_movehl_ps(ba_high, rg_high));
+    _mm_storeu_ps(to, _mm_movelh_ps(rg_low, ba_low));
+    _mm_storeu_ps(to + 4, _mm_movehl_ps(ba_low, rg_low));
+    _mm_storeu_ps(to + 8, _mm_movelh_ps(rg_high, ba_high));
+    _mm_storeu_ps(to + 12, _mm_movehl_ps(ba_high, rg_high));
 }
 #endif
 
-// Past: rgba is the beginning of a cache line, and lines go past the caches.
-template <bool Past>
-inline std::size_t write_lines(const color_lanes& lit, float alpha, std::size_t i, std::size_t count,
-                               float* rgba) {
+inline void write_row(const color_lanes& lit, float alpha, std::size_t count, float* rgba) {
+    std::size_t i = 0;
 #if defined(__AVX512F__)
     const __m512 alphas = _mm512_set1_ps(alpha);
     for (; i + 16 <= count; i += 16) {
@@ -89,40 +69,27 @@ inline std::size_t write_lines(const color_lanes& lit, float alpha, std::size_t 
         const __m512 g = sixteen(lit[1] + i);
         const __m512 b = sixteen(lit[2] + i);
         float* const to = rgba + 4 * i;
-        put_line<Past>(to, four_pixels<0>(r, g, b, alphas));
-        put_line<Past>(to + 16, four_pixels<4>(r, g, b, alphas));
-        put_line<Past>(to + 32, four_pixels<8>(r, g, b, alphas));
-        put_line<Past>(to + 48, four_pixels<12>(r, g, b, alphas));
+        _mm512_storeu_ps(to, four_pixels<0>(r, g, b, alphas));
+        _mm512_storeu_ps(to + 16, four_pixels<4>(r, g, b, alphas));
+        _mm512_storeu_ps(to + 32, four_pixels<8>(r, g, b, alphas));
+        _mm512_storeu_ps(to + 48, four_pixels<12>(r, g, b, alphas));
     }
 #endif
 #if defined(__SSE2__)
     for (; i + 4 <= count; i += 4) {
-        put_four<Past>(lit, alpha, i, rgba + 4 * i);
+        put_four(lit, alpha, i, rgba + 4 * i);
     }
 #endif
-    return i;
-}
-
-inline void write_row(const color_lanes& lit, float alpha, std::size_t count, float* rgba, bool past) {
-    std::size_t i = 0;
-    if (past) {
-        for (; i < count && reinterpret_cast<std::uintptr_t>(rgba + 4 * i) % 64 != 0; ++i) { // NOLINT
-            write_one(lit, alpha, i, rgba);
-        }
-        i = write_lines<true>(lit, alpha, i, count, rgba);
-    } else {
-        i = write_lines<false>(lit, alpha, i, count, rgba);
-    }
     for (; i < count; ++i) {
         write_one(lit, alpha, i, rgba);
     }
 }
 
-inline void write(const color_lanes& lit, const pixel_rows& to, float alpha, bool past) {
+inline void write(const color_lanes& lit, const pixel_rows& to, float alpha) {
     color_lanes row = lit;
     float* rgba = to.rgba;
     for (std::size_t y = 0; y < to.rows; ++y) {
-        write_row(row, alpha, to.count, rgba, past);
+        write_row(row, alpha, to.count, rgba);
         for (const float*& component : row) {
             component += to.count;
         }
@@ -156,7 +123,7 @@ inline void write_cells(const color_lanes& lit, float alpha, float* rgba, std::s
             const std::size_t first = c * cell_pixels + row * cell;
             float* const to = rgba + row * pitch + c * cell_pixels;
 #if defined(__SSE2__)
-            put_four<false>(lit, alpha, first, to);
+            put_four(lit, alpha, first, to);
 #else
             for (std::size_t i = 0; i < cell; ++i) {
                 write_one({lit[0] + first, lit[1] + first, lit[2] + first}, alpha, i, to);
@@ -184,12 +151,6 @@ inline void fill(const std::array<float, 4>& color, float* rgba, std::size_t cou
         rgba = std::copy(line.begin(), line.end(), rgba);
     }
     std::copy_n(line.begin(), count * color.size(), rgba);
-}
-
-inline void written() {
-#if defined(__SSE2__)
-    _mm_sfence();
-#endif
 }
 
 } // namespace yurvo::pipeline::wide

@@ -104,14 +104,15 @@ inline void spread_square(const square_request& given) {
         }
     }
     // With each piece, as long as there are cells, where one cell's pixels will be written is fetched: there
-    // are at least as many pieces.
+    // are at least as many pieces. Into the second cache, as the first is full of what the pixels are made
+    // of.
     std::size_t fetched = 0;
     const auto fetch = [&]() __attribute__((always_inline)) {
         if (fetched < cells_in_square) {
             const float* const to = asked.rgba + fetched / cells_abreast * cell * asked.pitch +
                                     fetched % cells_abreast * cell_pixels;
             for (std::size_t row = 0; row < cell; ++row) {
-                __builtin_prefetch(to + row * asked.pitch, 1);
+                __builtin_prefetch(to + row * asked.pitch, 0, 2);
             }
             ++fetched;
         }
