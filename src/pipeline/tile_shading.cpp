@@ -129,10 +129,10 @@ scene_shading<Scalar>::scene_shading(const stage& from, const shader<Scalar>& wi
 
 template <class Scalar>
 void scene_shading<Scalar>::run(block<Scalar>& points, const prepared_object& object,
-                                std::vector<const ready_light<Scalar>*>& lights) const {
+                                reaching_lights<Scalar>& scratch) const {
+    auto& [lights, reached] = scratch;
     const std::size_t set = object.staged.lights;
     lights.clear();
-    thread_local std::vector<unsigned char> reached;
     bool all = true;
     if constexpr (std::is_same_v<Scalar, float>) {
         const light_reach& reach = reach_[set];
@@ -172,7 +172,7 @@ std::vector<outgoing<Scalar>> scene_shading<Scalar>::light_points(const prepared
     std::vector<outgoing<Scalar>> lit(count);
     in_pieces(count, 4 * block_size, [&](std::size_t first, std::size_t last) {
         const auto points = std::make_unique<block<Scalar>>();
-        std::vector<const ready_light<Scalar>*> lights;
+        reaching_lights<Scalar> lights;
         points->own_base = true;
         points->in_parts = true;
         for (std::size_t begin = first; begin < last; begin += block_size) {

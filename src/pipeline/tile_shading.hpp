@@ -60,6 +60,12 @@ struct pixel_target {
     }
 };
 
+// The lights of a block, and of all lights whether they are among them.
+template <class Scalar> struct reaching_lights {
+    std::vector<const ready_light<Scalar>*> lights;
+    std::vector<unsigned char> reached;
+};
+
 // What a thread uses again from tile to tile.
 template <class Scalar> struct shading_scratch {
     block<Scalar> points;
@@ -85,7 +91,7 @@ template <class Scalar> struct shading_scratch {
     std::span<const std::uint16_t> to_set; // those of them whose planes are yet to be set
     wide::plane_batch batch;
     bool any_one_by_one = false; // of the slots in use
-    std::vector<const ready_light<Scalar>*> lights;
+    reaching_lights<Scalar> lights;
 };
 
 template <class Scalar> class scene_shading {
@@ -133,8 +139,7 @@ template <class Scalar> class scene_shading {
     std::atomic<std::uint64_t> evaluations_ = 0;
     std::atomic<std::uint64_t> pixels_ = 0;
 
-    void run(block<Scalar>& points, const prepared_object& object,
-             std::vector<const ready_light<Scalar>*>& lights) const;
+    void run(block<Scalar>& points, const prepared_object& object, reaching_lights<Scalar>& scratch) const;
     template <class Put>
     std::vector<outgoing<Scalar>> light_points(const prepared_object& object, std::size_t count, Put&& put);
     lit_colors light_vertices(std::size_t o);
