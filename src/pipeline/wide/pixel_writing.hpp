@@ -21,20 +21,33 @@ inline void write_one(const color_lanes& lit, float alpha, std::size_t i, float*
 }
 
 #if defined(__AVX512F__)
-// Four pixels of sixteen, from pixel `First` on: every fourth number one component's.
-template <int First>
-inline __m512 four_pixels(const __m512& r, const __m512& g, const __m512& b, const __m512& alphas) {
-    const __m512i from =
-        _mm512_setr_epi32(First, First, First, 0, First + 1, First + 1, First + 1, 0, First + 2, First + 2,
-                          First + 2, 0, First + 3, First + 3, First + 3, 0);
-    __m512 line = _mm512_mask_permutexvar_ps(alphas, 0x1111, from, r);
-    line = _mm512_mask_permutexvar_ps(line, 0x2222, from, g);
-    return _mm512_mask_permutexvar_ps(line, 0x4444, from, b);
-}
-
-inline __m512 sixteen(const float* component) {
-    const __m512 value = _mm512_loadu_ps(component);
-    return _mm512_maskz_mov_ps(_mm512_cmp_ps_mask(value, value, _CMP_ORD_Q), value);
+// Sixteen pixels: in pairs of numbers first, then whole, four to a line.
+inline std::array<__m512, 4> sixteen_pixels(const color_lanes& lit, const __m512& alphas) {
+    // A table of what becomes of NaN, quiet or not (0), and of all else (itself).
+    const __m512i no_nan = _mm512_set1_epi32(0x88);
+    const auto component = [&](const float* from) {
+        const __m512 value = _mm512_loadu_ps(from);
+        return _mm512_fixupimm_ps(value, value, no_nan, 0);
+    };
+    const __m512i low = _mm512_setr_epi32(0, 16, 1, 17, 2, 18, 3, 19, 4, 20, 5, 21, 6, 22, 7, 23);
+    const __m512i high = _mm512_setr_epi32(8, 24, 9, 25, 10, 26, 11, 27, 12, 28, 13, 29, 14, 30, 15, 31);
+    const __m512i first = _mm512_setr_epi64(0, 8, 1, 9, 2, 10, 3, 11);
+    const __m512i second = _mm512_setr_epi64(4, 12, 5, 13, 6, 14, 7, 15);
+    const __m512 r = component(lit[0]);
+    const __m512 g = component(lit[1]);
+    const __m512 b = component(lit[2]);
+    const auto pairs = [](const __m512& one, const __m512i& which, const __m512& other) {
+        return _mm512_castps_pd(_mm512_permutex2var_ps(one, which, other));
+    };
+    const auto line = [](const __m512d& rg, const __m512i& which, const __m512d& ba) {
+        return _mm512_castpd_ps(_mm512_permutex2var_pd(rg, which, ba));
+    };
+    const __m512d rg_low = pairs(r, low, g);
+    const __m512d ba_low = pairs(b, low, alphas);
+    const __m512d rg_high = pairs(r, high, g);
+    const __m512d ba_high = pairs(b, high, alphas);
+    return {line(rg_low, first, ba_low), line(rg_low, second, ba_low), line(rg_high, first, ba_high),
+            line(rg_high, second, ba_high)};
 }
 #endif
 
@@ -65,14 +78,11 @@ inline void write_row(const color_lanes& lit, float alpha, std::size_t count, fl
 #if defined(__AVX512F__)
     const __m512 alphas = _mm512_set1_ps(alpha);
     for (; i + 16 <= count; i += 16) {
-        const __m512 r = sixteen(lit[0] + i);
-        const __m512 g = sixteen(lit[1] + i);
-        const __m512 b = sixteen(lit[2] + i);
-        float* const to = rgba + 4 * i;
-        _mm512_storeu_ps(to, four_pixels<0>(r, g, b, alphas));
-        _mm512_storeu_ps(to + 16, four_pixels<4>(r, g, b, alphas));
-        _mm512_storeu_ps(to + 32, four_pixels<8>(r, g, b, alphas));
-        _mm512_storeu_ps(to + 48, four_pixels<12>(r, g, b, alphas));
+        float* to = rgba + 4 * i;
+        for (const __m512& line : sixteen_pixels({lit[0] + i, lit[1] + i, lit[2] + i}, alphas)) {
+            _mm512_storeu_ps(to, line);
+            to += 16;
+        }
     }
 #endif
 #if defined(__SSE2__)
@@ -101,22 +111,14 @@ inline void write(const color_lanes& lit, const pixel_rows& to, float alpha) {
 inline void write_cells(const color_lanes& lit, float alpha, float* rgba, std::size_t pitch) {
 #if defined(__AVX512F__)
     const __m512 alphas = _mm512_set1_ps(alpha);
-    std::array<std::array<__m512, 3>, cells_abreast> of; // NOLINT: written at once
     for (std::size_t c = 0; c < cells_abreast; ++c) {
-        for (std::size_t k = 0; k < 3; ++k) {
-            of[c][k] = sixteen(lit[k] + c * cell_pixels);
+        const std::size_t first = c * cell_pixels;
+        float* to = rgba + first;
+        for (const __m512& line : sixteen_pixels({lit[0] + first, lit[1] + first, lit[2] + first}, alphas)) {
+            _mm512_storeu_ps(to, line);
+            to += pitch;
         }
     }
-    const auto write_row = [&]<int Row>() {
-        for (std::size_t c = 0; c < cells_abreast; ++c) {
-            _mm512_storeu_ps(rgba + Row * pitch + c * cell_pixels,
-                             four_pixels<Row * cell>(of[c][0], of[c][1], of[c][2], alphas));
-        }
-    };
-    write_row.template operator()<0>();
-    write_row.template operator()<1>();
-    write_row.template operator()<2>();
-    write_row.template operator()<3>();
 #else
     for (std::size_t row = 0; row < cell; ++row) {
         for (std::size_t c = 0; c < cells_abreast; ++c) {
