@@ -316,7 +316,7 @@ void scene_shading<Scalar>::show_pieces(shading_scratch<Scalar>& mine, std::size
         mine.shown_triangles[count] = {slot, number};
         count += last == wide::no_piece ? 1 : 0;
         mine.shown_pieces[last].next = number;
-        mine.shown_pieces[i] = {piece.pixels, static_cast<std::uint8_t>(piece.cell), wide::no_piece};
+        mine.shown_pieces[i] = {piece.pixels, piece.cell, piece.more, wide::no_piece};
         last = number;
     }
     for (std::size_t i = 0; i < count; ++i) {

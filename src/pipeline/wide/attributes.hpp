@@ -108,8 +108,8 @@ template <class Scalar> struct spread_request { // NOLINT
 // A square that shows one object, triangle by triangle: the pixels of each, cell by cell.
 struct shown_piece {
     std::uint16_t pixels;
-    std::uint8_t cell;
-    std::uint8_t next; // of the triangle's pieces
+    std::uint8_t cell, more; // as in a cell_piece
+    std::uint8_t next;       // of the triangle's pieces
 };
 inline constexpr std::uint8_t no_piece = 255;
 static_assert(most_pieces < no_piece);

@@ -86,15 +86,16 @@ struct found_runs {
 struct cell_piece {
     std::int32_t triangle;
     std::uint16_t pixels;
-    std::uint16_t cell; // of the square, row by row
+    std::uint8_t cell; // of the square, row by row
+    std::uint8_t more; // cells after it that show the triangle alone, as it does itself then
 };
 inline constexpr std::size_t cells_abreast = square / cell;
 inline constexpr std::size_t cells_in_square = cells_abreast * cells_abreast;
 inline constexpr std::size_t most_pieces = cells_in_square * cell_pixels / 2; // two pixels each
 struct square_pieces {
     std::size_t count = 0;
-    std::int32_t least = 0, most = 0; // of the triangles
-    std::array<cell_piece, most_pieces> all{};
+    std::int32_t least = 0, most = 0;                                        // of the triangles
+    std::array<cell_piece, most_pieces + cells_abreast * cell_pixels> all{}; // a row of cells too many
 };
 
 struct coverage_kernels {

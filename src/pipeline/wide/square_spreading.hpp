@@ -103,9 +103,8 @@ inline void spread_square(const square_request& given) {
             of_slot = here | (set_square(asked.planes[slot], rays, asked.in_square[slot]) ? 0 : 1);
         }
     }
-    // With each piece, as long as there are cells, where one cell's pixels will be written is fetched: there
-    // are at least as many pieces. Into the second cache, as the first is full of what the pixels are made
-    // of.
+    // With each piece's cell, as long as there are others, where one cell's pixels will be written is
+    // fetched. Into the second cache, as the first is full of what the pixels are made of.
     std::size_t fetched = 0;
     const auto fetch = [&]() __attribute__((always_inline)) {
         if (fetched < cells_in_square) {
@@ -122,12 +121,14 @@ inline void spread_square(const square_request& given) {
         const auto each_part = [&](auto&& values) __attribute__((always_inline)) {
             for (std::size_t p = triangle.first; p != no_piece; p = asked.pieces[p].next) {
                 const shown_piece piece = asked.pieces[p];
-                fetch();
-                for (std::size_t part = 0; part < parts; ++part) {
-                    const point_reals made = values(piece.cell, part);
-                    for_each_number<6>([&](auto i) __attribute__((always_inline)) {
-                        store_where(piece.pixels, part, made[i], asked.into[i] + piece.cell * cell_pixels);
-                    });
+                for (std::size_t c = piece.cell; c <= piece.cell + piece.more; ++c) {
+                    fetch();
+                    for (std::size_t part = 0; part < parts; ++part) {
+                        const point_reals made = values(c, part);
+                        for_each_number<6>([&](auto i) __attribute__((always_inline)) {
+                            store_where(piece.pixels, part, made[i], asked.into[i] + c * cell_pixels);
+                        });
+                    }
                 }
             }
         };

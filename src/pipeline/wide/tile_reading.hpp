@@ -91,32 +91,48 @@ inline void split(const tile_view& tile, int left, int top, seen_run* runs, foun
     found.any_nothing = found.any_nothing || all_bits < 0;
 }
 
+// Whether a row of cells of a square shows one triangle only.
+inline bool shows_one(const std::int32_t* ids) {
+    const whole one(*ids);
+    auto same = load_lanes<whole>(ids) == one;
+    for (std::size_t i = lanes_of<whole>; i < cells_abreast * cell_pixels; i += lanes_of<whole>) {
+        same = same & (load_lanes<whole>(ids + i) == one);
+    }
+    return all_of(same);
+}
+
 inline bool take_apart(const tile_view& tile, int left, int top, square_pieces& into) {
+    constexpr std::uint32_t all = (1U << static_cast<unsigned>(cell_pixels)) - 1;
     cell_piece* next = into.all.data();
     std::int32_t least = INT32_MAX;
     std::int32_t most = -1;
+    const auto put = [&](std::int32_t id, std::uint32_t pixels, std::size_t first, std::size_t more) {
+        *next++ = {id, static_cast<std::uint16_t>(pixels), static_cast<std::uint8_t>(first),
+                   static_cast<std::uint8_t>(more)};
+        least = lesser(least, id);
+        most = greater(most, id);
+    };
     const std::int32_t* ids = tile.seen + tile.place(left, top);
-    for (std::size_t c = 0; c < cells_in_square; ++c) {
-        if (next + cell_pixels > into.all.data() + most_pieces) {
+    for (std::size_t row = 0; row < cells_in_square; row += cells_abreast) {
+        if (shows_one(ids)) {
+            put(*ids, all, row, cells_abreast - 1);
+        } else {
+            for (std::size_t c = 0; c < cells_abreast; ++c) {
+                const std::int32_t* const in_cell = ids + c * cell_pixels;
+                for (std::uint32_t remaining = all; remaining != 0;) {
+                    const std::int32_t id = in_cell[std::countr_zero(remaining)];
+                    const whole same(id);
+                    const std::uint32_t pixels =
+                        bits_where([&](std::size_t l) { return load_lanes<whole>(in_cell + l) == same; });
+                    put(id, pixels, row + c, 0);
+                    remaining &= ~pixels;
+                }
+            }
+        }
+        if (least < 0 || next > into.all.data() + most_pieces) {
             return false;
         }
-        std::uint32_t remaining = (1U << static_cast<unsigned>(cell_pixels)) - 1;
-        while (remaining != 0) {
-            const std::int32_t id = ids[std::countr_zero(remaining)];
-            const whole same(id);
-            const std::uint32_t pixels =
-                bits_where([&](std::size_t l) { return load_lanes<whole>(ids + l) == same; });
-            *next++ = {id, static_cast<std::uint16_t>(pixels), static_cast<std::uint16_t>(c)};
-            least = lesser(least, id);
-            most = greater(most, id);
-            remaining &= ~pixels;
-        }
-        if (least < 0) {
-            return false;
-        }
-        const bool row_ends = c % cells_abreast == cells_abreast - 1;
-        ids += row_ends ? static_cast<std::ptrdiff_t>(tile.cells_across - square / cell + 1) * cell_pixels
-                        : cell_pixels;
+        ids += static_cast<std::ptrdiff_t>(tile.cells_across) * cell_pixels;
     }
     into.count = static_cast<std::size_t>(next - into.all.data());
     into.least = least;
