@@ -75,6 +75,16 @@ struct triangle_edges {
     std::array<std::int32_t, 3> value, across, down;
 };
 
+// Whether an edge has all of a cell outside, and all that follows it in its row: of a thin triangle a cell
+// may have no pixel though others after it do.
+inline bool left_behind(const cell_numbers& values, std::int32_t across) {
+    bool outside = across <= 0;
+    for (const whole& value : values) {
+        outside = outside && all_of(value <= whole(0));
+    }
+    return outside;
+}
+
 // Copies, most of them: what is stored must not be taken for what is read, cell after cell.
 void cover_box(const tile_view tile, const pixel_box box, const triangle_edges edges,
                const nearness_plane plane, std::int32_t id) {
@@ -105,12 +115,21 @@ void cover_box(const tile_view tile, const pixel_box box, const triangle_edges e
         cell_numbers c = begin[2];
         std::ptrdiff_t place = first;
         column_reals centres = first_centres;
+        bool inside_before = false;
         for (int x = left; x <= box.right; x += cell) {
+            bool any = false;
             for (std::size_t p = 0; p < parts; ++p) {
                 const auto inside = least_of(a[p], least_of(b[p], c[p])) > whole(0);
                 if (any_of(inside)) {
+                    any = true;
                     keep_nearest(tile, place, p, in_row, along_columns(plane, centres), plane, id, inside);
                 }
+            }
+            if (any) {
+                inside_before = true;
+            } else if (inside_before && (left_behind(a, edges.across[0]) || left_behind(b, edges.across[1]) ||
+                                         left_behind(c, edges.across[2]))) {
+                break;
             }
             step(a, edges.across[0]);
             step(b, edges.across[1]);
