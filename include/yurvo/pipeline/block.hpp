@@ -71,8 +71,7 @@ template <class Scalar> struct block {
     bool between_vertices = false; // the normals are interpolated ones, of any length
     bool in_parts = false;         // a texture is yet to come between the parts
     lane3<Scalar> position, normal, base;
-    lane3<Scalar>
-        lit; // on the way to it, the sum of diffuse light: what is used less stays in the first cache
+    lane3<Scalar> lit; // on the way, the sum of diffuse light: the less there is, the nearer it stays
     lane3<Scalar> tinted, untinted;
     lane3<Scalar> to_eye, specular; // the kernel's own, on the way
 };
