@@ -16,7 +16,7 @@ int main() {
         yurvo::verify::diagnose(buoys, drawn, yurvo::verify::precision::floats);
     for (const yurvo::verify::mistake which : found.mistakes.front().which) {
         const yurvo::verify::mistake_entry& entry = yurvo::verify::entry_of(which);
-        std::printf("%s: %s\nThe mend: %s\n", entry.id.data(), entry.is.data(), entry.mend.data());
+        std::printf("%s: %s\nFix: %s\n", entry.id.data(), entry.what.data(), entry.fix.data());
     }
     const yurvo::verify::explanation told = yurvo::verify::explain(buoys, 240, 70);
     const yurvo::verify::explained_light& lantern = told.point.lights.back();

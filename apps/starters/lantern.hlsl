@@ -5,7 +5,7 @@ struct Lamp { // a float3 fills up to the next 16 bytes; the number after it tak
     float3 shines; // the direction in which light travels
     int falloff; // 0 none, 1 inverse square, 2 polynomial, 3 linear, 4 windowed
     float3 color;
-    int rim;     // 0 hard, 1 ramp, 2 squared, 3 smooth, 4 power
+    int penumbra;     // 0 hard, 1 ramp, 2 squared, 3 smooth, 4 power
     float3 coefficients;
     float intensity;
     float range;
@@ -57,15 +57,15 @@ float falloff_at(Lamp lamp, float d) {
     return 1.0;
 }
 
-float rim_at(Lamp lamp, float3 l) {
+float penumbra_at(Lamp lamp, float3 l) {
     // l points to the lamp, shines away from it: hence the sign. shines may have any length.
     float c = -dot(l, normalize(lamp.shines));
-    bool hard = lamp.rim == 0 || (lamp.rim != 4 && lamp.cos_inner == lamp.cos_outer);
+    bool hard = lamp.penumbra == 0 || (lamp.penumbra != 4 && lamp.cos_inner == lamp.cos_outer);
     if (hard) return c >= lamp.cos_outer ? 1.0 : 0.0;
-    if (lamp.rim == 4) return c >= lamp.cos_outer ? pow(max(c, 0.0), lamp.exponent) : 0.0;
+    if (lamp.penumbra == 4) return c >= lamp.cos_outer ? pow(max(c, 0.0), lamp.exponent) : 0.0;
     float t = clamp((c - lamp.cos_outer) / (lamp.cos_inner - lamp.cos_outer), 0.0, 1.0);
-    if (lamp.rim == 1) return t;
-    if (lamp.rim == 2) return t * t;
+    if (lamp.penumbra == 1) return t;
+    if (lamp.penumbra == 2) return t * t;
     return t * t * (3.0 - 2.0 * t);
 }
 
@@ -84,7 +84,7 @@ void light_up(float3 position, float3 n, out float3 diffuse, out float3 specular
             float d = length(to_light); // measured before it is normalised
             l = to_light / d;
             factor = falloff_at(lamp, d);
-            if (lamp.kind == 2) factor *= rim_at(lamp, l);
+            if (lamp.kind == 2) factor *= penumbra_at(lamp, l);
         }
         float3 light = lamp.color * (lamp.intensity * factor);
         float cosine = dot(n, l);

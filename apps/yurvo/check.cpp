@@ -356,7 +356,7 @@ std::vector<std::string> explanations_of(const verify::diagnosis& found) {
     return ids;
 }
 
-std::string mended(const std::string& id) {
+std::string fix_text(const std::string& id) {
     const verify::mistake_entry* entry = verify::find_mistake(id);
     if (entry == nullptr) { // a pair
         return id + "\n";
@@ -364,8 +364,8 @@ std::string mended(const std::string& id) {
     const auto line = [](const char* name, std::string_view says) {
         return fmt::format("  {:<12}{}\n", name, wrapped(std::string(says), 14));
     };
-    return id + "\n" + line("what it is", entry->is) + line("why", entry->happens) +
-           line("the mend", entry->mend);
+    return id + "\n" + line("what it is", entry->what) + line("cause", entry->cause) +
+           line("fix", entry->fix);
 }
 
 // What explains the pictures that did not hold: what is common to all, where there is such a thing.
@@ -405,7 +405,7 @@ std::string explain_failures(session& on, const std::vector<failed_picture>& fai
     }
     std::string text;
     for (const std::string& id : common) {
-        text += (text.empty() ? "\nWhat explains it: " : "\nor: ") + mended(id);
+        text += (text.empty() ? "\nWhat explains it: " : "\nor: ") + fix_text(id);
     }
     return text;
 }

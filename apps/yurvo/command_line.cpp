@@ -51,9 +51,8 @@ void require_known_command(const CLI::App& root, int argc, const char* const* ar
     if (first.starts_with('-') || std::find(known.begin(), known.end(), first) != known.end()) {
         return;
     }
-    const std::string_view meant = nearest(first, known);
     throw error({"yurvo", 0, 0}, "there is no command `" + first + "`",
-                meant.empty() ? "`yurvo --help` lists them" : "the nearest is `" + std::string(meant) + "`");
+                instead_of(first, known, "`yurvo --help` lists them"));
 }
 
 int parse_and_run(int argc, const char* const* argv, session& on) {

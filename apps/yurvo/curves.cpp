@@ -35,13 +35,13 @@ std::string words_of_falloff(const light& of) {
     return fmt::format("windowed: (1 − (d / {:.4g})⁴) / d²", of.range);
 }
 
-std::string words_of_rim(const light& of) {
-    const std::string name(name_of(of.rim));
+std::string words_of_penumbra(const light& of) {
+    const std::string name(name_of(of.penumbra));
     const double outer = degrees(of.outer);
-    if (of.rim == rim_kind::hard) {
+    if (of.penumbra == penumbra_kind::hard) {
         return fmt::format("{} within {:.4g}°", name, outer);
     }
-    if (of.rim == rim_kind::power) {
+    if (of.penumbra == penumbra_kind::power) {
         return fmt::format("{}: cos θ to the {:.4g} within {:.4g}°", name, of.exponent, outer);
     }
     return fmt::format("{} from {:.4g}° to {:.4g}°", name, degrees(of.inner), outer);
@@ -94,7 +94,7 @@ int run(session& on, const curves_options& options) {
 picture show_curves(const scene& of, const std::string& name, json& data) {
     data = {{"scene", name}, {"lights", json::array()}};
     std::vector<law> falloffs;
-    std::vector<law> rims;
+    std::vector<law> penumbras;
     std::vector<std::string> directional;
     double farthest = 4;
     double widest = 5;
@@ -104,7 +104,7 @@ picture show_curves(const scene& of, const std::string& name, json& data) {
         if (light.kind == light_kind::directional) {
             directional.push_back(label);
             data["lights"].push_back(
-                {{"name", label}, {"kind", "directional"}, {"says", "neither falloff nor rim"}});
+                {{"name", label}, {"kind", "directional"}, {"says", "neither falloff nor penumbra"}});
             continue;
         }
         add_law(falloffs, words_of_falloff(light), light, label);
@@ -112,8 +112,8 @@ picture show_curves(const scene& of, const std::string& name, json& data) {
         const bool ranged = light.falloff == falloff_kind::linear || light.falloff == falloff_kind::windowed;
         farthest = std::max(farthest, ranged ? 1.2 * light.range : 0);
         if (light.kind == light_kind::spot) {
-            add_law(rims, words_of_rim(light), light, label);
-            says += "; " + words_of_rim(light);
+            add_law(penumbras, words_of_penumbra(light), light, label);
+            says += "; " + words_of_penumbra(light);
             widest = std::max(widest, std::min(180.0, 1.25 * degrees(light.outer)));
         }
         data["lights"].push_back({{"name", label}, {"kind", name_of(light.kind)}, {"says", says}});
@@ -147,41 +147,42 @@ picture show_curves(const scene& of, const std::string& name, json& data) {
             falloff.curves.push_back({heading_of(one), points});
         }
     }
-    report::plot rim{"Rim over angle", "angle θ from the axis, degrees", "factor", widest, 1.25, {},
-                     "no spot light"};
-    data["rims"] = json::array();
-    for (const law& one : rims) {
+    report::plot penumbra{"Penumbra over angle", "angle θ from the axis, degrees", "factor", widest, 1.25, {},
+                          "no spot light"};
+    data["penumbras"] = json::array();
+    for (const law& one : penumbras) {
         light at_origin = one.of;
         at_origin.shines = {0, 0, -1};
         const ready_light<double> ready = make_ready<double>(at_origin);
         const auto points = sampled(widest, [&](double angle) {
             const double theta = radians(angle);
-            return rim_at<formula, double>(ready, {std::sin(theta), 0, std::cos(theta)}, ready.law());
+            return penumbra_at<formula, double>(ready, {std::sin(theta), 0, std::cos(theta)}, ready.law());
         });
-        data["rims"].push_back({{"lights", one.lights}, {"law", one.words}, {"points", as_json(points)}});
-        if (rim.curves.size() < most_curves) {
-            rim.curves.push_back({heading_of(one), points});
+        data["penumbras"].push_back(
+            {{"lights", one.lights}, {"law", one.words}, {"points", as_json(points)}});
+        if (penumbra.curves.size() < most_curves) {
+            penumbra.curves.push_back({heading_of(one), points});
         }
     }
     std::vector<std::string> notes;
     if (!directional.empty()) {
         notes.push_back(
-            fmt::format("{}{}: directional, with neither falloff nor rim.", directional.front(),
+            fmt::format("{}{}: directional, with neither falloff nor penumbra.", directional.front(),
                         directional.size() > 1 ? fmt::format(" and {} more", directional.size() - 1) : ""));
     }
-    if (falloffs.size() > most_curves || rims.size() > most_curves) {
+    if (falloffs.size() > most_curves || penumbras.size() > most_curves) {
         notes.push_back(fmt::format("More than {} laws: the others are in --json.", most_curves));
     }
     notes.emplace_back("Factors of a light's colour × intensity; falloff is cut where it is above the top.");
     return report::render(
         of.title.empty() ? name : of.title,
         fmt::format("{}: what distance and angle do to each of {} lights", name, of.lights.size()),
-        {falloff, rim}, notes);
+        {falloff, penumbra}, notes);
 }
 
 void add_curves(CLI::App& to, session& on) {
     CLI::App* command =
-        to.add_subcommand("curves", "Plot each light's falloff over distance and its rim over angle.");
+        to.add_subcommand("curves", "Plot each light's falloff over distance and its penumbra over angle.");
     auto options = std::make_shared<curves_options>();
     command
         ->add_option("scene", options->scene,

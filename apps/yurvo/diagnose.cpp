@@ -141,7 +141,7 @@ std::string diagnosis_text(const verify::diagnosis& found, const std::string& wh
         for (const verify::mistake which : best.which) {
             const verify::mistake_entry& entry = verify::entry_of(which);
             text += "\n" + (best.which.size() > 1 ? line("mistake", entry.id) : std::string());
-            text += line("what it is", entry.is) + line("why", entry.happens) + line("the mend", entry.mend);
+            text += line("what it is", entry.what) + line("cause", entry.cause) + line("fix", entry.fix);
         }
         text += "\n" +
                 line("evidence",

@@ -59,10 +59,9 @@ scene with_one_light(const scene& of, const std::string& name) {
         }
     }
     if (made.lights.empty()) {
-        const std::string_view meant = nearest(name, known);
-        throw error(
-            {"--light", 0, 0}, name.empty() ? "the scene has no light" : "there is no light `" + name + "`",
-            meant.empty() ? "a scene's light by its name" : "the nearest is `" + std::string(meant) + "`");
+        throw error({"--light", 0, 0},
+                    name.empty() ? "the scene has no light" : "there is no light `" + name + "`",
+                    instead_of(name, known, "a scene's light by its name"));
     }
     return made;
 }
@@ -135,7 +134,7 @@ picture draw_mistaken(const session& on, const drawable& drawn, const draw_optio
             on.remark(
                 fmt::format("`{}` has nothing to get wrong in this scene, and leaves the picture as it is; "
                             "it applies to: {}",
-                            one.id, one.where));
+                            one.id, one.applies_to));
         } else if (!codes && verify::is_of_codes(one.which)) {
             on.remark(
                 fmt::format("`{}` is made when codes are written; {} holds floats", one.id, options.output));

@@ -39,7 +39,7 @@ json data_of(const verify::explained_light& one) {
             {"distance", number_or_null(one.distance)},
             {"cosine", one.cosine},
             {"falloff", one.falloff},
-            {"rim", one.rim},
+            {"penumbra", one.penumbra},
             {"cone_cosine", one.kind == light_kind::spot ? json(one.cone_cosine) : json(nullptr)},
             {"arriving", json_of(one.arriving)},
             {"half", json_of(one.half)},
@@ -105,21 +105,21 @@ std::string falloff_text(const light& of, const verify::explained_light& told) {
     return "none";
 }
 
-std::string rim_text(const light& of, const verify::explained_light& told) {
+std::string penumbra_text(const light& of, const verify::explained_light& told) {
     const std::string cosine = number(told.cone_cosine);
     const std::string inner = number(std::cos(of.inner));
     const std::string outer = number(std::cos(of.outer));
     const std::string t = fmt::format("t = clamp(({} − {}) / ({} − {}), 0, 1)", cosine, outer, inner, outer);
-    switch (told.rim_law) {
-    case rim_kind::hard:
+    switch (told.penumbra_law) {
+    case penumbra_kind::hard:
         return fmt::format("hard: cos θ = {} against cos outer = {}", cosine, outer);
-    case rim_kind::ramp:
+    case penumbra_kind::ramp:
         return t;
-    case rim_kind::squared:
+    case penumbra_kind::squared:
         return t + ", t²";
-    case rim_kind::smooth:
+    case penumbra_kind::smooth:
         return t + ", t²(3 − 2t)";
-    case rim_kind::power:
+    case penumbra_kind::power:
         break;
     }
     return fmt::format("{}^{} where cos θ ≥ {}", cosine, number(of.exponent), outer);
@@ -156,14 +156,14 @@ std::string light_text(const told_scene& in, std::size_t index, const verify::ex
         text += line("falloff", number(told.falloff), falloff_text(given, told));
     }
     if (told.kind == light_kind::spot) {
-        text += line("rim", number(told.rim), rim_text(given, told));
+        text += line("penumbra", number(told.penumbra), penumbra_text(given, told));
     }
     text += line("n·l", number(told.cosine), told.cosine > 0 ? "" : "not above 0: it adds nothing");
     text += line("E", text_of(told.arriving),
                  fmt::format("{} · {} · {} · {}", text_of(given.color), number(given.intensity),
-                             number(told.falloff), number(told.rim)));
+                             number(told.falloff), number(told.penumbra)));
     if (model == model_kind::cel) {
-        return text + line("gradient", number(told.gradient), "max(n·l, 0) · intensity · falloff · rim");
+        return text + line("gradient", number(told.gradient), "max(n·l, 0) · intensity · falloff · penumbra");
     }
     text +=
         line("diffuse", text_of(told.diffuse),

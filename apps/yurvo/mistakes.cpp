@@ -15,9 +15,9 @@ json data_of(const verify::mistake_entry& one) {
     for (const std::string_view scene : verify::revealed_by(one.which)) {
         scenes.push_back(scene);
     }
-    return {{"id", one.id},           {"is", one.is},     {"looks", one.looks},
-            {"happens", one.happens}, {"mend", one.mend}, {"applies_to", one.where},
-            {"revealed_by", scenes}};
+    return {{"id", one.id},       {"what", one.what}, {"symptom", one.symptom},
+            {"cause", one.cause}, {"fix", one.fix},   {"applies_to", one.applies_to},
+            {"scenes", scenes}};
 }
 
 std::string entry_text(const verify::mistake_entry& one) {
@@ -28,8 +28,8 @@ std::string entry_text(const verify::mistake_entry& one) {
     for (const std::string_view scene : verify::revealed_by(one.which)) {
         scenes += (scenes.empty() ? "" : ", ") + std::string(scene);
     }
-    return fmt::format("{}\n\n", one.id) + line("what it is", one.is) + line("how it looks", one.looks) +
-           line("why", one.happens) + line("the mend", one.mend) + line("applies to", one.where) +
+    return fmt::format("{}\n\n", one.id) + line("what it is", one.what) + line("symptom", one.symptom) +
+           line("cause", one.cause) + line("fix", one.fix) + line("applies to", one.applies_to) +
            line("revealed by", scenes);
 }
 
@@ -49,11 +49,11 @@ int run(session& on, const mistakes_options& options) {
     } else {
         for (const verify::mistake_entry& one : verify::all_mistakes()) {
             data["mistakes"].push_back(data_of(one));
-            text += fmt::format("{:<34}{}\n", one.id, wrapped(std::string(one.is), 34));
+            text += fmt::format("{:<34}{}\n", one.id, wrapped(std::string(one.what), 34));
         }
         text +=
             fmt::format("\n{} mistakes; `yurvo mistakes ID` says how one looks, why it happens and how it is "
-                        "mended.\n",
+                        "fixed.\n",
                         verify::all_mistakes().size());
     }
     if (speaks(options.json_file)) {
@@ -67,8 +67,7 @@ int run(session& on, const mistakes_options& options) {
 
 void add_mistakes(CLI::App& to, session& on) {
     CLI::App* command = to.add_subcommand(
-        "mistakes",
-        "The catalogue: what each mistake is, how it looks, why it happens and how it is mended.");
+        "mistakes", "The catalogue: what each mistake is, how it looks, why it happens and how it is fixed.");
     auto options = std::make_shared<mistakes_options>();
     command->add_option("id", options->id, "one of them, or several with commas between")->type_name("ID");
     command->add_option("--json", options->json_file, "the catalogue, as JSON; - for standard output")

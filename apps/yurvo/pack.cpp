@@ -93,17 +93,17 @@ bool compare_with_program(session& on, const std::string& file, json& data, bool
         }
         const bool off = one.offset != begin;
         agrees = agrees && !off;
-        const std::string mend =
-            !off ? ""
-                 : fmt::format("   {} bytes on: alignas({}) before it", one.offset - begin,
-                               one.offset % 16 == 0  ? 16
-                               : one.offset % 8 == 0 ? 8
-                                                     : 4);
+        const std::string fix = !off
+                                    ? ""
+                                    : fmt::format("   {} bytes on: alignas({}) before it", one.offset - begin,
+                                                  one.offset % 16 == 0  ? 16
+                                                  : one.offset % 8 == 0 ? 8
+                                                                        : 4);
         // Of a long array the first two elements tell all.
         const std::size_t open = one.name.find('[');
         const bool told = open == std::string::npos || std::stoi(one.name.substr(open + 1)) < 2;
         if (told) {
-            text += fmt::format("  {:<32}{:<8}{:>12}{:>12}{}\n", one.name, one.type, one.offset, begin, mend);
+            text += fmt::format("  {:<32}{:<8}{:>12}{:>12}{}\n", one.name, one.type, one.offset, begin, fix);
         }
         data["blocks"].push_back({{"block", one.block},
                                   {"member", one.name},

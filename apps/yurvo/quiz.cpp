@@ -162,7 +162,7 @@ int run(session& on, quiz_options options) {
              asked.name, options.seed);
     for (std::size_t i = 0; i < asked.offered.size(); ++i) {
         const verify::mistake_entry& one = verify::entry_of(asked.offered[i]);
-        on.print("  {}  {:<34}{}\n", static_cast<char>('a' + i), one.id, wrapped(std::string(one.is), 39));
+        on.print("  {}  {:<34}{}\n", static_cast<char>('a' + i), one.id, wrapped(std::string(one.what), 39));
     }
     if (options.answer.empty()) {
         on.print("\nYour answer: ");
@@ -189,12 +189,12 @@ int run(session& on, quiz_options options) {
     };
     on.print("\n{}\n", chosen == asked.right ? fmt::format("Yes: {}.", entry.id)
                                              : fmt::format("No: it is {}.", entry.id));
-    on.print("{}{}{}{}{}", line("what it is", entry.is), line("how it looks", entry.looks),
-             line("why", entry.happens), line("the mend", entry.mend),
+    on.print("{}{}{}{}{}", line("what it is", entry.what), line("symptom", entry.symptom),
+             line("cause", entry.cause), line("fix", entry.fix),
              line("gave it away", what_gave_it_away(asked)));
     if (chosen != asked.right) {
         on.print("{}", line("yours", std::string(verify::entry_of(asked.offered[chosen]).id) + " looks so: " +
-                                         std::string(verify::entry_of(asked.offered[chosen]).looks)));
+                                         std::string(verify::entry_of(asked.offered[chosen]).symptom)));
     }
     return chosen == asked.right ? all_held : not_held;
 }

@@ -103,10 +103,8 @@ scene find_scene(const session& on, const std::string& name) {
     }
     std::error_code ignored;
     if (!std::filesystem::exists(name, ignored)) {
-        const std::string_view meant = nearest(name, scene_names());
         throw error({name, 0, 0}, "there is no such scene, nor a file of that name",
-                    meant.empty() ? "a path, or a name that `yurvo scenes` lists"
-                                  : "the nearest scene is `" + std::string(meant) + "`");
+                    instead_of(name, scene_names(), "a path, or a name that `yurvo scenes` lists"));
     }
     std::vector<std::string> remarks;
     scene read = read_scene(name, &remarks);
@@ -266,10 +264,8 @@ verify::mistake_set mistakes_from(const std::string& list) {
             for (const verify::mistake_entry& one : verify::all_mistakes()) {
                 known.push_back(one.id);
             }
-            const std::string_view meant = nearest(word, known);
             throw error({"mistake", 0, 0}, "there is no mistake `" + word + "`",
-                        meant.empty() ? "an id that `yurvo mistakes` lists"
-                                      : "the nearest is `" + std::string(meant) + "`");
+                        instead_of(word, known, "an id that `yurvo mistakes` lists"));
         }
         made.add(found->which);
     }

@@ -84,7 +84,7 @@ std::string program_head(const starter_choice& chosen, const std::string& name, 
                        name_of(chosen.shading.ambient_rule));
 }
 
-const char* const lamp_members[] = {"kind",   "falloff",   "rim",       "position",
+const char* const lamp_members[] = {"kind",   "falloff",   "penumbra",  "position",
                                     "shines", "color",     "intensity", "coefficients",
                                     "range",  "cos_inner", "cos_outer", "exponent"};
 

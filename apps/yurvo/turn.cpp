@@ -46,10 +46,8 @@ void require_name(const scene& of, turned_part what, const std::string& name) {
         throw error({"--name", 0, 0}, "there is only one eye", "--what object or light, or no --name");
     }
     if (std::find(known.begin(), known.end(), name) == known.end()) {
-        const std::string_view meant = nearest(name, known);
         throw error({"--name", 0, 0}, "there is no `" + name + "`",
-                    meant.empty() ? "the name of one of the scene's"
-                                  : "the nearest is `" + std::string(meant) + "`");
+                    instead_of(name, known, "the name of one of the scene's"));
     }
 }
 

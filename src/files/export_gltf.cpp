@@ -271,7 +271,7 @@ class gltf_writer {
         if (color != light.color) {
             left_out("what is above 1 in its colour");
         }
-        if (from_.lights[which].frame == frame::view) {
+        if (from_.lights[which].space == light_space::view) {
             left_out("that it moves with the view: it stays where it is now");
         }
         if (light.kind != light_kind::directional) {
@@ -285,12 +285,14 @@ class gltf_writer {
         }
         if (light.kind == light_kind::spot) {
             const double outer = std::min(light.outer, pi / 2);
-            made["spot"]["innerConeAngle"] = static_cast<float>(
-                light.rim == rim_kind::hard || light.rim == rim_kind::power ? 0
-                                                                            : std::min(light.inner, outer));
+            made["spot"]["innerConeAngle"] = static_cast<float>(light.penumbra == penumbra_kind::hard ||
+                                                                        light.penumbra == penumbra_kind::power
+                                                                    ? 0
+                                                                    : std::min(light.inner, outer));
             made["spot"]["outerConeAngle"] = static_cast<float>(outer);
-            if (light.rim != rim_kind::squared) {
-                left_out("the rim `" + std::string(name_of(light.rim)) + "`: the format's is `squared`");
+            if (light.penumbra != penumbra_kind::squared) {
+                left_out("the penumbra `" + std::string(name_of(light.penumbra)) +
+                         "`: the format's is `squared`");
             }
             if (outer != light.outer) {
                 left_out("a cone wider than 90 degrees to each side");

@@ -71,8 +71,8 @@ class program_reader {
         if (from.has("falloff")) {
             made_.falloffs = words_of<falloff_kind>(from, "falloff");
         }
-        if (from.has("rim")) {
-            made_.rims = words_of<rim_kind>(from, "rim");
+        if (from.has("penumbra")) {
+            made_.penumbras = words_of<penumbra_kind>(from, "penumbra");
         }
         if (from.has("lights")) {
             std::array<int, 2> few_and_many{};
@@ -132,7 +132,7 @@ class program_reader {
     shader_program read(const toml::table& table) {
         section root(table, "", places_);
         root.only({"format", "title", "language", "vertex", "fragment", "output", "clip", "limit", "model",
-                   "rate", "ambient_rule", "kinds", "lights", "in_order", "falloff", "rim", "scale",
+                   "rate", "ambient_rule", "kinds", "lights", "in_order", "falloff", "penumbra", "scale",
                    "attributes", "uniforms"});
         for (const auto& [key, right] :
              {std::pair{"format", "format = 1, the version of this file's format"},

@@ -163,9 +163,9 @@ class scene_reader {
     }
 
     void read_light(section& from) {
-        const keys common{"name", "kind", "color", "intensity", "frame"};
+        const keys common{"name", "kind", "color", "intensity", "space"};
         from.only(together(common, {"position", "shines", "falloff", "coefficients", "range", "inner",
-                                    "outer", "rim", "exponent"}));
+                                    "outer", "penumbra", "exponent"}));
         from.require("kind", "in `" + from.path() + "`", files::quoted_list(all_names<light_kind>()));
         named_light& named = made_.lights.emplace_back();
         light& light = named.light;
@@ -189,14 +189,14 @@ class scene_reader {
             unused_by += " with falloff `" + std::string(name_of(light.falloff)) + "`";
         }
         if (light.kind == light_kind::spot) {
-            used.insert(used.end(), {"outer", "rim"});
-            from.read_enum("rim", light.rim);
-            if (light.rim == rim_kind::power) {
+            used.insert(used.end(), {"outer", "penumbra"});
+            from.read_enum("penumbra", light.penumbra);
+            if (light.penumbra == penumbra_kind::power) {
                 used.push_back("exponent");
-            } else if (light.rim != rim_kind::hard) {
+            } else if (light.penumbra != penumbra_kind::hard) {
                 used.push_back("inner");
             }
-            unused_by += " and rim `" + std::string(name_of(light.rim)) + "`";
+            unused_by += " and penumbra `" + std::string(name_of(light.penumbra)) + "`";
         }
         from.unused(used, unused_by);
         for (const std::string_view key : used) {
@@ -212,13 +212,13 @@ class scene_reader {
             } else if (key == "inner" || key == "outer") {
                 from.require(key, why, "a half-angle in degrees");
             } else if (key == "exponent") {
-                from.require(key, "for the rim `power`", "a number above 0");
+                from.require(key, "for the penumbra `power`", "a number above 0");
             }
         }
         from.read("name", named.name);
         from.read("color", light.color);
         from.read("intensity", light.intensity);
-        from.read_enum("frame", named.frame);
+        from.read_enum("space", named.space);
         from.read("position", light.position);
         from.read("shines", light.shines);
         if (const toml::node* node = from.find("coefficients")) {

@@ -168,17 +168,17 @@ void write_light(writer& to, const named_light& named) {
         }
     }
     if (light.kind == light_kind::spot) {
-        to.line("rim", word(name_of(light.rim)));
-        if (light.rim != rim_kind::hard && light.rim != rim_kind::power) {
+        to.line("penumbra", word(name_of(light.penumbra)));
+        if (light.penumbra != penumbra_kind::hard && light.penumbra != penumbra_kind::power) {
             to.line("inner", angle(light.inner));
         }
         to.line("outer", angle(light.outer));
-        if (light.rim == rim_kind::power) {
+        if (light.penumbra == penumbra_kind::power) {
             to.line("exponent", number(light.exponent));
         }
     }
-    if (named.frame != frame::world) {
-        to.line("frame", word(name_of(named.frame)));
+    if (named.space != light_space::world) {
+        to.line("space", word(name_of(named.space)));
     }
 }
 

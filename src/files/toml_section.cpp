@@ -85,6 +85,10 @@ void section::only(const keys& known) const {
         if (std::find(known.begin(), known.end(), key.str()) != known.end()) {
             continue;
         }
+        if (const std::string_view now = renamed(key.str(), known); !now.empty()) {
+            throw error(places_.at(key.source()),
+                        shown(key.str()) + " is called `" + std::string(now) + "` now", "the new name");
+        }
         const std::string_view meant = nearest(key.str(), known);
         const std::string where = path_.empty() ? std::string("the file") : "`" + path_ + "`";
         throw error(places_.at(key.source()), "unknown key " + shown(key.str()) + " in " + where,

@@ -1,8 +1,8 @@
 // light_reach: how far lights reach, so that those which cannot reach a block of points are left out.
 //
-// Only those are left out whose falloff or rim is exactly 0 at every point of the block, or that lie behind
-// its every surface, with room for the rounding of the kernel: adding nothing changes no digit, so neither
-// does leaving it out.
+// Only those are left out whose falloff or penumbra is exactly 0 at every point of the block, or that lie
+// behind its every surface, with room for the rounding of the kernel: adding nothing changes no digit, so
+// neither does leaving it out.
 #pragma once
 
 #include <array>

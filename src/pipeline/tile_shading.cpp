@@ -86,7 +86,7 @@ scene_shading<Scalar>::prepared_object::prepared_object(const stage& from, const
     factors.emission = rgb<Scalar>(look.emission);
 }
 
-// The geometric normal; a mirror's turn is mended.
+// The geometric normal; a mirror's turn is fixed.
 template <class Scalar>
 vec3<double> scene_shading<Scalar>::prepared_object::face_normal(const triangle& corners) const {
     const auto at = [&](std::size_t i) {

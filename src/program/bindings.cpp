@@ -145,10 +145,8 @@ bindings bind(const shader_program& given, const translated_program& translated,
             for (const active_attribute& active : linked.attributes) {
                 names.push_back(active.name);
             }
-            const std::string_view meant = nearest(one.name, names);
             throw error(one.where, "no source declares the attribute `" + one.name + "`",
-                        meant.empty() ? "a name that the vertex stage declares"
-                                      : "the nearest is `" + std::string(meant) + "`");
+                        instead_of(one.name, names, "a name that the vertex stage declares"));
         }
         made.remarks.push_back("the attribute `" + one.name + "` is declared and not used");
     }
@@ -225,10 +223,8 @@ bindings bind(const shader_program& given, const translated_program& translated,
             for (const active_uniform& active : linked.uniforms) {
                 names.push_back(active.name);
             }
-            const std::string_view meant = nearest(one.name, names);
             throw error(one.where, "no source declares the uniform `" + one.name + "`",
-                        meant.empty() ? "a name that a stage declares"
-                                      : "the nearest is `" + std::string(meant) + "`");
+                        instead_of(one.name, names, "a name that a stage declares"));
         }
         made.remarks.push_back("the uniform `" + one.name + "` is declared and not used");
     }

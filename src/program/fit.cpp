@@ -58,11 +58,11 @@ std::vector<falloff_kind> carried_falloffs(const claims& claimed) {
     return {has("range") ? windowed : inverse_square};
 }
 
-std::vector<rim_kind> carried_rims(const claims& claimed) {
-    using enum rim_kind;
+std::vector<penumbra_kind> carried_penumbras(const claims& claimed) {
+    using enum penumbra_kind;
     const auto has = [&](const char* one) { return claimed.light_bound.count(one) > 0; };
-    if (has("rim")) {
-        std::vector<rim_kind> made{smooth, hard, ramp, squared};
+    if (has("penumbra")) {
+        std::vector<penumbra_kind> made{smooth, hard, ramp, squared};
         if (has("exponent")) {
             made.push_back(power);
         }
@@ -198,16 +198,16 @@ class fitting {
         if (one.kind != light_kind::spot) {
             return;
         }
-        const bool ramped = one.rim != rim_kind::hard && one.rim != rim_kind::power;
-        const rim_kind is = ramped && one.inner == one.outer ? rim_kind::hard : one.rim;
-        if (!contains(claimed_.rims, is)) {
-            const rim_kind to = claimed_.rims.front();
-            change("rim " + std::string(name_of(to)) + " for " + std::string(name_of(is)));
-            one.rim = to;
-            if (to == rim_kind::power) {
+        const bool ramped = one.penumbra != penumbra_kind::hard && one.penumbra != penumbra_kind::power;
+        const penumbra_kind is = ramped && one.inner == one.outer ? penumbra_kind::hard : one.penumbra;
+        if (!contains(claimed_.penumbras, is)) {
+            const penumbra_kind to = claimed_.penumbras.front();
+            change("penumbra " + std::string(name_of(to)) + " for " + std::string(name_of(is)));
+            one.penumbra = to;
+            if (to == penumbra_kind::power) {
                 one.outer = std::min(one.outer, pi / 2);
                 one.exponent = 8;
-            } else if (to != rim_kind::hard && (!ramped || one.inner >= one.outer)) {
+            } else if (to != penumbra_kind::hard && (!ramped || one.inner >= one.outer)) {
                 one.inner = 0.7 * one.outer;
             }
         }
@@ -392,7 +392,7 @@ claims claims_of(const shader_program& given, const bindings& bound) {
         });
     }
     made.falloffs = given.falloffs.value_or(carried_falloffs(made));
-    made.rims = given.rims.value_or(carried_rims(made));
+    made.penumbras = given.penumbras.value_or(carried_penumbras(made));
     int most = most_general + static_cast<int>(made.names.size());
     for (const auto& [kind, count] : made.most_of_kind) {
         most += count;

@@ -21,7 +21,7 @@ struct claims {
     std::map<light_kind, int> fewest_of_kind;
     bool in_order = false;
     std::vector<falloff_kind> falloffs;
-    std::vector<rim_kind> rims;
+    std::vector<penumbra_kind> penumbras;
     scale_claim scale{};
     std::set<std::string> bound;       // scene quantities, `material.base`
     std::set<std::string> light_bound; // light properties, `color`

@@ -80,9 +80,10 @@ std::string guess_matrix(const std::string& name, bool small) {
 
 std::string guess_light(const std::string& member, int components, bool whole) {
     if (whole) {
-        return first_of(
-            {{{"falloff", "atten"}, "falloff"}, {{"rim", "edge"}, "rim"}, {{"kind", "type"}, "kind"}},
-            member);
+        return first_of({{{"falloff", "atten"}, "falloff"},
+                         {{"penumbra", "rim", "edge"}, "penumbra"},
+                         {{"kind", "type"}, "kind"}},
+                        member);
     }
     if (components > 1) {
         return first_of({{{"place"}, "place"},

@@ -13,7 +13,7 @@ namespace {
 using namespace program;
 
 bool is_whole(const std::string& member) {
-    return member == "kind" || member == "falloff" || member == "rim";
+    return member == "kind" || member == "falloff" || member == "penumbra";
 }
 
 int round_up(int value, int to) { return (value + to - 1) / to * to; }
@@ -31,7 +31,7 @@ int alignment_of(int components, block_layout layout) {
 const std::vector<std::string>& usual_light_members() {
     static const std::vector<std::string> all{"position",     "color", "shines",    "intensity",
                                               "coefficients", "range", "cos_inner", "cos_outer",
-                                              "exponent",     "kind",  "falloff",   "rim"};
+                                              "exponent",     "kind",  "falloff",   "penumbra"};
     return all;
 }
 

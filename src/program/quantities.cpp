@@ -15,29 +15,19 @@ struct known_light_property {
 };
 
 // What each light has; `place` and the rest of the first kind all have.
-const std::vector<known_light_property> properties{{"position", true, false, false, false},
-                                                   {"position_view", true, false, false, false},
-                                                   {"shines", false, true, false, false},
-                                                   {"shines_view", false, true, false, false},
-                                                   {"to_light", false, true, false, false},
-                                                   {"to_light_view", false, true, false, false},
-                                                   {"place", false, false, false, false},
-                                                   {"place_view", false, false, false, false},
-                                                   {"color", false, false, false, false},
-                                                   {"intensity", false, false, false, false},
-                                                   {"light", false, false, false, false},
-                                                   {"coefficients", false, false, true, false},
-                                                   {"range", false, false, true, false},
-                                                   {"inner", false, false, false, true},
-                                                   {"outer", false, false, false, true},
-                                                   {"inner_degrees", false, false, false, true},
-                                                   {"outer_degrees", false, false, false, true},
-                                                   {"cos_inner", false, false, false, true},
-                                                   {"cos_outer", false, false, false, true},
-                                                   {"exponent", false, false, false, true},
-                                                   {"kind", false, false, false, false},
-                                                   {"falloff", false, false, false, false},
-                                                   {"rim", false, false, false, true}};
+const std::vector<known_light_property> properties{
+    {"position", true, false, false, false},      {"position_view", true, false, false, false},
+    {"shines", false, true, false, false},        {"shines_view", false, true, false, false},
+    {"to_light", false, true, false, false},      {"to_light_view", false, true, false, false},
+    {"place", false, false, false, false},        {"place_view", false, false, false, false},
+    {"color", false, false, false, false},        {"intensity", false, false, false, false},
+    {"light", false, false, false, false},        {"coefficients", false, false, true, false},
+    {"range", false, false, true, false},         {"inner", false, false, false, true},
+    {"outer", false, false, false, true},         {"inner_degrees", false, false, false, true},
+    {"outer_degrees", false, false, false, true}, {"cos_inner", false, false, false, true},
+    {"cos_outer", false, false, false, true},     {"exponent", false, false, false, true},
+    {"kind", false, false, false, false},         {"falloff", false, false, false, false},
+    {"penumbra", false, false, false, true}};
 
 value_of_quantity number(double value) { return {{value}, 1, quantity_kind::number}; }
 value_of_quantity vector(const vec3<double>& v, quantity_kind kind) { return {{v.x, v.y, v.z}, 3, kind}; }
@@ -166,7 +156,7 @@ value_of_quantity of_light(const std::string& property, const light& one, const 
     if (property == "falloff") {
         return number(directional ? 0 : static_cast<double>(one.falloff));
     }
-    return number(static_cast<double>(one.rim));
+    return number(static_cast<double>(one.penumbra));
 }
 
 bool has_property(const std::string& property, const light& one) {
@@ -174,16 +164,16 @@ bool has_property(const std::string& property, const light& one) {
                                     [&](const known_light_property& p) { return p.name == property; });
     const bool placed = one.kind != light_kind::directional;
     const bool directed = one.kind != light_kind::point;
-    // A hard rim and a power have no inner angle, and only a power has an exponent.
-    const bool ramped = one.rim != rim_kind::hard && one.rim != rim_kind::power;
-    const bool of_rim = (property.find("inner") == std::string::npos || ramped) &&
-                        (property != "exponent" || one.rim == rim_kind::power);
+    // A hard penumbra and a power have no inner angle, and only a power has an exponent.
+    const bool ramped = one.penumbra != penumbra_kind::hard && one.penumbra != penumbra_kind::power;
+    const bool of_penumbra = (property.find("inner") == std::string::npos || ramped) &&
+                             (property != "exponent" || one.penumbra == penumbra_kind::power);
     const bool ranged = one.falloff == falloff_kind::linear || one.falloff == falloff_kind::windowed;
     const bool of_falloff =
         (property != "range" || ranged) &&
         (property != "coefficients" || one.falloff == falloff_kind::polynomial ||
          one.falloff == falloff_kind::inverse_square || one.falloff == falloff_kind::none);
-    return of_rim && of_falloff && (!known->placed || placed) && (!known->directed || directed) &&
+    return of_penumbra && of_falloff && (!known->placed || placed) && (!known->directed || directed) &&
            (!known->falls || placed) && (!known->spot || one.kind == light_kind::spot);
 }
 
@@ -192,7 +182,7 @@ bool has_property(const std::string& property, const light& one) {
 bool kind_has(light_kind kind, const std::string& property) {
     light one;
     one.kind = kind;
-    one.rim = property == "exponent" ? rim_kind::power : rim_kind::smooth;
+    one.penumbra = property == "exponent" ? penumbra_kind::power : penumbra_kind::smooth;
     one.falloff = property == "range" ? falloff_kind::windowed : falloff_kind::inverse_square;
     return has_property(property, one);
 }
@@ -202,7 +192,7 @@ namespace {
 int size_of(const std::string& property) {
     static const std::vector<std::string_view> single{
         "intensity", "range",     "inner",    "outer", "inner_degrees", "outer_degrees",
-        "cos_inner", "cos_outer", "exponent", "kind",  "falloff",       "rim"};
+        "cos_inner", "cos_outer", "exponent", "kind",  "falloff",       "penumbra"};
     if (property == "place" || property == "place_view") {
         return 4;
     }
@@ -358,10 +348,11 @@ bool take_suffix(std::string& text, std::string_view suffix) {
         }
     }
     std::vector<std::string_view> names(all.begin(), all.end());
-    const std::string_view meant = nearest(text, names);
+    const std::string_view now = renamed(text.substr(dot + 1), light_properties());
     throw error(where, "there is no quantity `" + text + "`",
-                meant.empty() ? "object.…, view.…, ambient.…, material.…, shading.… or lights[*].…"
-                              : "the nearest is `" + std::string(meant) + "`");
+                now.empty() ? instead_of(text, names,
+                                         "object.…, view.…, ambient.…, material.…, shading.… or lights[*].…")
+                            : "it is called `" + before + "." + std::string(now) + "` now");
 }
 
 } // namespace

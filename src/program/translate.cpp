@@ -45,7 +45,7 @@ std::string first_line(const std::string& text) {
     return line.empty() ? "it says no more" : line;
 }
 
-const char* const mend_source = "a source that this language's compiler takes";
+const char* const source_remedy = "a source that this language's compiler takes";
 
 // `0:12(5): error: what` (the driver's) or `ERROR: 0:12: what` (glslang's).
 error complaint(const shader_stage& stage, const std::string& log) {
@@ -53,12 +53,12 @@ error complaint(const shader_stage& stage, const std::string& log) {
     static const std::regex compilers(R"(ERROR: [^:\n]*:(\d+): ([^\n]*))");
     std::smatch found;
     if (std::regex_search(log, found, drivers)) {
-        return {{stage.file, std::stoul(found[2]), std::stoul(found[3])}, found[4], mend_source};
+        return {{stage.file, std::stoul(found[2]), std::stoul(found[3])}, found[4], source_remedy};
     }
     if (std::regex_search(log, found, compilers)) {
-        return {{stage.file, std::stoul(found[1]), 1}, found[2], mend_source};
+        return {{stage.file, std::stoul(found[1]), 1}, found[2], source_remedy};
     }
-    return {{stage.file, 0, 0}, first_line(log), mend_source};
+    return {{stage.file, 0, 0}, first_line(log), source_remedy};
 }
 
 #if defined(YURVO_WITH_TRANSLATION)
@@ -104,7 +104,7 @@ class cross_compiler {
 
     void hold(spvc_result result) const {
         if (result != SPVC_SUCCESS) {
-            throw error({stage_.file, 0, 0}, spvc_context_get_last_error_string(context_), mend_source);
+            throw error({stage_.file, 0, 0}, spvc_context_get_last_error_string(context_), source_remedy);
         }
     }
     template <class Use> void each(const spvc_resources& of, spvc_resource_type type, Use&& use) {

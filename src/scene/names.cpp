@@ -1,9 +1,11 @@
 #include "yurvo/scene/names.hpp"
 
 #include <algorithm>
+#include <array>
 #include <charconv>
 #include <iterator>
 #include <limits>
+#include <utility>
 
 namespace yurvo {
 
@@ -56,7 +58,36 @@ std::size_t edit_distance(std::string_view a, std::string_view b) {
     return previous[b.size()];
 }
 
+// Words that files, options and JSON had before, and what they are called now.
+constexpr std::array<std::pair<std::string_view, std::string_view>, 7> renamed_words{{
+    {"rim", "penumbra"},
+    {"frame", "space"},
+    {"rims", "penumbras"},
+    {"rim-angle-in-degrees", "cone-angle-in-degrees"},
+    {"rim-full-angle", "cone-full-angle"},
+    {"rim-inner-outer-swapped", "cone-inner-outer-swapped"},
+    {"rim-axis-flipped", "cone-axis-flipped"},
+}};
+
 } // namespace
+
+std::string_view renamed(std::string_view word, const std::vector<std::string_view>& known) {
+    for (const auto& [before, now] : renamed_words) {
+        if (before == word && std::find(known.begin(), known.end(), now) != known.end()) {
+            return now;
+        }
+    }
+    return {};
+}
+
+std::string instead_of(std::string_view word, const std::vector<std::string_view>& known,
+                       const std::string& otherwise) {
+    if (const std::string_view now = renamed(word, known); !now.empty()) {
+        return "it is called `" + std::string(now) + "` now";
+    }
+    const std::string_view meant = nearest(word, known);
+    return meant.empty() ? otherwise : "the nearest is `" + std::string(meant) + "`";
+}
 
 std::string_view nearest(std::string_view word, const std::vector<std::string_view>& known) {
     std::string_view best;

@@ -78,7 +78,7 @@ camera make_camera(const view& from) {
 
 light light_in_world(const named_light& given, const camera& seen_from) {
     light moved = given.light;
-    if (given.frame == frame::view) {
+    if (given.space == light_space::view) {
         moved.position = seen_from.point_to_world(moved.position);
         moved.shines = seen_from.direction_to_world(moved.shines);
     }

@@ -51,7 +51,7 @@ scene turned(const scene& from, turned_part what, double angle, const std::strin
         for (named_light& light : made.lights) {
             if (name.empty() || light.name == name) {
                 light.light = light_in_world(light, make_camera(from.view));
-                light.frame = frame::world;
+                light.space = light_space::world;
                 light.light.position = target + about_vertical(light.light.position - target, angle);
                 light.light.shines = about_vertical(light.light.shines, angle);
             }

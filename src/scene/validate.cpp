@@ -198,15 +198,15 @@ void check_material(checker& check, const material& look) {
 }
 
 void check_spot(checker& check, const light& light) {
-    const bool ramped = light.rim != rim_kind::hard && light.rim != rim_kind::power;
-    const double most = light.rim == rim_kind::power ? 90 : 180;
+    const bool ramped = light.penumbra != penumbra_kind::hard && light.penumbra != penumbra_kind::power;
+    const double most = light.penumbra == penumbra_kind::power ? 90 : 180;
     check.require_number(light.outer > 0 && light.outer <= radians(most), "outer", degrees(light.outer),
                          "a half-angle above 0 and up to " + number(most) + " degrees");
     if (ramped) {
         check.require_number(light.inner >= 0 && light.inner <= light.outer, "inner", degrees(light.inner),
                              "a half-angle from 0 to `outer`");
     }
-    if (light.rim == rim_kind::power) {
+    if (light.penumbra == penumbra_kind::power) {
         check.positive("exponent", light.exponent);
     }
 }

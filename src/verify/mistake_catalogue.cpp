@@ -102,7 +102,7 @@ const std::vector<mistake_entry> catalogue{
     {falloff_missing, "falloff-missing", "The light does not fall off with distance.",
      "Far things are as bright as near ones; a lantern lights the whole quay.",
      "The factor was worked out but not multiplied in, or never worked out.",
-     "E = color · intensity · falloff(d) · rim(θ)", "point and spot lights with a falloff"},
+     "E = color · intensity · falloff(d) · penumbra(θ)", "point and spot lights with a falloff"},
     {falloff_after_normalize, "falloff-after-normalize",
      "The distance is measured on the normalised vector, and is always 1.",
      "No falloff: the same brightness near and far.",
@@ -118,21 +118,21 @@ const std::vector<mistake_entry> catalogue{
      "The moon becomes a lamp close to the origin: a bright spot there, darkness away from it.",
      "One code path for all kinds, and the direction stored where positions are.",
      "directional: l = −normalize(shines), falloff 1", "directional lights"},
-    {rim_angle_in_degrees, "rim-angle-in-degrees",
+    {cone_angle_in_degrees, "cone-angle-in-degrees",
      "Cosines are taken of angles in degrees as if they were radians.",
      "The cone's width has nothing to do with its angle: all lit, or nothing, or somewhere between.",
      "cos(25.0) instead of cos(radians(25.0)).", "cos outer = cos(radians(outer))", "spot lights"},
-    {rim_full_angle, "rim-full-angle", "The half-angles are taken as full ones: the cone is half as wide.",
+    {cone_full_angle, "cone-full-angle", "The half-angles are taken as full ones: the cone is half as wide.",
      "The lit circle is too small.", "Half-angle or full angle: the two conventions were mixed.",
      "`inner` and `outer` are measured from the axis: cos outer = cos(outer), not cos(outer / 2)",
      "spot lights"},
-    {rim_inner_outer_swapped, "rim-inner-outer-swapped",
-     "The inner and the outer angle are exchanged in the rim's formula.",
+    {cone_inner_outer_swapped, "cone-inner-outer-swapped",
+     "The inner and the outer angle are exchanged in the penumbra's formula.",
      "The cone is dark inside and everything outside it is lit.",
      "smoothstep(cos inner, cos outer, cos θ): the greater cosine belongs to the inner angle.",
      "t = clamp((cos θ − cos outer) / (cos inner − cos outer), 0, 1)",
-     "spot lights with rim ramp, squared or smooth"},
-    {rim_axis_flipped, "rim-axis-flipped", "The cone opens backwards.",
+     "spot lights with penumbra ramp, squared or smooth"},
+    {cone_axis_flipped, "cone-axis-flipped", "The cone opens backwards.",
      "The spot's own circle is dark; what lies behind the lamp is lit.",
      "dot(l, shines) without the sign: l points to the light, `shines` away from it.",
      "cos θ = −dot(l, normalize(shines))", "spot lights"},
@@ -142,7 +142,7 @@ const std::vector<mistake_entry> catalogue{
      "everywhere but `unlit`, with a light"},
     {specular_on_unlit_side, "specular-on-unlit-side",
      "The highlight has no gate: it shows where the light is behind the surface.",
-     "A rim of light on the side that faces away.", "Nothing asks whether n·l > 0.",
+     "A crescent of light on the side that faces away.", "Nothing asks whether n·l > 0.",
      "specular only where dot(n, l) > 0", "models with specular"},
     {specular_reflect_flipped, "specular-reflect-flipped", "r = l − 2(n·l)n: it points into the surface.",
      "No highlight where one belongs.", "reflect(l, n) expects the vector that arrives, −l, and was given l.",
@@ -157,10 +157,10 @@ const std::vector<mistake_entry> catalogue{
      "Highlights have the surface's colour instead of the light's.",
      "(ambient + diffuse + specular) · base: the bracket closes too late.",
      "(ambient + diffuse) · base + specular", "models with specular"},
-    {specular_without_falloff, "specular-without-falloff", "Specular has neither falloff nor rim.",
+    {specular_without_falloff, "specular-without-falloff", "Specular has neither falloff nor penumbra.",
      "Highlights far from the lamp, or outside its cone, are as bright as near ones.",
      "The factor was multiplied into diffuse alone.",
-     "specular = E · …, with E = color · intensity · falloff · rim",
+     "specular = E · …, with E = color · intensity · falloff · penumbra",
      "models with specular under point and spot lights"},
     {specular_times_cosine, "specular-times-cosine", "Specular is multiplied by n·l.",
      "Highlights fade towards grazing light.", "E · max(n·l, 0) was worked out once and used for both terms.",
@@ -305,7 +305,7 @@ bool applies(mistake which, const scene& to) {
     case light_moves_with_object:
         return lit;
     case light_moves_with_eye:
-        return lit && light([](const named_light& one) { return one.frame == yurvo::frame::world; });
+        return lit && light([](const named_light& one) { return one.space == light_space::world; });
     case to_light_not_normalized:
         return lit && light(placed);
     case to_light_normalized_per_vertex:
@@ -338,14 +338,15 @@ bool applies(mistake which, const scene& to) {
                });
     case falloff_on_directional:
         return lit && light(directional);
-    case rim_angle_in_degrees:
-    case rim_full_angle:
-    case rim_axis_flipped:
+    case cone_angle_in_degrees:
+    case cone_full_angle:
+    case cone_axis_flipped:
         return lit && light(spot);
-    case rim_inner_outer_swapped:
+    case cone_inner_outer_swapped:
         return lit && light([&](const named_light& one) {
                    return spot(one) && one.light.inner != one.light.outer &&
-                          one.light.rim != rim_kind::hard && one.light.rim != rim_kind::power;
+                          one.light.penumbra != penumbra_kind::hard &&
+                          one.light.penumbra != penumbra_kind::power;
                });
     case specular_on_unlit_side:
     case specular_tinted_by_base:

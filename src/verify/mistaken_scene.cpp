@@ -45,7 +45,7 @@ void mistake_light(named_light& one, const mistake_set& wrong) {
         given.position = -given.shines;
         given.falloff = falloff_kind::inverse_square;
     }
-    if (wrong.has(rim_full_angle)) {
+    if (wrong.has(cone_full_angle)) {
         given.inner /= 2;
         given.outer /= 2;
     }
@@ -53,7 +53,7 @@ void mistake_light(named_light& one, const mistake_set& wrong) {
         given.color = rgb<double>(1.0);
     }
     if (wrong.has(light_moves_with_eye)) {
-        one.frame = yurvo::frame::view;
+        one.space = light_space::view;
     }
 }
 

@@ -40,11 +40,12 @@ double falloff_of(const light& light, double d) {
     return 0;
 }
 
-double rim_of(const light& light, double theta) {
-    if (light.rim == rim_kind::hard || (light.rim != rim_kind::power && light.inner == light.outer)) {
+double penumbra_of(const light& light, double theta) {
+    if (light.penumbra == penumbra_kind::hard ||
+        (light.penumbra != penumbra_kind::power && light.inner == light.outer)) {
         return theta <= light.outer ? 1 : 0;
     }
-    if (light.rim == rim_kind::power) {
+    if (light.penumbra == penumbra_kind::power) {
         return theta <= light.outer && theta < right_angle ? std::pow(std::cos(theta), light.exponent) : 0;
     }
     if (theta >= light.outer) {
@@ -57,10 +58,10 @@ double rim_of(const light& light, double theta) {
     // digits that subtracting would lose.
     const auto less = [&](double a, double b) { return 2 * std::sin((a + b) / 2) * std::sin((b - a) / 2); };
     const double t = less(theta, light.outer) / less(light.inner, light.outer);
-    if (light.rim == rim_kind::squared) {
+    if (light.penumbra == penumbra_kind::squared) {
         return t * t;
     }
-    return light.rim == rim_kind::smooth ? t * t * (3 - 2 * t) : t;
+    return light.penumbra == penumbra_kind::smooth ? t * t * (3 - 2 * t) : t;
 }
 
 // What arrives: the brightness without colour, and how the light lies to the surface.
@@ -99,10 +100,10 @@ plain_arrival arrive_at(const plain_light& light, const vec3<double>& position, 
         // l and the axis are rounded; so is the versine, relatively, which is half of that in the angle; and
         // so are the borders.
         const double error = in.to_light_error + 2 * u + 4 * u * theta + 2 * u * light.given.outer;
-        const double exponent = light.given.rim == rim_kind::power ? light.given.exponent : 0;
-        in.brightness =
-            in.brightness * over([&](double at) { return rim_of(light.given, std::abs(at)); }, theta, error)
-                                .widened((8 + exponent) * u);
+        const double exponent = light.given.penumbra == penumbra_kind::power ? light.given.exponent : 0;
+        in.brightness = in.brightness *
+                        over([&](double at) { return penumbra_of(light.given, std::abs(at)); }, theta, error)
+                            .widened((8 + exponent) * u);
     }
     return in;
 }
@@ -139,7 +140,7 @@ plain_lighting::plain_lighting(const scene& of) : scene_(of) {
     const auto turned = [&](const vec3<double>& v) { return v.x * right + v.y * above + v.z * backward; };
     for (const named_light& named : of.lights) {
         plain_light light{named.light, named.light.position, named.light.shines};
-        if (named.frame == frame::view) {
+        if (named.space == light_space::view) {
             light.position = of.view.eye + turned(light.position);
             light.shines = turned(light.shines);
         }

@@ -161,13 +161,13 @@ struct point_painter::parts {
 
     [[nodiscard]] handed_light hand(const light& given) const {
         handed_light made{given, make_ready<double>(given)};
-        if (wrong.has(rim_angle_in_degrees)) {
+        if (wrong.has(cone_angle_in_degrees)) {
             // The cosine of an angle in degrees, taken as if it were in radians.
             made.ready.inner_versine = 1 - std::cos(degrees(given.inner));
             made.ready.outer_versine = 1 - std::cos(degrees(given.outer));
         }
-        if (wrong.has(rim_inner_outer_swapped) && made.ready.rim != rim_kind::hard &&
-            made.ready.rim != rim_kind::power) {
+        if (wrong.has(cone_inner_outer_swapped) && made.ready.penumbra != penumbra_kind::hard &&
+            made.ready.penumbra != penumbra_kind::power) {
             std::swap(made.ready.inner_versine, made.ready.outer_versine);
         }
         if (wrong.has(shines_not_normalized)) {
@@ -195,30 +195,30 @@ struct point_painter::parts {
         return falloff_at<formula>(of_light.ready, d, of_light.ready.law());
     }
 
-    [[nodiscard]] double rim(const handed_light& of_light, const vec3<double>& l, double& cosine) const {
+    [[nodiscard]] double penumbra(const handed_light& of_light, const vec3<double>& l, double& cosine) const {
         const ready_light<double>& ready = of_light.ready;
-        double theta = all_unit ? formula::rim_versine(l, ready.axis) : 1 + dot(l, ready.axis);
-        if (wrong.has(rim_axis_flipped)) {
+        double theta = all_unit ? formula::penumbra_versine(l, ready.axis) : 1 + dot(l, ready.axis);
+        if (wrong.has(cone_axis_flipped)) {
             theta = 2 - theta;
         }
         cosine = 1 - theta;
         const auto position = [&] {
-            return formula::rim_position(theta, ready.inner_versine, ready.outer_versine);
+            return formula::penumbra_position(theta, ready.inner_versine, ready.outer_versine);
         };
-        switch (ready.rim) {
-        case rim_kind::hard:
-            return formula::rim_hard(theta, ready.outer_versine);
-        case rim_kind::ramp:
-            return formula::rim_ramp(position());
-        case rim_kind::squared:
-            return formula::rim_squared(position());
-        case rim_kind::smooth:
-            return formula::rim_smooth(position());
-        case rim_kind::power:
+        switch (ready.penumbra) {
+        case penumbra_kind::hard:
+            return formula::penumbra_hard(theta, ready.outer_versine);
+        case penumbra_kind::ramp:
+            return formula::penumbra_ramp(position());
+        case penumbra_kind::squared:
+            return formula::penumbra_squared(position());
+        case penumbra_kind::smooth:
+            return formula::penumbra_smooth(position());
+        case penumbra_kind::power:
             break;
         }
         if (all_unit) {
-            return formula::rim_power(theta, ready.outer_versine, ready.exponent);
+            return formula::penumbra_power(theta, ready.outer_versine, ready.exponent);
         }
         return theta <= ready.outer_versine ? power(cosine, ready.exponent) : 0;
     }
@@ -244,7 +244,7 @@ struct point_painter::parts {
         double cone = 1;
         if (!directional) {
             fall = d > 0 ? falloff(from, d) : 0;
-            around = from.given.kind == light_kind::spot && d > 0 ? rim(from, unit, cone) : 1;
+            around = from.given.kind == light_kind::spot && d > 0 ? penumbra(from, unit, cone) : 1;
         }
         const double brightness = from.given.intensity * fall * around;
         if (brightness == 0 && told == nullptr && !wrong.has(specular_without_falloff)) {
@@ -313,14 +313,14 @@ struct point_painter::parts {
         if (told != nullptr) {
             *told = {.kind = from.given.kind,
                      .falloff_law = from.given.falloff,
-                     .rim_law = from.ready.rim,
+                     .penumbra_law = from.ready.penumbra,
                      .whole = whole,
                      .to_light = unit,
                      .distance = d,
                      .cosine = cosine,
                      .falloff = fall,
                      .cone_cosine = cone,
-                     .rim = around,
+                     .penumbra = around,
                      .arriving = arriving,
                      .half = h,
                      .reflected = r,

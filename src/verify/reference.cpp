@@ -226,7 +226,7 @@ const std::vector<reference_scene>& reference_scenes() {
                                                      buoys("buoys-phong", model_kind::phong),
                                                      bollard(),
                                                      searchlight(),
-                                                     rims(),
+                                                     penumbras(),
                                                      plates(),
                                                      lantern_row(),
                                                      behind_the_wall(),

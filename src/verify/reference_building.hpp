@@ -16,7 +16,7 @@ reference_scene moon_crates();
 reference_scene lantern_row();
 reference_scene behind_the_wall();
 reference_scene searchlight();
-reference_scene rims();
+reference_scene penumbras();
 reference_scene plates();
 reference_scene buoys(const std::string& name, model_kind model);
 reference_scene bollard();

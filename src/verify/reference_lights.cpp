@@ -228,9 +228,9 @@ reference_scene behind_the_wall() {
 reference_scene searchlight() {
     reference_scene made;
     made.name = "searchlight";
-    made.shows =
-        "On a wall square to the beam the rim is a ring: whole within `inner`, half way where the cosine is, "
-        "nothing beyond `outer`.";
+    made.shows = "On a wall square to the beam the penumbra is a ring: whole within `inner`, half way where "
+                 "the cosine is, "
+                 "nothing beyond `outer`.";
     made.scene = dark_harbour("A searchlight on a wall");
     constexpr double distance = 4;
     made.scene.view.eye = {0, 0, 1};
@@ -251,7 +251,7 @@ reference_scene searchlight() {
     lamp.shines = {0, 0, -3};
     lamp.color = {0.9, 0.95, 1.0};
     lamp.intensity = 14;
-    lamp.rim = rim_kind::smooth;
+    lamp.penumbra = penumbra_kind::smooth;
     lamp.inner = radians(12);
     lamp.outer = radians(22);
     made.scene.lights.push_back(beam);
@@ -266,7 +266,7 @@ reference_scene searchlight() {
     };
     for (const place& one :
          {place{"on the axis", 0}, place{"just within inner", radians(11.8)},
-          place{"in the middle of the rim", middle}, place{"just within outer", radians(21.5)},
+          place{"in the middle of the penumbra", middle}, place{"just within outer", radians(21.5)},
           place{"beyond outer", radians(22.4)}}) {
         const double aside = distance * std::tan(one.angle);
         // Aslant, so that neither x nor y is nought.
@@ -274,31 +274,32 @@ reference_scene searchlight() {
         const double theta = std::atan2(std::hypot(met.point.x, met.point.y), distance);
         const double t =
             std::min(1.0, std::max(0.0, (std::cos(theta) - cos_outer) / (cos_inner - cos_outer)));
-        const double rim = t * t * (3 - 2 * t);
+        const double penumbra = t * t * (3 - 2 * t);
         // E · n·l with d = distance / cos θ: intensity · cos³ θ / distance².
         const double whole = lamp.intensity * std::pow(std::cos(theta), 3) / (distance * distance);
-        const rgb<double> color = base * lamp.color * (whole * rim);
-        // Places rounded by u × at most 6 m each, over 4 m, three powers, twenty operations; the rim's slope
-        // over the angle is at most 3/2 · sin θ / (cos inner − cos outer), the angle known to 8u.
+        const rgb<double> color = base * lamp.color * (whole * penumbra);
+        // Places rounded by u × at most 6 m each, over 4 m, three powers, twenty operations; the penumbra's
+        // slope over the angle is at most 3/2 · sin θ / (cos inner − cos outer), the angle known to 8u.
         const double slope = 1.5 * std::sin(theta) / (cos_inner - cos_outer);
         made.expectations.push_back(
             {one.name, "base · color · intensity · cos³ θ / 4² · t²(3 − 2t), t = " + in_metres(t),
              rate::fragment, met.x, met.y, color,
              color * (u * (20 + 3 * 16.0 / 4)) + base * lamp.color * (whole * slope * 8 * u)});
     }
-    made.known = {"the rim begins at 4·tan 12° = 0.850 m from the axis and ends at 4·tan 22° = 1.616 m",
+    made.known = {"the penumbra begins at 4·tan 12° = 0.850 m from the axis and ends at 4·tan 22° = 1.616 m",
                   "half the light is left where cos θ = (cos 12° + cos 22°) / 2, at 1.277 m",
                   "beyond the outer ring exactly 0"};
-    derive(made, "u = 2^-24. Lit point and light are each rounded by u × their distance from the eye; "
-                 "relative to their distance d from each other that is multiplied by the powers of d in the "
-                 "formula (3 with the cosine); 20 operations; and the rim's slope over the angle, at most "
-                 "3/2 · sin θ / (cos inner − cos outer), times the 8u by which the angle is known.");
+    derive(made,
+           "u = 2^-24. Lit point and light are each rounded by u × their distance from the eye; "
+           "relative to their distance d from each other that is multiplied by the powers of d in the "
+           "formula (3 with the cosine); 20 operations; and the penumbra's slope over the angle, at most "
+           "3/2 · sin θ / (cos inner − cos outer), times the 8u by which the angle is known.");
     return made;
 }
 
-reference_scene rims() {
+reference_scene penumbras() {
     reference_scene made;
-    made.name = "rims";
+    made.name = "penumbras";
     made.shows = "Four lamps close their cones in four ways: a ramp, its square, a power of the cosine, and "
                  "a hard border.";
     made.scene = dark_harbour("Four ways to close a cone");
@@ -315,7 +316,8 @@ reference_scene rims() {
     made.scene.objects.push_back(wall);
     made.rates = {rate::face, rate::vertex, rate::fragment};
     const pixel_finder pixels(made.scene.view);
-    const rim_kind kinds[] = {rim_kind::ramp, rim_kind::squared, rim_kind::power, rim_kind::hard};
+    const penumbra_kind kinds[] = {penumbra_kind::ramp, penumbra_kind::squared, penumbra_kind::power,
+                                   penumbra_kind::hard};
     for (int i = 0; i < 4; ++i) {
         named_light named;
         named.name = std::string(name_of(kinds[i])) + " lamp";
@@ -324,16 +326,16 @@ reference_scene rims() {
         lamp.position = {-1.65 + 1.1 * i, 0.1, distance};
         lamp.shines = {0, 0, -2};
         lamp.intensity = 3;
-        lamp.rim = kinds[i];
+        lamp.penumbra = kinds[i];
         lamp.outer = radians(18);
-        if (kinds[i] == rim_kind::ramp || kinds[i] == rim_kind::squared) {
+        if (kinds[i] == penumbra_kind::ramp || kinds[i] == penumbra_kind::squared) {
             lamp.inner = radians(4);
         }
-        if (kinds[i] == rim_kind::power) {
+        if (kinds[i] == penumbra_kind::power) {
             lamp.exponent = 20;
         }
         made.scene.lights.push_back(named);
-        // Half way out to the border, where each rim has another value.
+        // Half way out to the border, where each penumbra has another value.
         const double aside = distance * std::tan(radians(10));
         const pixel_finder::meeting met =
             pixels.on_plane({lamp.position.x, lamp.position.y + aside, 0}, {0, 0, 1});
@@ -341,25 +343,26 @@ reference_scene rims() {
             std::atan2(std::hypot(met.point.x - lamp.position.x, met.point.y - lamp.position.y), distance);
         const double t =
             (std::cos(theta) - std::cos(lamp.outer)) / (std::cos(lamp.inner) - std::cos(lamp.outer));
-        const double rim = kinds[i] == rim_kind::ramp      ? t
-                           : kinds[i] == rim_kind::squared ? t * t
-                           : kinds[i] == rim_kind::power   ? std::pow(std::cos(theta), lamp.exponent)
-                                                           : 1;
+        const double penumbra = kinds[i] == penumbra_kind::ramp      ? t
+                                : kinds[i] == penumbra_kind::squared ? t * t
+                                : kinds[i] == penumbra_kind::power ? std::pow(std::cos(theta), lamp.exponent)
+                                                                   : 1;
         const double whole = lamp.intensity * std::pow(std::cos(theta), 3) / (distance * distance);
-        const rgb<double> color = base * (whole * rim);
-        made.expectations.push_back({"half way out under the " + named.name,
-                                     "base · intensity · cos³ θ / 2² · rim, rim = " + in_metres(rim),
-                                     rate::fragment, met.x, met.y, color,
-                                     color * (u * (40 + 3 * 12.0 / 2)) + base * (whole * 40 * 8 * u)});
+        const rgb<double> color = base * (whole * penumbra);
+        made.expectations.push_back(
+            {"half way out under the " + named.name,
+             "base · intensity · cos³ θ / 2² · penumbra, penumbra = " + in_metres(penumbra), rate::fragment,
+             met.x, met.y, color, color * (u * (40 + 3 * 12.0 / 2)) + base * (whole * 40 * 8 * u)});
     }
-    made.known = {
-        "10° off the axis the rim is t for `ramp`, t² for `squared`, cos(θ)^20 for `power` and 1 for `hard`",
-        "beyond 18° each lamp brings exactly 0"};
-    derive(made, "u = 2^-24. Lit point and lamp are each rounded by u × their distance from the eye, at most "
-                 "6 m each, over "
-                 "2 m, three powers; 40 operations; and the rim's slope, at most 40 a radian, times the 8u "
-                 "by which the "
-                 "angle is known.");
+    made.known = {"10° off the axis the penumbra is t for `ramp`, t² for `squared`, cos(θ)^20 for `power` "
+                  "and 1 for `hard`",
+                  "beyond 18° each lamp brings exactly 0"};
+    derive(made,
+           "u = 2^-24. Lit point and lamp are each rounded by u × their distance from the eye, at most "
+           "6 m each, over "
+           "2 m, three powers; 40 operations; and the penumbra's slope, at most 40 a radian, times the 8u "
+           "by which the "
+           "angle is known.");
     return made;
 }
 

@@ -14,7 +14,7 @@ const std::vector<std::string_view>& revealed_by(mistake which) {
         {"buoys", "buoys-phong", "painted-hull"},
         // normal-in-object-space
         {"buoys", "buoys-phong", "float-field", "lantern-row", "line-up", "moon-crates", "painted-hull",
-         "plates", "rims", "searchlight"},
+         "penumbras", "plates", "searchlight"},
         // normal-in-view-space
         {"behind-the-wall", "bollard", "buoys", "buoys-phong", "float-field", "lantern-quay",
          "lantern-quay-cells", "lantern-quay-inverse-square", "line-up", "many-lanterns", "moon-crates",
@@ -24,19 +24,20 @@ const std::vector<std::string_view>& revealed_by(mistake which) {
         // normal-flipped
         {"behind-the-wall", "bollard", "buoys", "buoys-phong", "float-field", "lantern-quay",
          "lantern-quay-cells", "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns",
-         "moon-crates", "painted-hull", "plates", "rims", "searchlight"},
+         "moon-crates", "painted-hull", "penumbras", "plates", "searchlight"},
         // light-direction-flipped
         {"behind-the-wall", "bollard", "buoys", "buoys-phong", "float-field", "lantern-quay",
          "lantern-quay-cells", "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns",
-         "moon-crates", "painted-hull", "plates", "rims", "searchlight"},
+         "moon-crates", "painted-hull", "penumbras", "plates", "searchlight"},
         // to-light-not-normalized
         {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
-         "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "rims", "searchlight"},
+         "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "penumbras",
+         "searchlight"},
         // to-light-normalized-per-vertex
-        {"buoys-phong", "lantern-quay", "lantern-quay-inverse-square", "many-lanterns", "rims",
+        {"buoys-phong", "lantern-quay", "lantern-quay-inverse-square", "many-lanterns", "penumbras",
          "searchlight"},
         // shines-not-normalized
-        {"buoys", "buoys-phong", "line-up", "moon-crates", "painted-hull", "rims", "searchlight"},
+        {"buoys", "buoys-phong", "line-up", "moon-crates", "painted-hull", "penumbras", "searchlight"},
         // half-not-normalized
         {"bollard", "buoys", "line-up"},
         // eye-vector-flipped
@@ -44,30 +45,33 @@ const std::vector<std::string_view>& revealed_by(mistake which) {
         // specular-eye-at-origin
         {"bollard", "buoys", "buoys-phong", "line-up", "painted-hull"},
         // position-in-object-space
-        {"buoys", "buoys-phong", "float-field", "lantern-row", "line-up", "painted-hull", "rims",
+        {"buoys", "buoys-phong", "float-field", "lantern-row", "line-up", "painted-hull", "penumbras",
          "searchlight"},
         // matrix-transposed
         {"buoys", "buoys-phong", "float-field", "lantern-row", "line-up", "moon-crates", "painted-hull",
-         "plates", "rims", "searchlight"},
+         "penumbras", "plates", "searchlight"},
         // falloff-missing
         {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
-         "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "rims", "searchlight"},
+         "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "penumbras",
+         "searchlight"},
         // falloff-after-normalize
         {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
-         "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "rims", "searchlight"},
+         "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "penumbras",
+         "searchlight"},
         // falloff-not-squared
         {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
-         "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "rims", "searchlight"},
+         "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "penumbras",
+         "searchlight"},
         // falloff-on-directional
         {"buoys", "buoys-phong", "line-up", "moon-crates", "painted-hull", "plates"},
-        // rim-angle-in-degrees
-        {"rims", "searchlight"},
-        // rim-full-angle
-        {"rims", "searchlight"},
-        // rim-inner-outer-swapped
-        {"rims", "searchlight"},
-        // rim-axis-flipped
-        {"rims", "searchlight"},
+        // cone-angle-in-degrees
+        {"penumbras", "searchlight"},
+        // cone-full-angle
+        {"penumbras", "searchlight"},
+        // cone-inner-outer-swapped
+        {"penumbras", "searchlight"},
+        // cone-axis-flipped
+        {"penumbras", "searchlight"},
         // cosine-not-clamped
         {"bollard", "buoys", "buoys-phong", "float-field", "line-up", "plates"},
         // specular-on-unlit-side
@@ -84,8 +88,8 @@ const std::vector<std::string_view>& revealed_by(mistake which) {
         {"bollard", "buoys", "buoys-phong", "line-up"},
         // factor-pi
         {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
-         "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "moon-crates", "plates",
-         "rims", "searchlight"},
+         "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "moon-crates", "penumbras",
+         "plates", "searchlight"},
         // ambient-missing
         {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
          "lantern-quay-inverse-square", "line-up", "many-lanterns", "moon-crates", "plates"},
@@ -99,30 +103,30 @@ const std::vector<std::string_view>& revealed_by(mistake which) {
          "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "moon-crates",
          "searchlight"},
         // single-light-only
-        {"bollard", "buoys", "buoys-phong", "line-up", "many-lanterns", "rims"},
+        {"bollard", "buoys", "buoys-phong", "line-up", "many-lanterns", "penumbras"},
         // rate-vertex-for-fragment
         {"bollard", "buoys", "buoys-phong", "lantern-quay", "lantern-quay-inverse-square", "line-up",
-         "many-lanterns", "rims", "searchlight"},
+         "many-lanterns", "penumbras", "searchlight"},
         // rate-face-for-fragment
         {"bollard", "buoys", "buoys-phong", "lantern-quay", "lantern-quay-cells",
-         "lantern-quay-inverse-square", "line-up", "many-lanterns", "rims", "searchlight"},
+         "lantern-quay-inverse-square", "line-up", "many-lanterns", "penumbras", "searchlight"},
         // interpolation-affine
         {"buoys", "buoys-phong", "lantern-quay-inverse-square", "many-lanterns"},
         // light-moves-with-object
         {"buoys", "buoys-phong", "float-field", "lantern-row", "line-up", "moon-crates", "painted-hull",
-         "plates", "rims", "searchlight"},
+         "penumbras", "plates", "searchlight"},
         // light-moves-with-eye
         {"behind-the-wall", "bollard", "buoys", "buoys-phong", "float-field", "lantern-quay",
          "lantern-quay-cells", "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns",
-         "moon-crates", "painted-hull", "rims", "searchlight"},
+         "moon-crates", "painted-hull", "penumbras", "searchlight"},
         // encode-missing
         {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
          "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "moon-crates",
-         "painted-hull", "plates", "rims", "searchlight"},
+         "painted-hull", "penumbras", "plates", "searchlight"},
         // encode-twice
         {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
          "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "moon-crates",
-         "painted-hull", "plates", "rims", "searchlight"},
+         "painted-hull", "penumbras", "plates", "searchlight"},
         // texture-not-decoded
         {"lantern-quay"},
         // output-wraps
@@ -130,15 +134,15 @@ const std::vector<std::string_view>& revealed_by(mistake which) {
         // alpha-lit
         {"behind-the-wall", "bollard", "buoys", "buoys-phong", "float-field", "lantern-quay",
          "lantern-quay-cells", "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns",
-         "moon-crates", "plates", "rims", "searchlight"},
+         "moon-crates", "penumbras", "plates", "searchlight"},
         // channels-swapped
         {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
          "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "moon-crates",
-         "painted-hull", "plates", "rims"},
+         "painted-hull", "penumbras", "plates"},
         // picture-upside-down
         {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
          "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "moon-crates",
-         "painted-hull", "plates", "rims"},
+         "painted-hull", "penumbras", "plates"},
         // depth-test-missing
         {"bollard", "buoys", "buoys-phong", "float-field", "line-up", "moon-crates", "painted-hull",
          "plates"},
@@ -146,8 +150,8 @@ const std::vector<std::string_view>& revealed_by(mistake which) {
         {"bollard", "buoys", "buoys-phong", "float-field", "line-up", "moon-crates", "painted-hull"},
         // block-padding-missed
         {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
-         "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "moon-crates", "plates",
-         "rims", "searchlight"},
+         "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "moon-crates", "penumbras",
+         "plates", "searchlight"},
     };
     return table[static_cast<std::size_t>(which)];
 }

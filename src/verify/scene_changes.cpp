@@ -154,7 +154,7 @@ scene moved(const scene& of, double angle, const vec3<double>& by) {
         one.placed.rotation = angles_of(turn * rotation_of(one.placed.rotation));
     }
     for (named_light& one : made.lights) {
-        if (one.frame == frame::world) {
+        if (one.space == light_space::world) {
             place(one.light.position);
             one.light.shines = turn * one.light.shines;
         }

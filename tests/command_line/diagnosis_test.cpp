@@ -43,8 +43,8 @@ TEST_CASE("mistakes: the catalogue, one of it, as data") {
     CHECK(data["mistakes"].size() == verify::mistake_count);
     for (const json& one : data["mistakes"]) {
         CHECK(has(all.out, one["id"].get<std::string>()));
-        CHECK(one["revealed_by"].size() >= 1);
-        for (const char* key : {"is", "looks", "happens", "mend", "applies_to"}) {
+        CHECK(one["scenes"].size() >= 1);
+        for (const char* key : {"what", "symptom", "cause", "fix", "applies_to"}) {
             CHECK(one[key].get<std::string>().size() > 3);
         }
     }
@@ -66,7 +66,7 @@ TEST_CASE("draw --mistake: the wrong picture; what does not apply is said") {
     REQUIRE(run(in + " draw buoys --size 160x100 --mistake encode-missing -o a.png").status == 0);
     REQUIRE(run(in + " draw buoys --size 160x100 --encode linear -o b.png").status == 0);
     CHECK(codes_of(read_picture(folder / "a.png")) == codes_of(read_picture(folder / "b.png")));
-    const outcome nothing = run(in + " draw moon-crates --mistake rim-full-angle -o c.png");
+    const outcome nothing = run(in + " draw moon-crates --mistake cone-full-angle -o c.png");
     CHECK(nothing.status == 0);
     CHECK(has(nothing.err, "nothing to get wrong"));
     const outcome floats = run(in + " draw buoys --size 16x10 --mistake output-wraps -o d.exr");
@@ -95,7 +95,7 @@ TEST_CASE("explain: the numbers, as text and as data, add up to the picture") {
         CHECK(sum == doctest::Approx(data["linear"][c].get<double>()).epsilon(1e-9));
         CHECK(data["encoded"][c].get<int>() == code_of(data["linear"][c].get<float>()));
     }
-    for (const char* key : {"name", "kind", "to_light", "distance", "cosine", "falloff", "rim", "half",
+    for (const char* key : {"name", "kind", "to_light", "distance", "cosine", "falloff", "penumbra", "half",
                             "reflected", "diffuse", "specular"}) {
         CAPTURE(key);
         CHECK(data["lights"][0].contains(key));
@@ -113,7 +113,7 @@ TEST_CASE("explain: the numbers, as text and as data, add up to the picture") {
     CHECK(json::parse(run(tool + " explain buoys --pixel 0,0 --json -").out)["object"].is_null());
     for (const char* arguments :
          {"buoys --pixel 400,300", "buoys-phong --pixel 400,300 --rate face",
-          "line-up --model cel --pixel 400,300", "many-lanterns --pixel 640,500", "rims --pixel 640,500",
+          "line-up --model cel --pixel 400,300", "many-lanterns --pixel 640,500", "penumbras --pixel 640,500",
           "buoys --pixel 0,0", "lantern-quay --pixel 600,500 --rate vertex"}) {
         CAPTURE(arguments);
         const outcome text = run(tool + " explain " + arguments);
@@ -227,12 +227,12 @@ TEST_CASE("quiz: the same question for a seed; right and wrong answers") {
     for (const char* letter : {"a", "b", "c", "d"}) {
         const outcome answered = run(in + " quiz buoys --seed 5 --answer " + letter);
         CHECK(answered.status <= 1);
-        CHECK(has(answered.out, "the mend"));
+        CHECK(has(answered.out, "fix"));
         CHECK(has(answered.out, answered.status == 0 ? "Yes: " : "No: it is "));
         right += answered.status == 0 ? 1U : 0U;
     }
     CHECK(right == 1);
     const outcome piped = run("cd " + folder.path() + " && echo a | " + tool + " quiz buoys --seed 5");
-    CHECK(has(piped.out, "the mend"));
+    CHECK(has(piped.out, "fix"));
     hold_refused(folder.path(), "quiz no-such-scene --seed 1", "no-such-scene");
 }

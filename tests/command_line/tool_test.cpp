@@ -348,8 +348,8 @@ TEST_CASE("curves: the points are the laws'") {
             }
         }
     }
-    REQUIRE(data["rims"].size() == 1);
-    for (const json& point : data["rims"][0]["points"]) {
+    REQUIRE(data["penumbras"].size() == 1);
+    for (const json& point : data["penumbras"][0]["points"]) {
         const double angle = radians(point[0].get<double>());
         const double t = std::clamp((std::cos(angle) - std::cos(radians(16))) /
                                         (std::cos(radians(11)) - std::cos(radians(16))),
@@ -515,7 +515,7 @@ TEST_CASE("check: shards make up the whole, --only picks, --explain derives") {
         CHECK(has(one["name"].get<std::string>(), "superposition"));
         CHECK(one["kind"] == "relation");
     }
-    const outcome why = run(tool + " check searchlight --explain rim");
+    const outcome why = run(tool + " check searchlight --explain penumbra");
     CHECK(why.status == 0);
     CHECK(has(why.out, "u = 2^-24"));
     CHECK(has(why.out, "The pixel that decides is ("));

@@ -124,7 +124,7 @@ TEST_CASE("a PNG that claims more pixels than its bytes can hold takes no memory
     const testing::temporary_folder folder;
     write_picture(folder / "small.png", random_picture(4, 4, 1));
     std::string bytes = read_whole(folder / "small.png");
-    // Width and height stand at bytes 16 to 23, big-endian: 16384 each. The header's checksum is mended.
+    // Width and height stand at bytes 16 to 23, big-endian: 16384 each. The header's checksum is fixed.
     bytes.replace(16, 8, std::string("\x00\x00\x40\x00\x00\x00\x40\x00", 8));
     std::uint32_t crc = 0xFFFFFFFFU;
     for (std::size_t i = 12; i < 29; ++i) {
@@ -175,14 +175,16 @@ TEST_CASE("a scene's text reads back as the same scene") {
             light& light = named.light;
             const bool spot = light.kind == light_kind::spot;
             const bool directional = light.kind == light_kind::directional;
-            const bool ramped = spot && light.rim != rim_kind::hard && light.rim != rim_kind::power;
+            const bool ramped =
+                spot && light.penumbra != penumbra_kind::hard && light.penumbra != penumbra_kind::power;
             light.position = directional ? defaults.position : light.position;
             light.shines = light.kind == light_kind::point ? defaults.shines : light.shines;
             light.falloff = directional ? defaults.falloff : light.falloff;
-            light.rim = spot ? light.rim : defaults.rim;
+            light.penumbra = spot ? light.penumbra : defaults.penumbra;
             light.outer = spot ? light.outer : defaults.outer;
             light.inner = ramped ? light.inner : defaults.inner;
-            light.exponent = spot && light.rim == rim_kind::power ? light.exponent : defaults.exponent;
+            light.exponent =
+                spot && light.penumbra == penumbra_kind::power ? light.exponent : defaults.exponent;
             light.coefficients = light.falloff == falloff_kind::polynomial && !directional
                                      ? light.coefficients
                                      : defaults.coefficients;
@@ -221,7 +223,7 @@ outer = 25
     CHECK(read.shading == shading_choice{});
     CHECK(read.ambient_strength == 0.05);
     CHECK(std::get<plane_shape>(read.objects[0].shape) == plane_shape{{6, 6}, {1, 1}});
-    CHECK(read.lights[0].light.rim == rim_kind::smooth);
+    CHECK(read.lights[0].light.penumbra == penumbra_kind::smooth);
     CHECK(read.lights[0].light.falloff == falloff_kind::inverse_square);
     CHECK(read.lights[0].light.inner == radians(15));
     REQUIRE(read.materials[0].image != nullptr);

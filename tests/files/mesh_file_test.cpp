@@ -445,7 +445,7 @@ TEST_CASE("what a format cannot hold is said") {
     named_light lamp{.name = "lamp"};
     lamp.light.kind = light_kind::spot;
     lamp.light.falloff = falloff_kind::polynomial;
-    lamp.light.rim = rim_kind::smooth;
+    lamp.light.penumbra = penumbra_kind::smooth;
     lamp.light.outer = radians(30);
     made.lights.push_back(lamp);
     const auto said = [](const exported& file, const std::string& part) {
@@ -466,9 +466,9 @@ TEST_CASE("what a format cannot hold is said") {
     for (const char* part : {"all lights, 1", "`buoy`", "the view"}) {
         CHECK(said(obj, part));
     }
-    // A windowed light and a squared rim are what the format has: nothing is said of them.
+    // A windowed light and a squared penumbra are what the format has: nothing is said of them.
     made.lights[0].light.falloff = falloff_kind::windowed;
-    made.lights[0].light.rim = rim_kind::squared;
+    made.lights[0].light.penumbra = penumbra_kind::squared;
     CHECK_FALSE(said(export_scene(made, "a.glb"), "`lamp`"));
     CHECK_THROWS_AS((void)export_scene(made, "a.stl"), error);
 }

@@ -152,7 +152,7 @@ TEST_CASE("the starters of every language pass on the reference scenes, and agre
             CAPTURE(rate);
             const program_subject subject(read_program(folder / ("new/" + std::string(rate) + ".toml")));
             const held_program held =
-                hold(subject, {"lantern-quay", "buoys", "rims", "bollard", "painted-hull"});
+                hold(subject, {"lantern-quay", "buoys", "penumbras", "bollard", "painted-hull"});
             CHECK(held.failures == "");
             CHECK(held.checks > 30);
             largest = std::max(largest, held.largest);
@@ -245,11 +245,11 @@ TEST_CASE("each mistake that a shader can hold is named") {
         {"falloff-after-normalize", "blinn/per-fragment.frag", "factor = falloff_at(lamp, d);",
          "factor = falloff_at(lamp, length(l));"},
         {"falloff-not-squared", "blinn/per-fragment.frag", "return 1.0 / (d * d);", "return 1.0 / d;"},
-        {"rim-full-angle", "blinn/per-fragment.toml", "", ""},
-        {"rim-inner-outer-swapped", "blinn/per-fragment.frag",
+        {"cone-full-angle", "blinn/per-fragment.toml", "", ""},
+        {"cone-inner-outer-swapped", "blinn/per-fragment.frag",
          "(c - lamp.cos_outer) / (lamp.cos_inner - lamp.cos_outer)",
          "(c - lamp.cos_inner) / (lamp.cos_outer - lamp.cos_inner)"},
-        {"rim-axis-flipped", "blinn/per-fragment.frag", "float c = -dot", "float c = dot"},
+        {"cone-axis-flipped", "blinn/per-fragment.frag", "float c = -dot", "float c = dot"},
         {"cosine-not-clamped", "blinn/per-fragment.frag", "light * max(cosine, 0.0)", "light * cosine"},
         {"specular-on-unlit-side", "blinn/per-fragment.frag", "if (cosine > 0.0)", "if (true)"},
         {"specular-tinted-by-base", "blinn/per-fragment.frag", "specular * u_specular_factor",
@@ -304,7 +304,7 @@ TEST_CASE("each mistake that a shader can hold is named") {
             std::string(one.file).substr(std::max<std::size_t>(5, std::string(one.file).size()) - 5);
         if (*one.what != '\0') {
             files[ending] = replaced(files[ending], one.what, one.with);
-        } else if (std::string(one.id) == "rim-full-angle") {
+        } else if (std::string(one.id) == "cone-full-angle") {
             files[".frag"] =
                 replaced(files[".frag"], "clamp((c - lamp.cos_outer) / (lamp.cos_inner - lamp.cos_outer)",
                          "clamp((c - cos(acos(lamp.cos_outer) / 2.0)) / (cos(acos(lamp.cos_inner) / 2.0) - "

@@ -76,7 +76,7 @@ scene crate_at_the_quay() {
     made.lights.push_back(searchlight);
     named_light torch = searchlight;
     torch.name = "torch";
-    torch.light.rim = rim_kind::power;
+    torch.light.penumbra = penumbra_kind::power;
     torch.light.exponent = 5;
     made.lights.push_back(torch);
     return made;
@@ -119,7 +119,7 @@ shader_program showing(const std::vector<meaning>& all) {
     made.kinds = {light_kind::directional, light_kind::point, light_kind::spot};
     made.lights = {4, 4};
     made.falloffs = {falloff_kind::polynomial, falloff_kind::windowed, falloff_kind::inverse_square};
-    made.rims = {rim_kind::smooth, rim_kind::power};
+    made.penumbras = {penumbra_kind::smooth, penumbra_kind::power};
     return made;
 }
 
@@ -193,8 +193,8 @@ TEST_CASE("every quantity but textures reaches the shader with the value that it
         // squared, smooth, power.
         {"lights.lantern.falloff", "int", x, only(2)},
         {"lights.torch.falloff", "int", x, only(4)},
-        {"lights.searchlight.rim", "int", x, only(3)},
-        {"lights.torch.rim", "int", x, only(4)},
+        {"lights.searchlight.penumbra", "int", x, only(3)},
+        {"lights.torch.penumbra", "int", x, only(4)},
         {"shading.thresholds", "vec2", "vec3(q, 0.0)", {0.4, 0.7, 0}},
         {"shading.bands", "vec3", "q", {0.1, 0.2, 0.3}},
         {"shading.outline", "float", x, only(0.125)},

@@ -44,7 +44,7 @@ TEST_CASE("a light given in view space is where the view puts it") {
     seen.eye = {0, 0, 5};
     seen.target = {-1, 0, 5}; // looking along −X: right is −Z
     named_light lamp;
-    lamp.frame = frame::view;
+    lamp.space = light_space::view;
     lamp.light.position = {1, 2, -3};
     lamp.light.shines = {0, 0, -1};
     const light in_world = light_in_world(lamp, make_camera(seen));

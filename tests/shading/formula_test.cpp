@@ -18,13 +18,13 @@ bool near(double found, double expected, double operations) {
     return std::abs(found - expected) <= operations * u * std::abs(expected);
 }
 
-light spot_down(rim_kind rim, double inner_degrees, double outer_degrees) {
+light spot_down(penumbra_kind penumbra, double inner_degrees, double outer_degrees) {
     light made;
     made.kind = light_kind::spot;
     made.position = {0, 2, 0};
     made.shines = {0, -3, 0};
     made.falloff = falloff_kind::none;
-    made.rim = rim;
+    made.penumbra = penumbra;
     made.inner = radians(inner_degrees);
     made.outer = radians(outer_degrees);
     made.exponent = 3;
@@ -65,32 +65,32 @@ TEST_CASE("falloff") {
     CHECK(formula::falloff_windowed(9.0, 2.0) == 0);
 }
 
-TEST_CASE("rim: the middle of each, in the cosine") {
+TEST_CASE("penumbra: the middle of each, in the cosine") {
     // At this angle the cosine lies half way between those of 20° and 30°: t = 1/2.
     const double middle = degrees(std::acos((std::cos(radians(20)) + std::cos(radians(30))) / 2));
-    const auto at = [&](rim_kind rim, double angle) {
-        return arrive<formula>(make_ready<double>(spot_down(rim, 20, 30)), below_at(angle)).brightness;
+    const auto at = [&](penumbra_kind penumbra, double angle) {
+        return arrive<formula>(make_ready<double>(spot_down(penumbra, 20, 30)), below_at(angle)).brightness;
     };
     // t is known to the rounding of a cosine near 0.9 over a difference of 0.074: about 30 units.
     const double t_error = 60 * u;
-    CHECK(std::abs(at(rim_kind::ramp, middle) - 0.5) < t_error);
-    CHECK(std::abs(at(rim_kind::squared, middle) - 0.25) < t_error);
-    CHECK(std::abs(at(rim_kind::smooth, middle) - 0.5) < 1.5 * t_error); // its slope there is 3/2
-    CHECK(at(rim_kind::ramp, 19) == 1);
-    CHECK(at(rim_kind::smooth, 31) == 0);
-    CHECK(at(rim_kind::hard, 29.9) == 1);
-    CHECK(at(rim_kind::hard, 30.1) == 0);
-    CHECK(near(at(rim_kind::power, 25), std::pow(std::cos(radians(25)), 3), 20));
-    CHECK(at(rim_kind::power, 30.1) == 0);
+    CHECK(std::abs(at(penumbra_kind::ramp, middle) - 0.5) < t_error);
+    CHECK(std::abs(at(penumbra_kind::squared, middle) - 0.25) < t_error);
+    CHECK(std::abs(at(penumbra_kind::smooth, middle) - 0.5) < 1.5 * t_error); // its slope there is 3/2
+    CHECK(at(penumbra_kind::ramp, 19) == 1);
+    CHECK(at(penumbra_kind::smooth, 31) == 0);
+    CHECK(at(penumbra_kind::hard, 29.9) == 1);
+    CHECK(at(penumbra_kind::hard, 30.1) == 0);
+    CHECK(near(at(penumbra_kind::power, 25), std::pow(std::cos(radians(25)), 3), 20));
+    CHECK(at(penumbra_kind::power, 30.1) == 0);
 }
 
-TEST_CASE("rim: inner = outer is hard, and a cone of 180° lights everything") {
+TEST_CASE("penumbra: inner = outer is hard, and a cone of 180° lights everything") {
     const auto at = [](const light& lamp, const vec3<double>& point) {
         return arrive<formula>(make_ready<double>(lamp), point).brightness;
     };
-    CHECK(at(spot_down(rim_kind::smooth, 30, 30), below_at(29.9)) == 1);
-    CHECK(at(spot_down(rim_kind::smooth, 30, 30), below_at(30.1)) == 0);
-    CHECK(at(spot_down(rim_kind::hard, 0, 180), {0, 5, 0}) == 1); // straight behind the lamp
+    CHECK(at(spot_down(penumbra_kind::smooth, 30, 30), below_at(29.9)) == 1);
+    CHECK(at(spot_down(penumbra_kind::smooth, 30, 30), below_at(30.1)) == 0);
+    CHECK(at(spot_down(penumbra_kind::hard, 0, 180), {0, 5, 0}) == 1); // straight behind the lamp
 }
 
 TEST_CASE("a light at distance zero brings nothing, and no NaN") {
@@ -102,7 +102,7 @@ TEST_CASE("a light at distance zero brings nothing, and no NaN") {
     CHECK(in.to_light == vec3<float>{});
 }
 
-TEST_CASE("a directional light has neither falloff nor rim, and its shines any length") {
+TEST_CASE("a directional light has neither falloff nor penumbra, and its shines any length") {
     light moon;
     moon.kind = light_kind::directional;
     moon.shines = {0, -7, 0};
@@ -243,15 +243,15 @@ TEST_CASE("a formula is replaced by deriving") {
 }
 
 TEST_CASE("float follows double to rounding") {
-    light lamp = spot_down(rim_kind::smooth, 20, 30);
+    light lamp = spot_down(penumbra_kind::smooth, 20, 30);
     lamp.falloff = falloff_kind::windowed;
     lamp.range = 5;
     for (const double angle : {5.0, 21.0, 25.0, 29.0}) {
         const vec3<double> point = below_at(angle);
         const double exact = arrive<formula>(make_ready<double>(lamp), point).brightness;
         const float rounded = arrive<formula>(make_ready<float>(lamp), vec3<float>(point)).brightness;
-        // The slope of the rim over the angle is at most 1.5 · sin 30° / (cos 20° − cos 30°) = 10; the angle
-        // is known to 4 units; about 16 operations follow.
+        // The slope of the penumbra over the angle is at most 1.5 · sin 30° / (cos 20° − cos 30°) = 10; the
+        // angle is known to 4 units; about 16 operations follow.
         CHECK(std::abs(rounded - exact) <= 0x1p-24 * (4 * 10 + 16 * exact));
     }
 }

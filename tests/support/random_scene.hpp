@@ -101,13 +101,13 @@ class random_scenes {
         made.falloff = any<falloff_kind>(5);
         made.coefficients = {between(0.1, 1), between(0, 1), between(0, 1)};
         made.range = between(2, 10);
-        made.rim = any<rim_kind>(5);
-        const double outer = between(5, made.rim == rim_kind::power ? 90 : 120);
+        made.penumbra = any<penumbra_kind>(5);
+        const double outer = between(5, made.penumbra == penumbra_kind::power ? 90 : 120);
         made.outer = radians(outer);
         made.inner = radians(outer * between(0, 1));
         made.exponent = between(0.5, 30);
         if (chance(0.3)) {
-            named.frame = frame::view;
+            named.space = light_space::view;
             made.position.z -= 4;
         }
         return named;

@@ -26,7 +26,8 @@ void hold_sum(const scene& of, const verify::explanation& told, const verify::ex
     for (const verify::explained_light& light : at.lights) {
         const yurvo::light& given = of.lights[static_cast<std::size_t>(&light - at.lights.data())].light;
         CHECK(light.cosine == doctest::Approx(dot(at.normal, light.to_light)).epsilon(1e-9));
-        CHECK(apart(light.arriving, given.color * (given.intensity * light.falloff * light.rim)) < 1e-12);
+        CHECK(apart(light.arriving, given.color * (given.intensity * light.falloff * light.penumbra)) <
+              1e-12);
         const rgb<double> diffuse = light.arriving * std::max(light.cosine, 0.0) * look.diffuse * at.base;
         CHECK(apart(light.diffuse, diffuse) <= 1e-12 + 1e-9 * most_of(diffuse));
         if (light.kind != light_kind::directional) {

@@ -78,7 +78,7 @@ struct plank {
         lantern.light.intensity = intensity;
         lantern.light.inner = radians(inner);
         lantern.light.outer = radians(outer);
-        lantern.light.rim = rim_kind::smooth;
+        lantern.light.penumbra = penumbra_kind::smooth;
         made.lights.push_back(lantern);
         return made;
     }
@@ -143,24 +143,24 @@ numbers by_hand(const plank& p, mistake wrong) {
     }
     const numbers axis = wrong == shines_not_normalized ? shines : unit(shines);
     double cosine_of_cone = -product(to_light, axis);
-    if (wrong == rim_axis_flipped) {
+    if (wrong == cone_axis_flipped) {
         cosine_of_cone = -cosine_of_cone;
     }
     double inner = p.inner;
     double outer = p.outer;
-    if (wrong == rim_full_angle) {
+    if (wrong == cone_full_angle) {
         inner /= 2;
         outer /= 2;
     }
-    const double to_radians = wrong == rim_angle_in_degrees ? 1 : std::acos(-1.0) / 180;
+    const double to_radians = wrong == cone_angle_in_degrees ? 1 : std::acos(-1.0) / 180;
     double cos_inner = std::cos(inner * to_radians);
     double cos_outer = std::cos(outer * to_radians);
-    if (wrong == rim_inner_outer_swapped) {
+    if (wrong == cone_inner_outer_swapped) {
         std::swap(cos_inner, cos_outer);
     }
     const double t = std::min(1.0, std::max(0.0, (cosine_of_cone - cos_outer) / (cos_inner - cos_outer)));
-    const double rim = t * t * (3 - 2 * t);
-    const numbers arriving = p.intensity * falloff * rim * color;
+    const double penumbra = t * t * (3 - 2 * t);
+    const numbers arriving = p.intensity * falloff * penumbra * color;
 
     numbers l = to_light;
     if (wrong == to_light_not_normalized) {
@@ -260,10 +260,10 @@ TEST_CASE("the catalogue has every id, once, with all that is to be said of it")
                                            "falloff-after-normalize",
                                            "falloff-not-squared",
                                            "falloff-on-directional",
-                                           "rim-angle-in-degrees",
-                                           "rim-full-angle",
-                                           "rim-inner-outer-swapped",
-                                           "rim-axis-flipped",
+                                           "cone-angle-in-degrees",
+                                           "cone-full-angle",
+                                           "cone-inner-outer-swapped",
+                                           "cone-axis-flipped",
                                            "cosine-not-clamped",
                                            "specular-on-unlit-side",
                                            "specular-reflect-flipped",
@@ -299,7 +299,7 @@ TEST_CASE("the catalogue has every id, once, with all that is to be said of it")
         CHECK(static_cast<std::size_t>(one.which) == i);
         CHECK(found.insert(one.id).second);
         CHECK(verify::find_mistake(one.id) == &one);
-        for (const std::string_view text : {one.is, one.looks, one.happens, one.mend, one.where}) {
+        for (const std::string_view text : {one.what, one.symptom, one.cause, one.fix, one.applies_to}) {
             CHECK(text.size() > 8);
         }
         CHECK_FALSE(verify::revealed_by(one.which).empty());
@@ -310,14 +310,14 @@ TEST_CASE("the catalogue has every id, once, with all that is to be said of it")
 
 TEST_CASE("each mistake computes what its line says, worked out by hand") {
     const std::vector<mistake> of_all{
-        normal_as_point,         normal_in_object_space,   normal_in_view_space,  normal_flipped,
-        light_direction_flipped, to_light_not_normalized,  shines_not_normalized, eye_vector_flipped,
-        specular_eye_at_origin,  position_in_object_space, matrix_transposed,     falloff_missing,
-        falloff_after_normalize, falloff_not_squared,      rim_angle_in_degrees,  rim_full_angle,
-        rim_inner_outer_swapped, rim_axis_flipped,         cosine_not_clamped,    specular_on_unlit_side,
-        specular_tinted_by_base, specular_without_falloff, specular_times_cosine, factor_pi,
-        ambient_missing,         clamp_per_light,          light_color_ignored,   light_moves_with_object,
-        channels_swapped,        block_padding_missed};
+        normal_as_point,          normal_in_object_space,   normal_in_view_space,  normal_flipped,
+        light_direction_flipped,  to_light_not_normalized,  shines_not_normalized, eye_vector_flipped,
+        specular_eye_at_origin,   position_in_object_space, matrix_transposed,     falloff_missing,
+        falloff_after_normalize,  falloff_not_squared,      cone_angle_in_degrees, cone_full_angle,
+        cone_inner_outer_swapped, cone_axis_flipped,        cosine_not_clamped,    specular_on_unlit_side,
+        specular_tinted_by_base,  specular_without_falloff, specular_times_cosine, factor_pi,
+        ambient_missing,          clamp_per_light,          light_color_ignored,   light_moves_with_object,
+        channels_swapped,         block_padding_missed};
     for (const model_kind model : {model_kind::phong, model_kind::blinn_phong}) {
         for (const bool from_behind : {false, true}) {
             plank p;
@@ -388,7 +388,7 @@ TEST_CASE("mistakes that are other scenes give the pipeline's picture of that sc
     same(ambient_per_light, other);
     other = buoys;
     for (named_light& one : other.lights) {
-        one.frame = frame::view;
+        one.space = light_space::view;
     }
     same(light_moves_with_eye, other);
     other = buoys;
@@ -423,9 +423,9 @@ TEST_CASE("mistakes of the output, component by component") {
     CHECK(code_with(2.0, {output_wraps}) == std::lround(255 * curve(2.0)) - 256);
     CHECK(code_with(-0.01, {}) == 0);
     CHECK(code_with(-0.01, {output_wraps}) == 256 + std::lround(255 * 12.92 * -0.01));
-    const scene rims = verify::find_reference("bollard")->scene;
-    const picture right = draw(rims);
-    const picture turned = verify::draw_with_mistakes(rims, {picture_upside_down});
+    const scene penumbras = verify::find_reference("bollard")->scene;
+    const picture right = draw(penumbras);
+    const picture turned = verify::draw_with_mistakes(penumbras, {picture_upside_down});
     std::size_t off = 0;
     for (int x = 0; x < right.width; x += 7) {
         for (int y = 0; y < right.height; y += 7) {

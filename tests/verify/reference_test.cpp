@@ -52,8 +52,8 @@ struct no_gate : formula {
         return highlight;
     }
 };
-struct rim_not_smooth : formula {
-    template <class Real> static Real rim_smooth(const Real& t) { return t; }
+struct penumbra_not_smooth : formula {
+    template <class Real> static Real penumbra_smooth(const Real& t) { return t; }
 };
 struct axis_not_normalized : formula {
     template <class Real> static vec3<Real> axis(const vec3<Real>& shines) { return shines; }
@@ -106,7 +106,7 @@ TEST_CASE("a formula broken in any of these ways is found") {
     CHECK(failures_with<cosine_squared>() > 0);
     CHECK(failures_with<falloff_cubed>() > 0);
     CHECK(failures_with<no_gate>() > 0);
-    CHECK(failures_with<rim_not_smooth>() > 0);
+    CHECK(failures_with<penumbra_not_smooth>() > 0);
     CHECK(failures_with<axis_not_normalized>() > 0);
     CHECK(failures_with<full_angle>() > 0);
     CHECK(failures_with<barely_wrong>() > 0);

@@ -22,7 +22,7 @@ template <> struct names_of<falloff_kind> {
     static constexpr std::array<std::string_view, 5> list{"none", "inverse-square", "polynomial", "linear",
                                                           "windowed"};
 };
-template <> struct names_of<rim_kind> {
+template <> struct names_of<penumbra_kind> {
     static constexpr std::array<std::string_view, 5> list{"hard", "ramp", "squared", "smooth", "power"};
 };
 template <> struct names_of<model_kind> {
@@ -37,7 +37,7 @@ template <> struct names_of<rate> {
 template <> struct names_of<normals_kind> {
     static constexpr std::array<std::string_view, 3> list{"smooth", "flat", "shared"};
 };
-template <> struct names_of<frame> {
+template <> struct names_of<light_space> {
     static constexpr std::array<std::string_view, 2> list{"world", "view"};
 };
 
@@ -76,5 +76,13 @@ std::string listed(const std::vector<std::string_view>& names);
 // The one of `known` that `word` was most likely meant to be: fewest letters to change, swap, add or drop.
 // Empty when nothing is near.
 std::string_view nearest(std::string_view word, const std::vector<std::string_view>& known);
+
+// What a word of an earlier version is called now, if that is among `known`; else empty.
+std::string_view renamed(std::string_view word, const std::vector<std::string_view>& known);
+
+// What would be right in the place of an unknown word, for messages: its new name, the nearest known word, or
+// `otherwise`.
+std::string instead_of(std::string_view word, const std::vector<std::string_view>& known,
+                       const std::string& otherwise);
 
 } // namespace yurvo

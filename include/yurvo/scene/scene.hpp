@@ -109,12 +109,12 @@ struct named_material {
     }
 };
 
-enum class frame : std::uint8_t { world, view };
+enum class light_space : std::uint8_t { world, view };
 
 struct named_light {
     std::string name; // may be empty; unique otherwise
     yurvo::light light;
-    yurvo::frame frame = yurvo::frame::world; // the space of position and shines
+    light_space space = light_space::world; // the space of position and shines
 
     friend bool operator==(const named_light&, const named_light&) = default;
 };
@@ -164,7 +164,7 @@ mesh build_mesh(const object& from);
 // The camera of a view.
 camera make_camera(const view& from);
 
-// The light in world space, whatever frame it was given in.
+// The light in world space, whatever space it was given in.
 light light_in_world(const named_light& given, const camera& seen_from);
 
 // What a name is for people to read: the name, or `objects[2]` where there is none.

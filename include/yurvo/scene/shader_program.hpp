@@ -61,7 +61,7 @@ struct shader_program {
     std::optional<std::array<int, 2>> lights;     // how few and how many
     bool in_order = false;                        // light i must be of kinds[i]
     std::optional<std::vector<falloff_kind>> falloffs;
-    std::optional<std::vector<rim_kind>> rims;
+    std::optional<std::vector<penumbra_kind>> penumbras;
     scale_claim scale = scale_claim::any;
 
     std::vector<shader_binding> attributes; // each means one of position, normal, texcoord, color

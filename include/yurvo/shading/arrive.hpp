@@ -15,7 +15,7 @@ namespace yurvo {
 template <class Scalar> struct ready_light {
     light_kind kind{};
     falloff_kind falloff{};
-    rim_kind rim{};
+    penumbra_kind penumbra{};
     vec3<Scalar> position; // metres, from the same origin as the surfaces'
     vec3<Scalar> to_light; // directional: unit
     vec3<Scalar> axis;     // spot: unit
@@ -26,7 +26,7 @@ template <class Scalar> struct ready_light {
     Scalar inner_versine{}, outer_versine{};
     Scalar exponent{};
 
-    [[nodiscard]] read_law law() const { return {kind, falloff, rim}; }
+    [[nodiscard]] read_law law() const { return {kind, falloff, penumbra}; }
 };
 
 // `origin` is the point, in world space, from which the surfaces' positions are measured.
@@ -35,17 +35,18 @@ ready_light<Scalar> make_ready(const light& given, const vec3<double>& origin = 
     ready_light<Scalar> ready;
     ready.kind = given.kind;
     ready.falloff = given.falloff;
-    // An inner that equals outer leaves no room for a ramp: the rim is hard. So it is where the two cannot be
-    // told apart in Scalar.
+    // An inner that equals outer leaves no room for a ramp: the penumbra is hard. So it is where the two
+    // cannot be told apart in Scalar.
     const double inner_versine = Formula::cone_versine(given.inner);
     const double outer_versine = Formula::cone_versine(given.outer);
     ready.inner_versine = static_cast<Scalar>(inner_versine);
     ready.outer_versine = static_cast<Scalar>(outer_versine);
-    const bool ramped =
-        given.rim == rim_kind::ramp || given.rim == rim_kind::squared || given.rim == rim_kind::smooth;
-    ready.rim = ramped && ready.inner_versine == ready.outer_versine ? rim_kind::hard : given.rim;
+    const bool ramped = given.penumbra == penumbra_kind::ramp || given.penumbra == penumbra_kind::squared ||
+                        given.penumbra == penumbra_kind::smooth;
+    ready.penumbra =
+        ramped && ready.inner_versine == ready.outer_versine ? penumbra_kind::hard : given.penumbra;
     // A cone as wide as everything has no border: rounding must not cut a hole opposite its axis.
-    if (ready.rim == rim_kind::hard && given.outer >= pi) {
+    if (ready.penumbra == penumbra_kind::hard && given.outer >= pi) {
         ready.outer_versine = std::numeric_limits<Scalar>::infinity();
     }
     ready.position = vec3<Scalar>(given.position - origin);
@@ -103,23 +104,23 @@ Real falloff_at(const ready_light<scalar_t<Real>>& light, const Real& d, const L
 }
 
 template <class Formula, class Real, class Law>
-Real rim_at(const ready_light<scalar_t<Real>>& light, const vec3<Real>& l, const Law& law) {
-    const Real versine = Formula::rim_versine(l, vec3<Real>(light.axis));
+Real penumbra_at(const ready_light<scalar_t<Real>>& light, const vec3<Real>& l, const Law& law) {
+    const Real versine = Formula::penumbra_versine(l, vec3<Real>(light.axis));
     const Real inner(light.inner_versine);
     const Real outer(light.outer_versine);
-    switch (law.rim) {
-    case rim_kind::hard:
-        return Formula::rim_hard(versine, outer);
-    case rim_kind::ramp:
-        return Formula::rim_ramp(Formula::rim_position(versine, inner, outer));
-    case rim_kind::squared:
-        return Formula::rim_squared(Formula::rim_position(versine, inner, outer));
-    case rim_kind::smooth:
-        return Formula::rim_smooth(Formula::rim_position(versine, inner, outer));
-    case rim_kind::power:
+    switch (law.penumbra) {
+    case penumbra_kind::hard:
+        return Formula::penumbra_hard(versine, outer);
+    case penumbra_kind::ramp:
+        return Formula::penumbra_ramp(Formula::penumbra_position(versine, inner, outer));
+    case penumbra_kind::squared:
+        return Formula::penumbra_squared(Formula::penumbra_position(versine, inner, outer));
+    case penumbra_kind::smooth:
+        return Formula::penumbra_smooth(Formula::penumbra_position(versine, inner, outer));
+    case penumbra_kind::power:
         break;
     }
-    return Formula::rim_power(versine, outer, Real(light.exponent));
+    return Formula::penumbra_power(versine, outer, Real(light.exponent));
 }
 
 // True where a falloff is 0 if 1 / d is, which is how a distance of zero enters.
@@ -146,7 +147,7 @@ arrival<Real> arrive(const ready_light<scalar_t<Real>>& light, const vec3<Real>&
         in.to_light = whole * inverse;
         Real factor = falloff_at<Formula>(light, d, inverse, law);
         if (law.kind == light_kind::spot) {
-            factor = factor * rim_at<Formula>(light, in.to_light, law);
+            factor = factor * penumbra_at<Formula>(light, in.to_light, law);
         }
         const Real brightness = Real(light.intensity) * factor;
         in.brightness =

@@ -11,11 +11,11 @@
 #pragma once
 
 #include "yurvo/shading/falloff.hpp"
-#include "yurvo/shading/rim.hpp"
+#include "yurvo/shading/penumbra.hpp"
 #include "yurvo/shading/terms.hpp"
 
 namespace yurvo {
 
-struct formula : falloff_formulas, rim_formulas, term_formulas {};
+struct formula : falloff_formulas, penumbra_formulas, term_formulas {};
 
 } // namespace yurvo

@@ -11,38 +11,39 @@ namespace yurvo {
 struct read_law {
     light_kind kind{};
     falloff_kind falloff{};
-    rim_kind rim{};
+    penumbra_kind penumbra{};
 };
 
 // Fixed: what is not of this law is not even compiled in.
-template <light_kind Kind, falloff_kind Falloff, rim_kind Rim> struct fixed_law {
+template <light_kind Kind, falloff_kind Falloff, penumbra_kind Penumbra> struct fixed_law {
     static constexpr light_kind kind = Kind;
     static constexpr falloff_kind falloff = Falloff;
-    static constexpr rim_kind rim = Rim;
+    static constexpr penumbra_kind penumbra = Penumbra;
 };
 
 namespace detail {
 
-template <light_kind Kind, falloff_kind Falloff, class Use> void with_rim(rim_kind rim, Use&& use) {
-    switch (rim) {
-    case rim_kind::hard:
-        return use(fixed_law<Kind, Falloff, rim_kind::hard>{});
-    case rim_kind::ramp:
-        return use(fixed_law<Kind, Falloff, rim_kind::ramp>{});
-    case rim_kind::squared:
-        return use(fixed_law<Kind, Falloff, rim_kind::squared>{});
-    case rim_kind::smooth:
-        return use(fixed_law<Kind, Falloff, rim_kind::smooth>{});
-    case rim_kind::power:
-        return use(fixed_law<Kind, Falloff, rim_kind::power>{});
+template <light_kind Kind, falloff_kind Falloff, class Use>
+void with_penumbra(penumbra_kind penumbra, Use&& use) {
+    switch (penumbra) {
+    case penumbra_kind::hard:
+        return use(fixed_law<Kind, Falloff, penumbra_kind::hard>{});
+    case penumbra_kind::ramp:
+        return use(fixed_law<Kind, Falloff, penumbra_kind::ramp>{});
+    case penumbra_kind::squared:
+        return use(fixed_law<Kind, Falloff, penumbra_kind::squared>{});
+    case penumbra_kind::smooth:
+        return use(fixed_law<Kind, Falloff, penumbra_kind::smooth>{});
+    case penumbra_kind::power:
+        return use(fixed_law<Kind, Falloff, penumbra_kind::power>{});
     }
 }
 
 template <light_kind Kind, falloff_kind Falloff, class Use> void with_kind(const read_law& law, Use&& use) {
     if constexpr (Kind == light_kind::spot) {
-        with_rim<Kind, Falloff>(law.rim, use);
+        with_penumbra<Kind, Falloff>(law.penumbra, use);
     } else {
-        use(fixed_law<Kind, Falloff, rim_kind::hard>{});
+        use(fixed_law<Kind, Falloff, penumbra_kind::hard>{});
     }
 }
 
@@ -67,7 +68,7 @@ template <light_kind Kind, class Use> void with_falloff(const read_law& law, Use
 template <class Use> void with_fixed_law(const read_law& law, Use&& use) {
     switch (law.kind) {
     case light_kind::directional:
-        return use(fixed_law<light_kind::directional, falloff_kind::none, rim_kind::hard>{});
+        return use(fixed_law<light_kind::directional, falloff_kind::none, penumbra_kind::hard>{});
     case light_kind::point:
         return detail::with_falloff<light_kind::point>(law, use);
     case light_kind::spot:

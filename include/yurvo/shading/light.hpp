@@ -11,9 +11,9 @@ namespace yurvo {
 
 enum class light_kind : std::uint8_t { directional, point, spot };
 enum class falloff_kind : std::uint8_t { none, inverse_square, polynomial, linear, windowed };
-enum class rim_kind : std::uint8_t { hard, ramp, squared, smooth, power };
+enum class penumbra_kind : std::uint8_t { hard, ramp, squared, smooth, power };
 
-// A light as it is described. What a kind, falloff or rim does not use is ignored.
+// A light as it is described. What a kind, falloff or penumbra does not use is ignored.
 struct light {
     light_kind kind = light_kind::point;
     vec3<double> position;         // metres; point and spot
@@ -23,7 +23,7 @@ struct light {
     falloff_kind falloff = falloff_kind::inverse_square;
     std::array<double, 3> coefficients{1, 0, 0}; // k0, k1, k2 of `polynomial`; ≥ 0, not all 0
     double range = 1;                            // metres, > 0; `linear` and `windowed`
-    rim_kind rim = rim_kind::smooth;
+    penumbra_kind penumbra = penumbra_kind::smooth;
     double inner = 0;    // radians, half-angle; 0 ≤ inner ≤ outer
     double outer = pi;   // radians, half-angle; 0 < outer ≤ π (≤ π/2 for `power`)
     double exponent = 1; // > 0; `power`

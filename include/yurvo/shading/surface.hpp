@@ -21,9 +21,9 @@ template <class Real> struct surface {
 
 // What one light brings to the point.
 template <class Real> struct arrival {
-    rgb<Real> light;     // E = color · intensity · falloff · rim
+    rgb<Real> light;     // E = color · intensity · falloff · penumbra
     vec3<Real> to_light; // l: unit, towards the light; zero where the light is at the point itself
-    Real brightness{};   // E without the colour: intensity · falloff · rim
+    Real brightness{};   // E without the colour: intensity · falloff · penumbra
     Real distance{};     // metres; infinity for a directional light
 };
 

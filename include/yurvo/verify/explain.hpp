@@ -19,14 +19,14 @@ struct explained_light {
     std::string name; // `lights[2]` where it has none
     light_kind kind{};
     falloff_kind falloff_law{};
-    rim_kind rim_law{};
+    penumbra_kind penumbra_law{};
     vec3<double> whole;    // from the point to the light, metres; directional: to_light
     vec3<double> to_light; // l, unit
     double distance = 0;   // metres; infinity for a directional light
     double cosine = 0;     // n·l, not clamped
     double falloff = 1;
     double cone_cosine = 1; // cos θ; of a spot
-    double rim = 1;
+    double penumbra = 1;
     rgb<double> arriving;        // E
     vec3<double> half;           // h, unit
     vec3<double> reflected;      // r

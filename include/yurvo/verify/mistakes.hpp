@@ -40,10 +40,10 @@ enum class mistake : std::uint8_t {
     falloff_after_normalize,
     falloff_not_squared,
     falloff_on_directional,
-    rim_angle_in_degrees,
-    rim_full_angle,
-    rim_inner_outer_swapped,
-    rim_axis_flipped,
+    cone_angle_in_degrees,
+    cone_full_angle,
+    cone_inner_outer_swapped,
+    cone_axis_flipped,
     cosine_not_clamped,
     specular_on_unlit_side,
     specular_reflect_flipped,
@@ -103,11 +103,11 @@ class mistake_set {
 struct mistake_entry {
     mistake which{};
     std::string_view id;
-    std::string_view is;      // the computation that is wrong
-    std::string_view looks;   // how it looks
-    std::string_view happens; // why it happens
-    std::string_view mend;    // how to mend it: a line of formula
-    std::string_view where;   // in which scenes it applies
+    std::string_view what;       // the computation that is wrong
+    std::string_view symptom;    // how it looks
+    std::string_view cause;      // why it happens
+    std::string_view fix;        // a line of formula
+    std::string_view applies_to; // which scenes
 };
 
 // In the order of the enum.

@@ -9,7 +9,7 @@
 
 namespace yurvo {
 
-struct rim_formulas {
+struct penumbra_formulas {
     // The spot's axis: the unit vector in which it shines.
     template <class Real> static vec3<Real> axis(const vec3<Real>& shines) { return normalize(shines); }
 
@@ -20,25 +20,25 @@ struct rim_formulas {
     }
 
     // 1 − cos θ with cos θ = −l · axis.
-    template <class Real> static Real rim_versine(const vec3<Real>& l, const vec3<Real>& axis) {
+    template <class Real> static Real penumbra_versine(const vec3<Real>& l, const vec3<Real>& axis) {
         return versine(-l, axis);
     }
 
     // t = clamp((cos θ − cos outer) / (cos inner − cos outer), 0, 1); inner ≠ outer.
     template <class Real>
-    static Real rim_position(const Real& theta_versine, const Real& inner_versine,
+    static Real penumbra_position(const Real& theta_versine, const Real& inner_versine,
                              const Real& outer_versine) {
         return clamp((outer_versine - theta_versine) / (outer_versine - inner_versine), Real(0), Real(1));
     }
 
-    template <class Real> static Real rim_hard(const Real& theta_versine, const Real& outer_versine) {
+    template <class Real> static Real penumbra_hard(const Real& theta_versine, const Real& outer_versine) {
         return select(theta_versine <= outer_versine, Real(1), Real(0));
     }
-    template <class Real> static Real rim_ramp(const Real& t) { return t; }
-    template <class Real> static Real rim_squared(const Real& t) { return t * t; }
-    template <class Real> static Real rim_smooth(const Real& t) { return t * t * (Real(3) - Real(2) * t); }
+    template <class Real> static Real penumbra_ramp(const Real& t) { return t; }
+    template <class Real> static Real penumbra_squared(const Real& t) { return t * t; }
+    template <class Real> static Real penumbra_smooth(const Real& t) { return t * t * (Real(3) - Real(2) * t); }
     template <class Real>
-    static Real rim_power(const Real& theta_versine, const Real& outer_versine, const Real& exponent) {
+    static Real penumbra_power(const Real& theta_versine, const Real& outer_versine, const Real& exponent) {
         return select(theta_versine <= outer_versine, cosine_power(theta_versine, exponent), Real(0));
     }
 };
