@@ -10,7 +10,11 @@
 #include <epoxy/gl.h>
 
 #include "measuring.hpp"
+#include "pipeline/frame.hpp"
+#include "pipeline/stage.hpp"
 #include "scenes.hpp"
+#include "yurvo/geometry/transform.hpp"
+#include "yurvo/model.hpp"
 #include "yurvo/pipeline/draw.hpp"
 
 using namespace yurvo;

@@ -4,9 +4,12 @@
 #include <cstdio>
 
 #include "measuring.hpp"
+#include "pipeline/frame.hpp"
+#include "pipeline/parallel.hpp"
+#include "pipeline/stage.hpp"
 #include "scenes.hpp"
+#include "yurvo/model.hpp"
 #include "yurvo/pipeline/draw.hpp"
-#include "yurvo/pipeline/parallel.hpp"
 
 using namespace yurvo;
 

@@ -5,10 +5,14 @@
 #include <memory>
 #include <random>
 
+#include "pipeline/frame.hpp"
+#include "pipeline/parallel.hpp"
+#include "pipeline/stage.hpp"
 #include "scenes.hpp"
+#include "yurvo/geometry/transform.hpp"
+#include "yurvo/model.hpp"
 #include "yurvo/picture/encoding.hpp"
 #include "yurvo/pipeline/draw.hpp"
-#include "yurvo/pipeline/parallel.hpp"
 
 namespace {
 
@@ -70,9 +74,9 @@ void whole_frame(benchmark::State& state) {
     pipeline::time_spent spent;
     for (auto _ : state) {
         frame.draw(staged, shader);
-        spent.vertices += frame.spent().vertices;
-        spent.visibility += frame.spent().visibility;
-        spent.shading += frame.spent().shading;
+        spent.vertices += frame.statistics().vertices;
+        spent.visibility += frame.statistics().visibility;
+        spent.shading += frame.statistics().shading;
     }
     const auto each = [&](double seconds) {
         return benchmark::Counter(1e3 * seconds, benchmark::Counter::kAvgIterations);

@@ -26,11 +26,10 @@ set(YURVO_SHADING_FLAGS -ffp-contract=fast -fschedule-insns)
 # One object library that holds a source compiled for one instruction set, its code handed to a target.
 function(yurvo_kernel_object target object source instruction_set)
   add_library(${object} OBJECT ${source})
-  yurvo_flags(${object} PRIVATE)
+  yurvo_flags(${object})
   target_include_directories(${object} PRIVATE $<TARGET_PROPERTY:${target},INCLUDE_DIRECTORIES>)
   target_include_directories(${object} PRIVATE $<TARGET_PROPERTY:yurvo_numeric,INTERFACE_INCLUDE_DIRECTORIES>)
-  target_include_directories(${object} SYSTEM PRIVATE ${XSIMD_INCLUDE_DIR}
-    $<TARGET_PROPERTY:yurvo_geometry,INTERFACE_SYSTEM_INCLUDE_DIRECTORIES>)
+  target_include_directories(${object} SYSTEM PRIVATE ${XSIMD_INCLUDE_DIR})
   target_compile_options(${object} PRIVATE ${YURVO_FLAGS_${instruction_set}} -O3 -fno-trapping-math)
   if(instruction_set STREQUAL baseline)
     yurvo_warnings(${object})
@@ -41,9 +40,10 @@ function(yurvo_kernel_object target object source instruction_set)
 endfunction()
 
 # yurvo_kernels(TARGET SOURCE file TABLE name [BASELINE] [CONTRACT]): the file defines a function
-# YURVO_KERNELS() that gives a table, here called SET_name. CONTRACT allows a·b + c to be rounded once.
+# YURVO_KERNELS() that gives a table, here called SET_name, of YURVO_MODEL where MODEL is given. CONTRACT allows
+# a·b + c to be rounded once.
 function(yurvo_kernels target)
-  cmake_parse_arguments(kernel "BASELINE;CONTRACT" "SOURCE;TABLE" "" ${ARGN})
+  cmake_parse_arguments(kernel "BASELINE;CONTRACT" "SOURCE;TABLE;MODEL" "" ${ARGN})
   set(sets ${YURVO_INSTRUCTION_SETS})
   if(kernel_BASELINE)
     list(PREPEND sets baseline)
@@ -52,6 +52,9 @@ function(yurvo_kernels target)
     set(object ${target}_${kernel_TABLE}_${set})
     yurvo_kernel_object(${target} ${object} ${PROJECT_SOURCE_DIR}/${kernel_SOURCE} ${set})
     target_compile_definitions(${object} PRIVATE YURVO_KERNELS=${set}_${kernel_TABLE} YURVO_BATCH=${YURVO_BATCH_${set}})
+    if(kernel_MODEL)
+      target_compile_definitions(${object} PRIVATE YURVO_MODEL=${kernel_MODEL})
+    endif()
     if(kernel_CONTRACT)
       target_compile_options(${object} PRIVATE ${YURVO_SHADING_FLAGS})
     elseif(CMAKE_CXX_COMPILER_ID STREQUAL GNU)
@@ -66,7 +69,7 @@ endfunction()
 
 # yurvo_compile_model(TARGET MODEL type HEADER file): compiles a model of one's own for every instruction set and
 # makes it known to a program, so that draw() runs it as wide as the processor allows. The header defines the
-# type and includes yurvo/shading/models.hpp, or all of yurvo/yurvo.hpp.
+# type and includes yurvo/model.hpp.
 function(yurvo_compile_model target)
   cmake_parse_arguments(model "" "MODEL;HEADER" "" ${ARGN})
   if(NOT model_MODEL OR NOT model_HEADER)
@@ -86,12 +89,12 @@ function(yurvo_compile_model target)
     file(CONFIGURE OUTPUT ${folder}/${name}_${set}.cpp CONTENT [=[
 #include "@model_HEADER@"
 
-#include "yurvo/pipeline/block.hpp"
+#include "yurvo/pipeline/shading_kernel.hpp"
 
 namespace yurvo_kernels {
 void @name@_@set@(const yurvo::pipeline::shade_request<float>& asked);
 void @name@_@set@(const yurvo::pipeline::shade_request<float>& asked) {
-    yurvo::pipeline::shade_with<yurvo::formula, yurvo::four<xsimd::batch<float, YURVO_BATCH>>, true,
+    yurvo::pipeline::shade_with<yurvo::formula, yurvo::four<xsimd::batch<float, YURVO_BATCH>>, yurvo::pipeline::loop_for_each_law,
         @model_MODEL@>(asked);
 }
 } // namespace yurvo_kernels
@@ -105,7 +108,7 @@ void @name@_@set@(const yurvo::pipeline::shade_request<float>& asked) {
   file(CONFIGURE OUTPUT ${folder}/${name}.cpp CONTENT [=[
 #include "@model_HEADER@"
 
-#include "yurvo/pipeline/shader.hpp"
+#include "yurvo/pipeline/shading_kernel.hpp"
 
 namespace yurvo_kernels {
 @declared@

@@ -1,14 +1,17 @@
-# yurvo_room(NAME [LINKS rooms below] [PACKAGES public] [PRIVATE_PACKAGES private])
+# yurvo_room(NAME [LINKS rooms below] [PRIVATE_PACKAGES private])
 #
-# A room is include/yurvo/NAME and src/NAME. Without sources it is header-only.
-function(yurvo_flags target scope)
-  target_compile_features(${target} ${scope} cxx_std_20)
+# A room is include/yurvo/NAME, what users may include, and src/NAME, where headers of the house's own lie too
+# ("NAME/header.hpp"). Without sources it is header-only.
+
+# The flags of our own targets; none of them reaches a user's.
+function(yurvo_flags target)
+  target_compile_features(${target} PRIVATE cxx_std_20)
   # No contraction: the same formula gives the same digits wherever it is compiled.
-  target_compile_options(${target} ${scope} -ffp-contract=off -fno-math-errno)
+  target_compile_options(${target} PRIVATE -ffp-contract=off -fno-math-errno)
   if(YURVO_SANITIZE)
-    target_compile_options(${target} ${scope} -fsanitize=${YURVO_SANITIZE} -fno-sanitize-recover=all
+    target_compile_options(${target} PRIVATE -fsanitize=${YURVO_SANITIZE} -fno-sanitize-recover=all
       -fno-omit-frame-pointer)
-    target_link_options(${target} ${scope} -fsanitize=${YURVO_SANITIZE})
+    target_link_options(${target} PRIVATE -fsanitize=${YURVO_SANITIZE})
   endif()
 endfunction()
 
@@ -23,8 +26,15 @@ function(yurvo_warnings target)
   endif()
 endfunction()
 
+# What our own targets share: flags, warnings, the house's own headers.
+function(yurvo_own target)
+  yurvo_flags(${target})
+  yurvo_warnings(${target})
+  target_include_directories(${target} PRIVATE ${PROJECT_SOURCE_DIR}/src)
+endfunction()
+
 function(yurvo_room name)
-  cmake_parse_arguments(room "" "" "LINKS;PACKAGES;PRIVATE_PACKAGES" ${ARGN})
+  cmake_parse_arguments(room "" "" "LINKS;PRIVATE_PACKAGES" ${ARGN})
   set(target yurvo_${name})
   file(GLOB sources CONFIGURE_DEPENDS ${PROJECT_SOURCE_DIR}/src/${name}/*.cpp)
   set(links ${room_LINKS})
@@ -32,13 +42,15 @@ function(yurvo_room name)
   if(sources)
     add_library(${target} STATIC ${sources})
     set(scope PUBLIC)
-    yurvo_warnings(${target})
+    yurvo_own(${target})
     target_link_libraries(${target} PRIVATE ${room_PRIVATE_PACKAGES})
+    target_compile_features(${target} PUBLIC cxx_std_20)
   else()
     add_library(${target} INTERFACE)
     set(scope INTERFACE)
+    target_compile_features(${target} INTERFACE cxx_std_20)
   endif()
-  yurvo_flags(${target} ${scope})
+  add_library(yurvo::${name} ALIAS ${target})
   target_include_directories(${target} ${scope} $<BUILD_INTERFACE:${PROJECT_SOURCE_DIR}/include>)
-  target_link_libraries(${target} ${scope} ${links} ${room_PACKAGES})
+  target_link_libraries(${target} ${scope} ${links})
 endfunction()

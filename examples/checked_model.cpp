@@ -3,6 +3,7 @@
 // hold between pictures.
 #define DOCTEST_CONFIG_IMPLEMENT_WITH_MAIN
 #include <doctest/doctest.h>
+#include <yurvo/model.hpp>
 #include <yurvo/yurvo.hpp>
 
 struct my_lambert {

@@ -1,7 +1,8 @@
 // The falloffs compared: the same lamp at five distances under each law.
 #include <cstdio>
+#include <initializer_list>
 
-#include <yurvo/yurvo.hpp>
+#include <yurvo/shading/formula.hpp>
 
 int main() {
     using yurvo::formula;

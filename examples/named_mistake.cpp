@@ -1,6 +1,7 @@
 // A formula with a mistake in it, and its name: the falloff divides by the distance where its square belongs.
 #include <cstdio>
 
+#include <yurvo/model.hpp>
 #include <yurvo/yurvo.hpp>
 
 struct mine : yurvo::formula {
@@ -12,8 +13,7 @@ int main() {
     buoys.view.width = 320;
     buoys.view.height = 200;
     const yurvo::picture drawn = yurvo::draw_with<mine>(buoys);
-    const yurvo::verify::diagnosis found =
-        yurvo::verify::diagnose(buoys, drawn, yurvo::verify::precision::floats);
+    const yurvo::verify::diagnosis found = yurvo::verify::diagnose(buoys, drawn, yurvo::pixel_format::floats);
     for (const yurvo::verify::mistake which : found.mistakes.front().which) {
         const yurvo::verify::mistake_entry& entry = yurvo::verify::entry_of(which);
         std::printf("%s: %s\nFix: %s\n", entry.id.data(), entry.what.data(), entry.fix.data());

@@ -2,6 +2,7 @@
 // it compiled for every instruction set, so that it runs as fast as the built-in ones.
 #include <cstdio>
 
+#include <yurvo/model.hpp>
 #include <yurvo/yurvo.hpp>
 
 #include "wrapped_diffuse.hpp"

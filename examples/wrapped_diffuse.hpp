@@ -2,7 +2,7 @@
 // point; ambient, base, the material's factors and emission are added for it.
 #pragma once
 
-#include <yurvo/shading/models.hpp>
+#include <yurvo/model.hpp>
 
 // Diffuse light that reaches around the edge of shadow, as it does in rope and sailcloth.
 struct wrapped_diffuse {

@@ -1,5 +1,5 @@
 // Code that must be refused, in words: compiled by a test that looks for them.
-#include <yurvo/pipeline/draw.hpp>
+#include <yurvo/model.hpp>
 
 struct float_only {
     yurvo::reflected<float> operator()(const yurvo::surface<float>&, const yurvo::arrival<float>&) const {

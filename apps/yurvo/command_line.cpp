@@ -1,6 +1,6 @@
 #include "yurvo/command_line/command_line.hpp"
 
-#include <csignal>
+#include <algorithm>
 #include <new>
 
 #include "session.hpp"
@@ -60,23 +60,9 @@ int parse_and_run(int argc, const char* const* argv, session& on) {
     root.set_version_flag("--version", "yurvo " YURVO_VERSION);
     root.require_subcommand(1);
     root.get_formatter()->column_width(34);
-    app::add_demo(root, on);
-    app::add_scenes(root, on);
-    app::add_draw(root, on);
-    app::add_layers(root, on);
-    app::add_rates(root, on);
-    app::add_turn(root, on);
-    app::add_curves(root, on);
-    app::add_cost(root, on);
-    app::add_check(root, on);
-    app::add_explain(root, on);
-    app::add_compare(root, on);
-    app::add_diagnose(root, on);
-    app::add_mistakes(root, on);
-    app::add_quiz(root, on);
-    app::add_new(root, on);
-    app::add_pack(root, on);
-    app::add_export(root, on);
+    for (const app::command_entry& one : app::commands()) {
+        one.add(*root.add_subcommand(one.name, one.says), on);
+    }
     root.footer(order_of_work); // after the commands, which would take it over
     require_known_command(root, argc, argv);
     try {
@@ -106,8 +92,6 @@ int complain(const session& on, const char* line, int status) {
 } // namespace
 
 int command_line(int argc, const char* const* argv, const tool& with) {
-    // A pipe that closes early is seen when it is written to.
-    std::signal(SIGPIPE, SIG_IGN);
     session on(with);
     try {
         return parse_and_run(argc, argv, on);

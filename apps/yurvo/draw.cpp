@@ -1,11 +1,28 @@
+#include "report/text.hpp"
 #include "session.hpp"
-
-#include <memory>
-#include <sstream>
-
+#include "yurvo/files/picture_file.hpp"
+#include "yurvo/picture/encoding.hpp"
 #include "yurvo/pipeline/show.hpp"
-#include "yurvo/pipeline/visibility.hpp"
 #include "yurvo/report/markers.hpp"
+
+namespace yurvo {
+
+namespace app {
+
+// How a PNG is written, and what is shown instead of light, as options say it.
+enum class encode_word : std::uint8_t { srgb, linear };
+enum class show_word : std::uint8_t { normals, cosine, depth, overflow };
+
+} // namespace app
+
+template <> struct names_of<app::encode_word> {
+    static constexpr std::array<std::string_view, 2> list{"srgb", "linear"};
+};
+template <> struct names_of<app::show_word> {
+    static constexpr std::array<std::string_view, 4> list{"normals", "cosine", "depth", "overflow"};
+};
+
+} // namespace yurvo
 
 namespace yurvo::app {
 
@@ -13,9 +30,18 @@ namespace {
 
 struct draw_options {
     scene_options from;
-    std::string output, terms, encode = "srgb", json_file, show, light, mistake;
+    std::string output, terms, encode = "srgb", show, light, mistake;
+    json_option data;
     bool markers = false;
     int threads = 0;
+};
+
+// What was drawn, and what is to be said of it.
+struct drawn_picture {
+    picture shown;
+    encoding how = encoding::srgb;
+    draw_statistics statistics;
+    std::string says;
 };
 
 term_choice terms_from(const std::string& list) {
@@ -23,9 +49,7 @@ term_choice terms_from(const std::string& list) {
         return {};
     }
     term_choice chosen{false, false, false, false};
-    std::istringstream words(list);
-    std::string word;
-    while (std::getline(words, word, ',')) {
+    for (const std::string& word : words_of(list)) {
         if (word == "ambient") {
             chosen.ambient = true;
         } else if (word == "diffuse") {
@@ -41,11 +65,6 @@ term_choice terms_from(const std::string& list) {
     }
     return chosen;
 }
-
-struct shown {
-    picture made;
-    std::string says; // what the picture means
-};
 
 // The scene with one light left, by its name; the first where none is named.
 scene with_one_light(const scene& of, const std::string& name) {
@@ -66,40 +85,48 @@ scene with_one_light(const scene& of, const std::string& name) {
     return made;
 }
 
-shown show(const drawable& drawn, const draw_options& options, work_done& done) {
-    scene of = drawn.scene;
+drawn_picture show(const loaded_scene& loaded, const draw_options& options) {
+    const auto what = word_of<show_word>(options.show, "--show");
+    scene of = loaded.of.scene;
     // These pictures show what the model is given, whatever it makes of it. The background stays black.
     of.view.background = {};
-    if (options.show == "normals") {
-        return {draw(of, show_normals{}, of.shading.rate, {}, &done),
-                "normals: red, green, blue are x, y, z from −1 to 1"};
-    }
-    if (options.show == "cosine") {
+    drawn_picture made;
+    switch (what) {
+    case show_word::normals:
+        made.shown = show_normals(of, &made.statistics);
+        made.how = encoding::linear; // normals are no colours: their codes are the numbers
+        made.says = "normals: red, green, blue are x, y, z from −1 to 1";
+        break;
+    case show_word::cosine: {
         const scene lit = with_one_light(of, options.light);
-        return {draw(lit, show_cosine{}, lit.shading.rate, {}, &done),
-                fmt::format("n·l of {}: white is 1, black 0, blue below 0", label_of(lit.lights[0], 0))};
+        made.shown = show_cosine(lit, &made.statistics);
+        made.says = fmt::format("n·l of {}: white is 1, black 0, blue below 0", label_of(lit.lights[0], 0));
+        break;
     }
-    if (options.show == "depth") {
-        const vec3<double> ahead = -make_camera(of.view).axes.backward;
-        const picture metres = draw(of, show_depth{ahead}, of.shading.rate, {}, &done);
-        if (!options.output.ends_with(".png")) {
-            return {metres, "depth: metres along the view, 0 where there is nothing"};
+    case show_word::depth: {
+        made.shown = show_depth(of, &made.statistics);
+        made.says = "depth: metres along the view, 0 where there is nothing";
+        if (options.output.ends_with(".png")) {
+            double least = 0;
+            double most = 0;
+            made.shown = depth_to_look_at(made.shown, least, most);
+            made.says = made.statistics.pixels == 0
+                            ? "depth: there is nothing"
+                            : fmt::format("depth: {} m is white, {} m the darkest grey",
+                                          report::digits(least), report::digits(most));
         }
-        double least = 0;
-        double most = 0;
-        picture made = depth_to_look_at(metres, least, most);
-        return {std::move(made), done.pixels == 0 ? "depth: there is nothing"
-                                                  : fmt::format("depth: {} m is white, {} m the darkest grey",
-                                                                digits(least), digits(most))};
+        break;
     }
-    if (options.show == "overflow") {
+    case show_word::overflow: {
         std::size_t pixels = 0;
-        picture made = show_overflow(drawn.draw({terms_from(options.terms)}, &done), pixels);
-        return {std::move(made),
-                fmt::format("overflow: {} pixels have a component above 1, in red", grouped(pixels))};
+        made.shown = show_overflow(
+            loaded.by->draw(loaded.of.scene, {terms_from(options.terms)}, &made.statistics), pixels);
+        made.says =
+            fmt::format("overflow: {} pixels have a component above 1, in red", report::grouped(pixels));
+        break;
     }
-    throw error({"--show", 0, 0}, "`" + options.show + "` is not known",
-                "normals, cosine, depth or overflow");
+    }
+    return made;
 }
 
 // `a, b and c`
@@ -112,43 +139,60 @@ std::string joined(const std::vector<std::string>& names) {
 }
 
 // The picture with mistakes in it, as the file is to hold it.
-picture draw_mistaken(const session& on, const drawable& drawn, const draw_options& options,
-                      const term_choice& terms, encoding how) {
+drawn_picture draw_mistaken(const session& on, const loaded_scene& loaded, const draw_options& options,
+                            encoding how) {
     const verify::mistake_set wrong = mistakes_from(options.mistake);
-    if (drawn.program) {
+    if (loaded.program) {
         throw error({"--mistake", 0, 0}, "a program has its own mistakes",
                     "--mistake or --program, not both");
     }
-    if (drawn.own != nullptr || !options.show.empty()) {
-        throw error({"--mistake", 0, 0},
-                    drawn.own != nullptr ? "the mistakes are those of the built-in models"
-                                         : "--show draws no light, so nothing of it can be wrong",
-                    drawn.own != nullptr ? "--model lambert, phong, blinn-phong or cel" : "one of the two");
+    if (!options.show.empty()) {
+        throw error({"--mistake", 0, 0}, "--show draws no light, so nothing of it can be wrong",
+                    "one of the two");
     }
     const bool codes = options.output.ends_with(".png") || options.output.ends_with(".PNG");
+    const verify::lit_by model =
+        loaded.by->own_model() != nullptr ? verify::lit_by::own_model : verify::lit_by::scene_model;
     for (const verify::mistake_entry& one : verify::all_mistakes()) {
         if (!wrong.has(one.which)) {
             continue;
         }
-        if (!verify::applies(one.which, drawn.scene)) {
-            on.remark(
-                fmt::format("`{}` has nothing to get wrong in this scene, and leaves the picture as it is; "
-                            "it applies to: {}",
-                            one.id, one.applies_to));
+        if (!verify::applies(one.which, loaded.of.scene, model)) {
+            on.remark(fmt::format(
+                "`{}` has nothing to get wrong in this scene, and leaves the picture as it is; it "
+                "applies to: {}",
+                one.id, one.applies_to));
         } else if (!codes && verify::is_of_codes(one.which)) {
             on.remark(
                 fmt::format("`{}` is made when codes are written; {} holds floats", one.id, options.output));
         }
     }
-    picture made = verify::draw_with_mistakes(drawn.scene, wrong, terms);
-    return codes ? picture_of(made.width, made.height, verify::codes_with(made, wrong, how), how) : made;
+    drawn_picture made;
+    made.how = how;
+    made.shown =
+        verify::mistaken_renderer(wrong, *loaded.by).draw(loaded.of.scene, {terms_from(options.terms)});
+    if (codes) {
+        made.shown =
+            picture_of(made.shown.width, made.shown.height, verify::codes_with(made.shown, wrong, how), how);
+    }
+    return made;
 }
 
-int run(session& on, const draw_options& options) {
-    require_picture_name(options.output);
-    if (options.encode != "srgb" && options.encode != "linear") {
-        throw error({"--encode", 0, 0}, "`" + options.encode + "` is not known", "srgb or linear");
+void add_markers(const session& on, const loaded_scene& loaded, picture& to) {
+    const report::marked marked = report::draw_markers(loaded.of.scene, to);
+    to = marked.drawn;
+    if (!marked.out_of_view.empty()) {
+        on.remark(joined(marked.out_of_view) + (marked.out_of_view.size() == 1 ? " lies" : " lie") +
+                  " outside the picture");
     }
+    if (!marked.hidden.empty()) {
+        on.remark(joined(marked.hidden) + (marked.hidden.size() == 1 ? " is" : " are") +
+                  " hidden behind something nearer");
+    }
+}
+
+void require_sense(const draw_options& options) {
+    require_picture_name(options.output);
     if (!options.light.empty() && options.show != "cosine") {
         throw error({"--light", 0, 0}, "it goes with --show cosine", "--show cosine, or no --light");
     }
@@ -156,104 +200,100 @@ int run(session& on, const draw_options& options) {
         throw error({"--threads", 0, 0}, "there are " + std::to_string(options.threads),
                     "a whole number up to 1024; 0 is as many as the machine has");
     }
-    const drawable drawn = options.from.load(on);
-    const term_choice terms = terms_from(options.terms);
-    work_done done;
-    shown result;
-    encoding how = options.encode == "linear" ? encoding::linear : encoding::srgb;
-    if (drawn.program && !options.show.empty()) {
+    if (!options.from.program.empty() && !options.show.empty()) {
         throw error({"--show", 0, 0}, "it shows what the built-in pipeline gives a model",
                     "--show or --program, not both");
     }
+}
+
+void tell(session& on, const draw_options& options, const loaded_scene& loaded, const drawn_picture& made) {
+    on.print("{}: {}x{}, {} per {}", options.output, made.shown.width, made.shown.height, loaded.model(),
+             loaded.rate());
     if (!options.mistake.empty()) {
-        result.made = draw_mistaken(on, drawn, options, terms, how);
-    } else if (options.show.empty()) {
-        result.made = drawn.draw({terms, options.threads}, &done);
+        on.print(", with the mistake {}\n", options.mistake);
+    } else if (loaded.program) {
+        on.print(", drawn by {}\n", loaded.by->drawn_by());
     } else {
-        result = show(drawn, options, done);
-        // Normals are no colours: their codes are the numbers.
-        how = options.show == "normals" ? encoding::linear : how;
+        on.print("; {} pixels drawn, the model run {} times\n", report::grouped(made.statistics.pixels),
+                 report::grouped(made.statistics.evaluations));
+    }
+    if (!made.says.empty()) {
+        on.print("{}\n", made.says);
+    }
+}
+
+int run(session& on, const draw_options& options) {
+    require_sense(options);
+    const encoding how = word_of<encode_word>(options.encode, "--encode") == encode_word::linear
+                             ? encoding::linear
+                             : encoding::srgb;
+    const loaded_scene loaded = options.from.load(on);
+    drawn_picture made;
+    if (!options.mistake.empty()) {
+        made = draw_mistaken(on, loaded, options, how);
+    } else if (!options.show.empty()) {
+        made = show(loaded, options);
+        made.how = options.show == "normals" ? made.how : how;
+    } else {
+        made.how = how;
+        made.shown =
+            loaded.by->draw(loaded.of.scene, {terms_from(options.terms), options.threads}, &made.statistics);
     }
     if (options.markers) {
-        const pipeline::stage staged = pipeline::make_stage(drawn.scene);
-        const pipeline::visibility visible = pipeline::find_visible(staged);
-        const report::marked marked = report::draw_markers(drawn.scene, result.made, visible.nearness);
-        result.made = marked.made;
-        if (!marked.out_of_view.empty()) {
-            on.remark(joined(marked.out_of_view) + (marked.out_of_view.size() == 1 ? " lies" : " lie") +
-                      " outside the picture");
-        }
-        if (!marked.hidden.empty()) {
-            on.remark(joined(marked.hidden) + (marked.hidden.size() == 1 ? " is" : " are") +
-                      " hidden behind something nearer");
-        }
+        add_markers(on, loaded, made.shown);
     }
-    write_picture(options.output, result.made, how);
-    if (speaks(options.json_file) && !options.mistake.empty()) {
-        on.print("{}: {}x{}, {} per {}, with the mistake {}\n", options.output, result.made.width,
-                 result.made.height, drawn.model, name_of(drawn.scene.shading.rate), options.mistake);
-    } else if (speaks(options.json_file) && drawn.program) {
-        on.print("{}: {}x{}, {} per {}, drawn by {}\n", options.output, result.made.width, result.made.height,
-                 drawn.model, name_of(drawn.scene.shading.rate), drawn.program->driver());
-    } else if (speaks(options.json_file)) {
-        on.print("{}: {}x{}, {} per {}; {} pixels drawn, the model run {} times\n", options.output,
-                 result.made.width, result.made.height, drawn.model, name_of(drawn.scene.shading.rate),
-                 grouped(done.pixels), grouped(done.evaluations));
-        if (!result.says.empty()) {
-            on.print("{}\n", result.says);
-        }
+    write_picture(options.output, made.shown, made.how);
+    if (options.data.speaks()) {
+        tell(on, options, loaded, made);
     }
-    write_json(on, options.json_file,
-               {{"scene", options.from.scene},
-                {"file", options.output},
-                {"size", {result.made.width, result.made.height}},
-                {"model", drawn.model},
-                {"rate", name_of(drawn.scene.shading.rate)},
-                {"mistake", options.mistake},
-                {"pixels", done.pixels},
-                {"evaluations", done.evaluations}});
+    options.data.write(on, {{"scene", options.from.scene},
+                            {"file", options.output},
+                            {"size", {made.shown.width, made.shown.height}},
+                            {"model", loaded.model()},
+                            {"rate", loaded.rate()},
+                            {"mistake", options.mistake},
+                            {"pixels", made.statistics.pixels},
+                            {"evaluations", made.statistics.evaluations}});
     return all_held;
 }
 
 } // namespace
 
-void add_draw(CLI::App& to, session& on) {
-    CLI::App* command = to.add_subcommand("draw", "Draw a scene into a picture file.");
+void add_draw(CLI::App& command, session& on) {
     auto options = std::make_shared<draw_options>();
-    options->from.add_to(*command, true);
-    options->from.add_program_to(*command);
+    options->from.add_to(command, true);
+    options->from.add_program_to(command);
     command
-        ->add_option("-o,--output", options->output,
-                     "the picture: .png (8 bits, sRGB), .exr or .pfm (linear floats, unclamped)")
+        .add_option("-o,--output", options->output,
+                    "the picture: .png (8 bits, sRGB), .exr or .pfm (linear floats, unclamped)")
         ->required()
         ->type_name("FILE");
     command
-        ->add_option("--terms", options->terms,
-                     "only these terms: ambient, diffuse, specular, emission, with commas between")
+        .add_option("--terms", options->terms,
+                    "only these terms: ambient, diffuse, specular, emission, with commas between")
         ->type_name("LIST");
     command
-        ->add_option(
+        .add_option(
             "--show", options->show,
             "instead of the light: normals, cosine (n·l of one light), depth, overflow (what is above 1)")
         ->type_name("WHAT");
     command
-        ->add_option("--light", options->light,
-                     "with --show cosine: which light; the first where none is named")
+        .add_option("--light", options->light,
+                    "with --show cosine: which light; the first where none is named")
         ->type_name("NAME");
-    command->add_flag("--markers", options->markers,
-                      "draw where the lights are: points, arrows and cones, named");
+    command.add_flag("--markers", options->markers,
+                     "draw where the lights are: points, arrows and cones, named");
     command
-        ->add_option("--encode", options->encode, "how a PNG is written: srgb (as displays expect) or linear")
+        .add_option("--encode", options->encode, "how a PNG is written: srgb (as displays expect) or linear")
         ->type_name("CURVE");
     command
-        ->add_option("--mistake", options->mistake,
-                     "with this mistake in it (see `yurvo mistakes`), or several with commas between")
+        .add_option("--mistake", options->mistake,
+                    "with this mistake in it (see `yurvo mistakes`), or several with commas between")
         ->type_name("ID");
-    command->add_option("--threads", options->threads, "at most so many threads; the picture is the same")
+    command.add_option("--threads", options->threads, "at most so many threads; the picture is the same")
         ->type_name("N");
-    command->add_option("--json", options->json_file, "what was drawn, as JSON; - for standard output")
-        ->type_name("FILE");
-    command->callback([&on, options] { on.run = [&on, options] { return run(on, *options); }; });
+    options->data.add_to(command, "what was drawn");
+    run_with(command, on, options, run);
 }
 
 } // namespace yurvo::app

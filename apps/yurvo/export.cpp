@@ -1,48 +1,44 @@
-#include "session.hpp"
-
-#include "starters.hpp"
-
+#include <algorithm>
 #include <filesystem>
-#include <memory>
 
+#include "report/text.hpp"
+#include "session.hpp"
 #include "yurvo/files/export_file.hpp"
 #include "yurvo/files/whole_file.hpp"
+#include "yurvo/program/starters.hpp"
 
 namespace yurvo::app {
 
 namespace {
 
 struct export_options {
-    std::string scene, output, language, json_file;
+    std::string scene, output, language;
+    json_option data;
 };
 
 // The scene's model as a shader program, in a folder.
 int export_shader(session& on, const export_options& options) {
-    const scene of = find_scene(on, options.scene);
-    const std::optional<shading_language> language = from_name<shading_language>(options.language);
-    if (!language) {
-        throw error({"--language", 0, 0}, "`" + options.language + "` is not known",
-                    listed(all_names<shading_language>()));
-    }
+    const scene of = named_scene(on, options.scene).scene;
     starter_choice chosen;
-    chosen.language = *language;
+    chosen.language = word_of<shading_language>(options.language, "--language");
     chosen.rate = of.shading.rate;
     chosen.shading = of.shading;
     chosen.most_lights = std::max<int>(1, static_cast<int>(of.lights.size()));
-    const std::vector<starter_file> files = starter_files(chosen, "shader");
-    write_starter(options.output, files);
     json data{{"scene", options.scene}, {"files", json::array()}, {"left_out", json::array()}};
-    for (const starter_file& one : files) {
+    std::vector<std::pair<std::string, std::string>> files;
+    for (const starter_file& one : starter_files(chosen, "shader")) {
+        files.emplace_back(one.name, one.text);
         data["files"].push_back(options.output + "/" + one.name);
-        if (speaks(options.json_file)) {
-            on.print("{}/{}: {} bytes\n", options.output, one.name, grouped(one.text.size()));
-        }
     }
-    if (speaks(options.json_file)) {
+    write_new_files(options.output, files);
+    if (options.data.speaks()) {
+        for (const auto& [name, text] : files) {
+            on.print("{}/{}: {} bytes\n", options.output, name, report::grouped(text.size()));
+        }
         on.print("\n{} per {}; `yurvo compare {} --program {}/shader.toml` holds it to the right picture.\n",
                  name_of(of.shading.model), name_of(of.shading.rate), options.scene, options.output);
     }
-    write_json(on, options.json_file, data);
+    options.data.write(on, data);
     return all_held;
 }
 
@@ -50,7 +46,7 @@ int run(session& on, const export_options& options) {
     if (!options.language.empty()) {
         return export_shader(on, options);
     }
-    const exported made = export_scene(find_scene(on, options.scene), options.output);
+    const exported made = export_scene(named_scene(on, options.scene).scene, options.output);
     const std::filesystem::path folder = std::filesystem::path(options.output).parent_path();
     json data{{"scene", options.scene}, {"files", json::array()}, {"left_out", made.left_out}};
     // What the first file names is there before it.
@@ -59,9 +55,9 @@ int run(session& on, const export_options& options) {
         write_whole(path, file->bytes);
         data["files"].push_back(path);
     }
-    if (speaks(options.json_file)) {
+    if (options.data.speaks()) {
         for (const exported_file& file : made.files) {
-            on.print("{}: {} bytes\n", (folder / file.name).string(), grouped(file.bytes.size()));
+            on.print("{}: {} bytes\n", (folder / file.name).string(), report::grouped(file.bytes.size()));
         }
         if (!made.left_out.empty()) {
             on.print("\nWhat this format cannot hold, and is left out:\n");
@@ -70,34 +66,23 @@ int run(session& on, const export_options& options) {
             }
         }
     }
-    write_json(on, options.json_file, data);
+    options.data.write(on, data);
     return all_held;
 }
 
 } // namespace
 
-void add_export(CLI::App& to, session& on) {
-    CLI::App* command = to.add_subcommand(
-        "export",
-        "Write a scene for other programs: .obj with its .mtl, or .gltf / .glb with KHR_lights_punctual.");
+void add_export(CLI::App& command, session& on) {
     auto options = std::make_shared<export_options>();
+    add_scene_name(command, options->scene);
     command
-        ->add_option("scene", options->scene,
-                     "a scene's name (see `yurvo scenes`) or the path of a scene file")
-        ->required()
-        ->type_name("SCENE");
-    command
-        ->add_option("-o,--output", options->output,
-                     "the file: .obj, .gltf or .glb; with --language a folder")
+        .add_option("-o,--output", options->output, "the file: .obj, .gltf or .glb; with --language a folder")
         ->required()
         ->type_name("FILE");
-    command->add_option("--language", options->language,
-                        "the scene's model as a shader program instead: glsl, glsl-es, glsl-vulkan or hlsl");
-    command
-        ->add_option("--json", options->json_file,
-                     "what was written and what was left out, as JSON; - for standard output")
-        ->type_name("FILE");
-    command->callback([&on, options] { on.run = [&on, options] { return run(on, *options); }; });
+    command.add_option("--language", options->language,
+                       "the scene's model as a shader program instead: glsl, glsl-es, glsl-vulkan or hlsl");
+    options->data.add_to(command, "what was written and what was left out");
+    run_with(command, on, options, run);
 }
 
 } // namespace yurvo::app

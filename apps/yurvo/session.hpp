@@ -1,30 +1,27 @@
-// session: what every command has at hand.
+// session: what every command has at hand: where it prints, and the scene and renderer that its options name.
 #pragma once
 
 #include <functional>
 #include <memory>
 #include <string>
-#include <string_view>
 #include <vector>
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
+#include "report/json.hpp"
 #include "yurvo/command_line/command_line.hpp"
-#include "yurvo/files/picture_file.hpp"
-#include "yurvo/pipeline/any_model.hpp"
-#include "yurvo/pipeline/draw.hpp"
-#include "yurvo/program/subject.hpp"
+#include "yurvo/picture/pixel_format.hpp"
+#include "yurvo/program/program_renderer.hpp"
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
-#include "yurvo/scene/scene.hpp"
-#include "yurvo/verify/check.hpp"
+#include "yurvo/study/named_scene.hpp"
 #include "yurvo/verify/mistakes.hpp"
 
 namespace yurvo::app {
 
-using json = nlohmann::ordered_json;
+using report::json;
 
 enum exit_status { all_held = 0, not_held = 1, bad_input = 2, missing = 3 };
 
@@ -54,28 +51,25 @@ class session {
     [[nodiscard]] const tool& with() const { return with_; }
 };
 
-// A scene and what draws it: the built-in pipeline, or a model of the user's.
-struct drawable {
-    yurvo::scene scene;
-    std::string model; // its name
-    const any_model* own = nullptr;
-    std::shared_ptr<const program_subject> program; // a shader of the user's, or null
+// Where a command's data goes besides what it prints.
+struct json_option {
+    std::string file;
 
-    [[nodiscard]] picture draw(const draw_settings& settings = {}, work_done* done = nullptr) const {
-        return draw_scene(scene, settings, done);
-    }
-    // Another scene with the same model.
-    [[nodiscard]] picture draw_scene(const yurvo::scene& of, const draw_settings& settings = {},
-                                     work_done* done = nullptr) const {
-        if (program) {
-            return draw_program(of, settings);
-        }
-        return own != nullptr ? own->draw(of, of.shading.rate, settings, done)
-                              : yurvo::draw(of, settings, done);
-    }
+    void add_to(CLI::App& command, const std::string& what);
+    // With JSON on standard output nothing else is printed there.
+    [[nodiscard]] bool speaks() const { return file != "-"; }
+    // To the file, or to standard output for `-`. Nothing where none was asked for.
+    void write(session& on, const json& data) const;
+};
 
-  private:
-    [[nodiscard]] picture draw_program(const yurvo::scene& of, const draw_settings& settings) const;
+// A scene and what draws it: the built-in pipeline, a model of the user's, or a shader of the user's.
+struct loaded_scene {
+    study::named_scene of;
+    std::shared_ptr<const renderer> by;
+    std::shared_ptr<const program_renderer> program; // the same, where it is one; or null
+
+    [[nodiscard]] std::string model() const { return by->name_for(of.scene); }
+    [[nodiscard]] std::string_view rate() const { return name_of(of.scene.shading.rate); }
 };
 
 // The options by which commands change a scene before they draw it.
@@ -86,96 +80,77 @@ struct scene_options {
     void add_to(CLI::App& command, bool with_rate);
     void add_program_to(CLI::App& command); // --program, for the commands that take one
     // The scene by its name or path, changed. Throws yurvo::error.
-    [[nodiscard]] drawable load(const session& on) const;
+    [[nodiscard]] loaded_scene load(const session& on) const;
 };
 
-// A reference scene, a demo scene, or a file.
-// What its files lack is remarked.
-scene find_scene(const session& on, const std::string& name);
+// The scene by its name or path; what its files lack is remarked.
+study::named_scene named_scene(const session& on, const std::string& name);
+void add_scene_name(CLI::App& command, std::string& name);
 
 // A program file, compiled and bound; what is unused in it is remarked.
-std::shared_ptr<const program_subject> open_program(const session& on, const std::string& file);
+std::shared_ptr<const program_renderer> open_program(const session& on, const std::string& file);
 
-// The names of the scenes that come with the tool besides the reference scenes, and what each shows.
-struct demo_scene {
-    std::string name, title;
+// A picture from elsewhere.
+struct picture_options {
+    std::string file, as;
+
+    void add_to(CLI::App& command, const std::string& what);
+    void add_as_to(CLI::App& command); // --as alone
+    // How a PNG's codes are taken, by --as; a picture of floats holds floats. Throws yurvo::error.
+    [[nodiscard]] pixel_format format() const;
+    [[nodiscard]] picture read() const;
 };
-std::vector<demo_scene> demo_scenes();
-
-// Data to a file, or to standard output for `-`. Nothing where the name is empty.
-void write_json(session& on, const std::string& file, const json& data);
 
 // The mistakes of a list of ids with commas between. Throws yurvo::error, with the nearest id.
 verify::mistake_set mistakes_from(const std::string& list);
-// How a PNG's codes are taken, by --as; a picture of floats holds floats. Throws yurvo::error.
-verify::precision precision_of(const std::string& picture, const std::string& as);
-// A picture from elsewhere, read as it holds its colours.
-picture read_found(const std::string& file, verify::precision held);
 
-// With JSON on standard output nothing else is printed there.
-inline bool speaks(const std::string& json_file) { return json_file != "-"; }
+// The words of a list with commas between.
+std::vector<std::string> words_of(const std::string& list);
 
-json json_of(const std::vector<double>& values);
-json json_of(const rgb<double>& color);
-json json_of(const vec3<double>& vector);
-// JSON has no infinity: what is not a finite number is null there.
-json number_or_null(double value);
-json json_of(const rgb<float>& color);
+// A word as one of an enumeration's. Throws yurvo::error with what the option takes.
+template <class Enum> Enum word_of(const std::string& word, const std::string& option) {
+    const std::optional<Enum> known = from_name<Enum>(word);
+    if (!known) {
+        throw error({option, 0, 0}, "`" + word + "` is not known", listed(all_names<Enum>()));
+    }
+    return *known;
+}
 
-// Broken between words into lines of at most 110 columns; those after the first begin with `indent` spaces.
-std::string wrapped(const std::string& text, std::size_t indent);
-// `523,776`
-std::string grouped(std::uint64_t number);
-// Three significant digits, as a person would write them.
-std::string digits(double value);
-// `(0.56, 0.38, 0.18)`
-std::string triple(const std::vector<double>& values, int precision);
+// Each option's file is not written over: a folder of files that are new.
+void write_new_files(const std::string& folder,
+                     const std::vector<std::pair<std::string, std::string>>& files);
 
-void add_draw(CLI::App& to, session& on);
-void add_rates(CLI::App& to, session& on);
-void add_check(CLI::App& to, session& on);
-void add_scenes(CLI::App& to, session& on);
-void add_demo(CLI::App& to, session& on);
-void add_export(CLI::App& to, session& on);
-void add_layers(CLI::App& to, session& on);
-void add_turn(CLI::App& to, session& on);
-void add_curves(CLI::App& to, session& on);
-void add_cost(CLI::App& to, session& on);
-void add_mistakes(CLI::App& to, session& on);
-void add_explain(CLI::App& to, session& on);
-void add_compare(CLI::App& to, session& on);
-void add_diagnose(CLI::App& to, session& on);
-void add_quiz(CLI::App& to, session& on);
-void add_new(CLI::App& to, session& on);
-void add_pack(CLI::App& to, session& on);
-
-// What `layers` makes, for `demo` as well.
-struct layers_result {
-    json data;
-    std::string text;
-    picture sheet;
+// A command: what it is called, what it does in a sentence, and what adds its options and runs it.
+struct command_entry {
+    const char* name;
+    const char* says;
+    void (*add)(CLI::App& command, session& on);
 };
-layers_result show_layers(const drawable& of, const std::string& name, const std::string& panels_folder);
-picture show_turn(const drawable& of, const std::string& name, const std::string& what, int steps,
-                  const std::string& which, json& data, std::string& text);
-picture show_curves(const scene& of, const std::string& name, json& data);
-// A built-in scene as it is.
-drawable drawable_of(const scene& of);
+// In the order of work.
+const std::vector<command_entry>& commands();
 
-// What `rates` makes, for `demo` as well.
-struct rates_result {
-    json data;
-    std::string text;
-    picture sheet;
-};
-rates_result compare_rates(const drawable& of, const std::string& name);
+void add_check(CLI::App& command, session& on);
+void add_compare(CLI::App& command, session& on);
+void add_cost(CLI::App& command, session& on);
+void add_curves(CLI::App& command, session& on);
+void add_demo(CLI::App& command, session& on);
+void add_diagnose(CLI::App& command, session& on);
+void add_draw(CLI::App& command, session& on);
+void add_explain(CLI::App& command, session& on);
+void add_export(CLI::App& command, session& on);
+void add_layers(CLI::App& command, session& on);
+void add_mistakes(CLI::App& command, session& on);
+void add_new(CLI::App& command, session& on);
+void add_pack(CLI::App& command, session& on);
+void add_quiz(CLI::App& command, session& on);
+void add_rates(CLI::App& command, session& on);
+void add_scenes(CLI::App& command, session& on);
+void add_turn(CLI::App& command, session& on);
 
-// What `check` finds, for `demo` as well.
-struct check_outcome {
-    json data;
-    std::string text;
-    std::size_t passed = 0, failed = 0;
-};
-check_outcome run_checks(session& on, const std::vector<std::string>& scenes);
+// Has `run(on, options)` called when the command is.
+template <class Options, class Run>
+void run_with(CLI::App& command, session& on, std::shared_ptr<Options> options, Run run) {
+    command.callback([&on, options, run] { on.run = [&on, options, run] { return run(on, *options); }; });
+}
 
 } // namespace yurvo::app

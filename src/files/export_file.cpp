@@ -2,7 +2,7 @@
 
 #include <set>
 
-#include "exporting.hpp"
+#include "files/exporting.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"

@@ -5,7 +5,8 @@
 #include <Eigen/Geometry>
 #include <nlohmann/json.hpp>
 
-#include "exporting.hpp"
+#include "files/exporting.hpp"
+#include "yurvo/geometry/transform.hpp"
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
 

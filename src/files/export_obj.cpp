@@ -3,7 +3,8 @@
 
 #include <fmt/format.h>
 
-#include "exporting.hpp"
+#include "files/exporting.hpp"
+#include "yurvo/geometry/transform.hpp"
 #include "yurvo/scene/names.hpp"
 
 namespace yurvo::files {

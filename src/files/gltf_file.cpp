@@ -4,7 +4,6 @@
 #include <set>
 
 #include <Eigen/Geometry>
-#include <Eigen/LU>
 
 // The library only parses; pictures are decoded here.
 #define TINYGLTF_NO_STB_IMAGE_WRITE
@@ -13,7 +12,7 @@
 #define TINYGLTF_NO_INCLUDE_STB_IMAGE_WRITE
 #include <tiny_gltf.h>
 
-#include "mesh_reading.hpp"
+#include "files/mesh_reading.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/geometry/transform.hpp"
 
@@ -180,8 +179,8 @@ class gltf_reader {
         require_components(positions, 3, 3, "positions");
         count = positions.count;
         const auto first = static_cast<std::uint32_t>(shape.positions.size());
-        const bool identity = to_mesh.isIdentity(0);
-        const matrix3 of_normals = identity ? matrix3(matrix3::Identity()) : normal_matrix(to_mesh);
+        const bool identity = to_mesh == matrix4::identity();
+        const matrix3 of_normals = identity ? matrix3::identity() : normal_matrix(to_mesh);
         const int normal_index = attribute("NORMAL");
         const elements normals = normal_index < 0 ? elements{} : find(normal_index, "normals");
         const int texcoord_index = attribute("TEXCOORD_" + std::to_string(texcoord_set(primitive)));
@@ -311,7 +310,7 @@ class gltf_reader {
     [[nodiscard]] matrix4 transform_of(const tinygltf::Node& node) const {
         Eigen::Affine3d made = Eigen::Affine3d::Identity();
         if (node.matrix.size() == 16) {
-            made.matrix() = Eigen::Map<const matrix4>(node.matrix.data());
+            made.matrix() = Eigen::Map<const Eigen::Matrix4d>(node.matrix.data());
         } else {
             if (node.translation.size() == 3) {
                 made.translate(Eigen::Vector3d(node.translation.data()));
@@ -325,7 +324,9 @@ class gltf_reader {
                 made.scale(Eigen::Vector3d(node.scale.data()));
             }
         }
-        return made.matrix();
+        matrix4 plain;
+        Eigen::Map<Eigen::Matrix4d>(plain.values.data()) = made.matrix();
+        return plain;
     }
 
     void add_node(int which, const matrix4& above) {
@@ -339,8 +340,9 @@ class gltf_reader {
         }
         const matrix4 to_mesh = above * transform_of(node);
         if (node.mesh >= 0) {
-            const double determinant = to_mesh.topLeftCorner<3, 3>().determinant();
-            if (!to_mesh.allFinite() || determinant == 0) {
+            const bool finite = std::all_of(to_mesh.values.begin(), to_mesh.values.end(),
+                                            [](double value) { return std::isfinite(value); });
+            if (!finite || determinant(linear_part(to_mesh)) == 0) {
                 broken("node " + std::to_string(which) + " has a matrix that is singular or not finite",
                        "one that keeps three dimensions");
             }
@@ -397,7 +399,7 @@ class gltf_reader {
         for (const tinygltf::Material& material : model_.materials) {
             add_material(material, files);
         }
-        const matrix4 identity = matrix4::Identity();
+        const matrix4 identity = matrix4::identity();
         if (model_.scenes.empty()) {
             std::set<int> children;
             for (const tinygltf::Node& node : model_.nodes) {

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <filesystem>
 
-#include "mesh_reading.hpp"
+#include "files/mesh_reading.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/geometry/normals.hpp"
 

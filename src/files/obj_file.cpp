@@ -9,7 +9,7 @@
 
 #include <tiny_obj_loader.h>
 
-#include "mesh_reading.hpp"
+#include "files/mesh_reading.hpp"
 
 namespace yurvo::files {
 

@@ -1,4 +1,4 @@
-#include "object_reader.hpp"
+#include "files/object_reader.hpp"
 
 #include <algorithm>
 #include <memory>

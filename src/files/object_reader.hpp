@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "toml_section.hpp"
+#include "files/toml_section.hpp"
 #include "yurvo/files/mesh_file.hpp"
 #include "yurvo/scene/scene.hpp"
 

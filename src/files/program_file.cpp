@@ -1,6 +1,6 @@
 #include "yurvo/files/program_file.hpp"
 
-#include "toml_section.hpp"
+#include "files/toml_section.hpp"
 #include "yurvo/files/mesh_file.hpp"
 #include "yurvo/files/whole_file.hpp"
 

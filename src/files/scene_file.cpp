@@ -3,8 +3,8 @@
 #include <algorithm>
 #include <set>
 
-#include "object_reader.hpp"
-#include "toml_section.hpp"
+#include "files/object_reader.hpp"
+#include "files/toml_section.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/files/whole_file.hpp"
 #include "yurvo/scene/validate.hpp"

@@ -1,4 +1,4 @@
-#include "toml_section.hpp"
+#include "files/toml_section.hpp"
 
 #include <algorithm>
 

@@ -1,4 +1,4 @@
-#include "yurvo/geometry/clusters.hpp"
+#include "geometry/clusters.hpp"
 
 #include <algorithm>
 #include <cmath>

@@ -10,7 +10,35 @@ namespace {
 Eigen::Vector3d eigen(const vec3<double>& v) { return {v.x, v.y, v.z}; }
 vec3<double> plain(const Eigen::Vector3d& v) { return {v.x(), v.y(), v.z()}; }
 
+Eigen::Matrix3d eigen(const matrix3& m) { return Eigen::Map<const Eigen::Matrix3d>(m.values.data()); }
+Eigen::Matrix4d eigen(const matrix4& m) { return Eigen::Map<const Eigen::Matrix4d>(m.values.data()); }
+matrix3 plain(const Eigen::Matrix3d& m) {
+    matrix3 made;
+    Eigen::Map<Eigen::Matrix3d>(made.values.data()) = m;
+    return made;
+}
+matrix4 plain(const Eigen::Matrix4d& m) {
+    matrix4 made;
+    Eigen::Map<Eigen::Matrix4d>(made.values.data()) = m;
+    return made;
+}
+
 } // namespace
+
+matrix3 operator*(const matrix3& a, const matrix3& b) { return plain(Eigen::Matrix3d(eigen(a) * eigen(b))); }
+matrix4 operator*(const matrix4& a, const matrix4& b) { return plain(Eigen::Matrix4d(eigen(a) * eigen(b))); }
+matrix3 transposed(const matrix3& of) { return plain(Eigen::Matrix3d(eigen(of).transpose())); }
+matrix4 inverse(const matrix4& of) { return plain(Eigen::Matrix4d(eigen(of).inverse())); }
+double determinant(const matrix3& of) { return eigen(of).determinant(); }
+matrix3 linear_part(const matrix4& of) { return plain(Eigen::Matrix3d(eigen(of).topLeftCorner<3, 3>())); }
+matrix4 as_matrix4(const matrix3& of) {
+    Eigen::Matrix4d made = Eigen::Matrix4d::Identity();
+    made.topLeftCorner<3, 3>() = eigen(of);
+    return plain(made);
+}
+matrix3 turn_about_y(double angle) {
+    return plain(Eigen::Matrix3d(Eigen::AngleAxisd(angle, Eigen::Vector3d::UnitY()).toRotationMatrix()));
+}
 
 matrix4 object_to_world(const placement& placed) {
     using Eigen::AngleAxisd;
@@ -21,24 +49,23 @@ matrix4 object_to_world(const placement& placed) {
     transform.rotate(AngleAxisd(placed.rotation.y, Vector3d::UnitY()));
     transform.rotate(AngleAxisd(placed.rotation.x, Vector3d::UnitX()));
     transform.scale(eigen(placed.scale));
-    return transform.matrix();
+    return plain(Eigen::Matrix4d(transform.matrix()));
 }
 
 matrix3 normal_matrix(const matrix4& object_to_world) {
-    const matrix3 linear = object_to_world.topLeftCorner<3, 3>();
-    return linear.inverse().transpose();
+    const Eigen::Matrix3d linear = eigen(object_to_world).topLeftCorner<3, 3>();
+    return plain(Eigen::Matrix3d(linear.inverse().transpose()));
 }
 
-bool mirrors(const matrix4& object_to_world) {
-    return object_to_world.topLeftCorner<3, 3>().determinant() < 0;
-}
+bool mirrors(const matrix4& object_to_world) { return determinant(linear_part(object_to_world)) < 0; }
 
 vec3<double> transform_point(const matrix4& matrix, const vec3<double>& point) {
-    return plain(matrix.topLeftCorner<3, 3>() * eigen(point) + matrix.topRightCorner<3, 1>());
+    const Eigen::Map<const Eigen::Matrix4d> m(matrix.values.data());
+    return plain(Eigen::Vector3d(m.topLeftCorner<3, 3>() * eigen(point) + m.topRightCorner<3, 1>()));
 }
 
 vec3<double> transform_direction(const matrix3& matrix, const vec3<double>& direction) {
-    return plain(matrix * eigen(direction));
+    return plain(Eigen::Vector3d(Eigen::Map<const Eigen::Matrix3d>(matrix.values.data()) * eigen(direction)));
 }
 
 view_axes look_at(const vec3<double>& eye, const vec3<double>& target, const vec3<double>& up) {

@@ -1,9 +1,130 @@
-#include "yurvo/pipeline/draw.hpp"
+#include "yurvo/model.hpp"
+
+#include "pipeline/built_in_shader.hpp"
+#include "pipeline/frame.hpp"
+#include "pipeline/parallel.hpp"
+#include "pipeline/stage.hpp"
+#include "yurvo/scene/validate.hpp"
 
 namespace yurvo {
 
-picture draw(const scene& from, const draw_settings& settings, work_done* done) {
-    return draw_with<formula>(from, settings, done);
+namespace pipeline {
+
+namespace {
+
+stage stage_of(const scene& of, const draw_settings& settings) {
+    require_valid(of);
+    stage made = make_stage(of);
+    made.terms = settings.terms;
+    return made;
+}
+
+// One scene in one frame, under a shader that is kept by whoever made it.
+class repeated_frame final : public repeated_drawing {
+    scene of_;
+    stage staged_;
+    int threads_;
+    owned_shader shader_;
+    frame frame_;
+
+  public:
+    template <class Make>
+    repeated_frame(const scene& of, const draw_settings& settings, const Make& make_shader_for)
+        : of_(of),
+          staged_(stage_of(of, settings)),
+          threads_(settings.threads),
+          shader_(make_shader_for(of_)) {}
+
+    const picture& draw() override {
+        const picture* drawn = nullptr;
+        with_threads(threads_, [&] { drawn = &frame_.draw(staged_, shader_.shade); });
+        return *drawn;
+    }
+    [[nodiscard]] draw_statistics statistics() const override { return frame_.statistics(); }
+};
+
+} // namespace
+
+template <class Scalar>
+picture draw_with_shader(const scene& of, const shader<Scalar>& with, const draw_settings& settings,
+                         draw_statistics* statistics) {
+    const stage staged = stage_of(of, settings);
+    frame once;
+    with_threads(settings.threads, [&] { once.draw(staged, with); });
+    if (statistics != nullptr) {
+        *statistics = once.statistics();
+    }
+    return once.take();
+}
+
+template picture draw_with_shader(const scene&, const shader<float>&, const draw_settings&, draw_statistics*);
+template picture draw_with_shader(const scene&, const shader<double>&, const draw_settings&,
+                                  draw_statistics*);
+
+} // namespace pipeline
+
+namespace {
+
+// The keys of `lambert` are always valid; the model given is what runs.
+scene without_model(const scene& of) {
+    scene made = of;
+    made.shading.model = model_kind::lambert;
+    return made;
+}
+
+class scene_model_renderer final : public renderer {
+  public:
+    [[nodiscard]] picture draw(const scene& of, const draw_settings& settings,
+                               draw_statistics* statistics) const override {
+        return yurvo::draw(of, settings, statistics);
+    }
+    [[nodiscard]] std::unique_ptr<repeated_drawing> repeat(const scene& of,
+                                                           const draw_settings& settings) const override {
+        return std::make_unique<pipeline::repeated_frame>(of, settings, pipeline::built_in_shader);
+    }
+};
+
+} // namespace
+
+const renderer& built_in_renderer() {
+    static const scene_model_renderer only;
+    return only;
+}
+
+picture model_renderer::draw(const scene& of, const draw_settings& settings,
+                             draw_statistics* statistics) const {
+    return pipeline::draw_with_shader(without_model(of), model_->in_float(), settings, statistics);
+}
+
+std::unique_ptr<repeated_drawing> model_renderer::repeat(const scene& of,
+                                                         const draw_settings& settings) const {
+    return std::make_unique<pipeline::repeated_frame>(without_model(of), settings, [&](const scene&) {
+        return pipeline::owned_shader{nullptr, model_->in_float()};
+    });
+}
+
+fitted_scene model_renderer::fit(const scene& of) const {
+    fitted_scene made{of, {}, ""};
+    made.fitted->shading.model = model_->equals().value_or(of.shading.model);
+    return made;
+}
+
+std::string model_renderer::name_for(const scene& /*of*/) const { return name_; }
+
+std::vector<rate> model_renderer::rates_for(const scene& of) const {
+    return possible_rates(without_model(of));
+}
+
+picture draw(const scene& of, const draw_settings& settings, draw_statistics* statistics) {
+    const pipeline::owned_shader own = pipeline::built_in_shader(of);
+    return pipeline::draw_with_shader(of, own.shade, settings, statistics);
+}
+
+picture draw(const scene& of, const any_model& model, rate at, const draw_settings& settings,
+             draw_statistics* statistics) {
+    scene placed = without_model(of);
+    placed.shading.rate = at;
+    return pipeline::draw_with_shader(placed, model->in_float(), settings, statistics);
 }
 
 } // namespace yurvo

@@ -3,7 +3,7 @@
 
 #include <optional>
 
-#include "yurvo/pipeline/stage.hpp"
+#include "pipeline/stage.hpp"
 
 namespace yurvo::pipeline {
 

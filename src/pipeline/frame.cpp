@@ -1,4 +1,4 @@
-#include "yurvo/pipeline/frame.hpp"
+#include "pipeline/frame.hpp"
 
 #include <algorithm>
 #include <atomic>
@@ -13,9 +13,9 @@
 #include <xmmintrin.h>
 #endif
 
-#include "tile_shading.hpp"
-#include "tile_visibility.hpp"
-#include "yurvo/pipeline/parallel.hpp"
+#include "pipeline/parallel.hpp"
+#include "pipeline/tile_shading.hpp"
+#include "pipeline/tile_visibility.hpp"
 
 namespace yurvo::pipeline {
 
@@ -74,8 +74,7 @@ class timed {
 struct frame::parts {
     frame_settings settings;
     picture made;
-    work_done done;
-    time_spent spent;
+    draw_statistics statistics;
     projected_scene vertices;
     vertex_normals<float> normals;
     vertex_normals<double> normals_in_double;
@@ -143,11 +142,11 @@ struct frame::parts {
             const subnormals_flushed flush;
             shading_now.shade(at, seen, scratches.local(), into);
         });
-        done = shading_now.done();
         constexpr double nanosecond = 1e-9;
-        spent = {static_cast<double>(vertex_time) * nanosecond,
-                 static_cast<double>(visibility_time) * nanosecond,
-                 static_cast<double>(shading_time) * nanosecond};
+        statistics = shading_now.done();
+        statistics.vertex_seconds = static_cast<double>(vertex_time) * nanosecond;
+        statistics.visibility_seconds = static_cast<double>(visibility_time) * nanosecond;
+        statistics.shading_seconds = static_cast<double>(shading_time) * nanosecond;
     }
 };
 
@@ -199,7 +198,6 @@ visibility frame::see(const stage& from) {
     return found;
 }
 
-const work_done& frame::done() const { return parts_->done; }
-const time_spent& frame::spent() const { return parts_->spent; }
+const draw_statistics& frame::statistics() const { return parts_->statistics; }
 
 } // namespace yurvo::pipeline

@@ -1,6 +1,6 @@
-#include "wide/kernels.hpp"
+#include "pipeline/wide/kernels.hpp"
 
-#include "wide/lanes.hpp"
+#include "pipeline/wide/lanes.hpp"
 
 namespace yurvo::pipeline::wide {
 

@@ -1,4 +1,4 @@
-#include "light_reach.hpp"
+#include "pipeline/light_reach.hpp"
 
 #include <algorithm>
 #include <cmath>

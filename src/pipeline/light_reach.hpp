@@ -9,7 +9,7 @@
 #include <cstddef>
 #include <vector>
 
-#include "wide/attributes.hpp"
+#include "pipeline/wide/attributes.hpp"
 #include "yurvo/shading/light.hpp"
 
 namespace yurvo::pipeline {

@@ -1,9 +1,7 @@
-#include "yurvo/pipeline/probe.hpp"
+#include "pipeline/probe.hpp"
 
-#include "field_rays.hpp"
-#include "yurvo/pipeline/draw.hpp"
-#include "yurvo/pipeline/interpolation.hpp"
-#include "yurvo/shading/shade.hpp"
+#include "pipeline/field_rays.hpp"
+#include "pipeline/interpolation.hpp"
 
 namespace yurvo::pipeline {
 
@@ -48,30 +46,6 @@ std::optional<seen_point> probe(const stage& from, const visibility& visible, in
         point.normal = -point.normal;
     }
     return point;
-}
-
-rgb<double> color_at(const stage& from, const shading_choice& shading, const seen_point& point,
-                     const term_choice& terms) {
-    const material& look = from.materials[point.material].look;
-    surface<double> s;
-    s.position = point.position - from.seen_from.eye;
-    s.normal = point.normal;
-    s.to_eye = formula::to_eye(s.position, from.lit_eye - from.seen_from.eye);
-    s.base = look.base;
-    s.ambient = look.ambient;
-    s.diffuse = look.diffuse;
-    s.specular = look.specular;
-    s.shininess = look.shininess;
-    s.emission = look.emission;
-    std::vector<ready_light<double>> lights;
-    for (const light& light : from.lights.front()) {
-        lights.push_back(make_ready<double>(light, from.seen_from.eye));
-    }
-    const finish_settings<double> settings{from.ambient_light, from.rule, terms};
-    const outgoing<double> lit = with_model<formula>(shading, [&](const auto& model) {
-        return shade(model, s, std::span<const ready_light<double>>(lights), settings);
-    });
-    return lit.tinted + lit.untinted;
 }
 
 } // namespace yurvo::pipeline

@@ -1,8 +1,71 @@
 #include "yurvo/pipeline/show.hpp"
 
 #include <algorithm>
+#include <limits>
+
+#include "yurvo/geometry/transform.hpp"
+#include "yurvo/model.hpp"
 
 namespace yurvo {
+
+namespace {
+
+// World-space normals: each component from −1 to 1 as 0 to 1.
+struct normals_model {
+    static constexpr bool needs_lights = false;
+    template <class Real> reflected<Real> operator()(const surface<Real>&, const arrival<Real>&) const {
+        return {};
+    }
+    template <class Real>
+    outgoing<Real> finish(const surface<Real>& s, const reflected<Real>&,
+                          const finish_settings<scalar_t<Real>>&) const {
+        const auto half = [](const Real& c) { return (c + Real(1)) * Real(0.5); };
+        return {{}, {half(s.normal.x), half(s.normal.y), half(s.normal.z)}};
+    }
+};
+
+// n·l of the only light: from grey through white where it is lit, blue where it is below zero.
+struct cosine_model {
+    template <class Real> reflected<Real> operator()(const surface<Real>& s, const arrival<Real>& in) const {
+        return {rgb<Real>(dot(s.normal, in.to_light)), {}};
+    }
+    template <class Real>
+    outgoing<Real> finish(const surface<Real>&, const reflected<Real>& sum,
+                          const finish_settings<scalar_t<Real>>&) const {
+        const Real lit = max(sum.diffuse.r, Real(0));
+        const Real behind = max(-sum.diffuse.r, Real(0));
+        return {{}, {lit, lit, max(lit, behind)}};
+    }
+};
+
+// Metres from the eye along the view.
+struct depth_model {
+    static constexpr bool needs_lights = false;
+    vec3<double> ahead; // the view's direction, unit
+    template <class Real> reflected<Real> operator()(const surface<Real>&, const arrival<Real>&) const {
+        return {};
+    }
+    template <class Real>
+    outgoing<Real> finish(const surface<Real>& s, const reflected<Real>&,
+                          const finish_settings<scalar_t<Real>>&) const {
+        return {{}, rgb<Real>(dot(s.position, vec3<Real>(vec3<scalar_t<Real>>(ahead))))};
+    }
+};
+
+} // namespace
+
+picture show_normals(const scene& of, draw_statistics* statistics) {
+    return draw(of, normals_model{}, of.shading.rate, {}, statistics);
+}
+
+picture show_cosine(const scene& of, draw_statistics* statistics) {
+    return draw(of, cosine_model{}, of.shading.rate, {}, statistics);
+}
+
+picture show_depth(const scene& of, draw_statistics* statistics) {
+    const vec3<double> ahead = -make_camera(of.view).axes.backward;
+    return draw(of, depth_model{ahead}, of.shading.rate, {}, statistics);
+}
 
 picture depth_to_look_at(const picture& metres, double& least, double& most) {
     least = std::numeric_limits<double>::infinity();

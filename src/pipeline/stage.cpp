@@ -1,6 +1,6 @@
-#include "yurvo/pipeline/stage.hpp"
+#include "pipeline/stage.hpp"
 
-#include "yurvo/pipeline/parallel.hpp"
+#include "pipeline/parallel.hpp"
 
 namespace yurvo::pipeline {
 

@@ -2,7 +2,7 @@
 #include <algorithm>
 #include <memory>
 
-#include "tile_shading.hpp"
+#include "pipeline/tile_shading.hpp"
 
 namespace yurvo::pipeline {
 

@@ -3,8 +3,8 @@
 #include <cmath>
 #include <limits>
 
-#include "tile_shading.hpp"
-#include "wide/turned_normal.hpp"
+#include "pipeline/tile_shading.hpp"
+#include "pipeline/wide/turned_normal.hpp"
 
 namespace yurvo::pipeline {
 

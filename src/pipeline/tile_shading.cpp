@@ -1,11 +1,9 @@
-#include "tile_shading.hpp"
+#include "pipeline/tile_shading.hpp"
 
 #include <algorithm>
 #include <cmath>
 #include <tuple>
 #include <utility>
-
-#include <Eigen/LU>
 
 namespace yurvo::pipeline {
 
@@ -74,7 +72,7 @@ scene_shading<Scalar>::prepared_object::prepared_object(const stage& from, const
       from_eye_of_light(from_eye(object.to_world_of_light, from.seen_from.eye)),
       moved_for_light(object.to_world_of_light != object.to_world) {
     if (moved_for_light) {
-        to_light_place = from_eye_of_light * from_eye(object.to_world, from.seen_from.eye).inverse();
+        to_light_place = from_eye_of_light * inverse(from_eye(object.to_world, from.seen_from.eye));
     }
     const yurvo::material& look = material.look;
     normal_to_world = rows_of(object.normal_to_world);

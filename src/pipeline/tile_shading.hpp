@@ -8,12 +8,12 @@
 #include <span>
 #include <vector>
 
-#include "field_rays.hpp"
-#include "light_reach.hpp"
-#include "tile_visibility.hpp"
+#include "pipeline/field_rays.hpp"
+#include "pipeline/frame.hpp"
+#include "pipeline/interpolation.hpp"
+#include "pipeline/light_reach.hpp"
+#include "pipeline/tile_visibility.hpp"
 #include "yurvo/geometry/normals.hpp"
-#include "yurvo/pipeline/frame.hpp"
-#include "yurvo/pipeline/interpolation.hpp"
 
 namespace yurvo::pipeline {
 
@@ -198,7 +198,7 @@ template <class Scalar> class scene_shading {
 
     void shade(const tile& at, tile_scratch& seen, shading_scratch<Scalar>& mine, const pixel_target& into);
 
-    [[nodiscard]] work_done done() const { return {evaluations_, pixels_}; }
+    [[nodiscard]] draw_statistics done() const { return {evaluations_, pixels_}; }
 };
 
 } // namespace yurvo::pipeline

@@ -1,4 +1,4 @@
-#include "tile_visibility.hpp"
+#include "pipeline/tile_visibility.hpp"
 
 #include <algorithm>
 #include <array>
@@ -6,11 +6,9 @@
 #include <cmath>
 #include <limits>
 
-#include <Eigen/LU>
-
-#include "field_rays.hpp"
-#include "yurvo/pipeline/coverage.hpp"
-#include "yurvo/pipeline/visibility.hpp"
+#include "pipeline/field_rays.hpp"
+#include "pipeline/triangle_coverage.hpp"
+#include "pipeline/visibility.hpp"
 
 namespace yurvo::pipeline {
 
@@ -43,9 +41,9 @@ void lay_out(const stage& from, projected_scene& into) {
 
 std::array<double, 9> rows_of(const matrix3& matrix) {
     std::array<double, 9> rows{};
-    for (int r = 0; r < 3; ++r) {
-        for (int c = 0; c < 3; ++c) {
-            rows[3 * static_cast<std::size_t>(r) + static_cast<std::size_t>(c)] = matrix(r, c);
+    for (std::size_t r = 0; r < 3; ++r) {
+        for (std::size_t c = 0; c < 3; ++c) {
+            rows[3 * r + c] = matrix(r, c);
         }
     }
     return rows;
@@ -170,7 +168,7 @@ void sort_cluster_run(const tile_grid& grid, const stage& from, const wide::kern
     wide::cluster_run run;
     run.to_pixels = view.to_pixels;
     run.near = view.near;
-    run.eye = transform_point(object.to_world.inverse(), from.seen_from.eye);
+    run.eye = transform_point(inverse(object.to_world), from.seen_from.eye);
     run.width = grid.width;
     run.height = grid.height;
     wide::sorted_clusters sorted; // NOLINT: written before it is read

@@ -9,9 +9,9 @@
 
 #include <oneapi/tbb/enumerable_thread_specific.h>
 
-#include "wide/kernels.hpp"
-#include "yurvo/pipeline/parallel.hpp"
-#include "yurvo/pipeline/stage.hpp"
+#include "pipeline/parallel.hpp"
+#include "pipeline/stage.hpp"
+#include "pipeline/wide/kernels.hpp"
 
 namespace yurvo::pipeline {
 

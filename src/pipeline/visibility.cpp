@@ -1,10 +1,8 @@
-#include "yurvo/pipeline/visibility.hpp"
+#include "pipeline/visibility.hpp"
 
-#include <Eigen/LU>
-
-#include "field_rays.hpp"
-#include "wide/kernels.hpp"
-#include "yurvo/pipeline/frame.hpp"
+#include "pipeline/field_rays.hpp"
+#include "pipeline/frame.hpp"
+#include "pipeline/wide/kernels.hpp"
 
 namespace yurvo::pipeline {
 
@@ -29,14 +27,13 @@ pixel_matrix object_to_pixels(const matrix4& object_to_world, const camera& seen
     from_eye(1, 3) -= seen_from.eye.y;
     from_eye(2, 3) -= seen_from.eye.z;
     pixel_matrix made{};
-    for (int column = 0; column < 4; ++column) {
+    for (std::size_t column = 0; column < 4; ++column) {
         // Moving and projecting are both linear, so the columns can be projected instead of every point.
         const vec3<double> projected =
             seen_from.to_pixels({from_eye(0, column), from_eye(1, column), from_eye(2, column)});
-        const auto c = static_cast<std::size_t>(column);
-        made[c] = projected.x;
-        made[4 + c] = projected.y;
-        made[8 + c] = projected.z;
+        made[column] = projected.x;
+        made[4 + column] = projected.y;
+        made[8 + column] = projected.z;
     }
     return made;
 }
@@ -54,11 +51,11 @@ triangle_weights weights_of(const stage& from, const triangle_place& at) {
 field_rays::field_rays(const staged_object& object, const camera& seen_from_)
     : of(*object.field),
       seen_from(seen_from_),
-      to_object(object.to_world.inverse()),
+      to_object(inverse(object.to_world)),
       from(transform_point(to_object, seen_from.eye)) {}
 
 vec3<double> field_rays::along(double x, double y) const {
-    return transform_direction(to_object.topLeftCorner<3, 3>(), seen_from.ray(x, y));
+    return transform_direction(linear_part(to_object), seen_from.ray(x, y));
 }
 
 std::optional<double> field_rays::meet(double x, double y) const {

@@ -1,4 +1,4 @@
-#include "bindings.hpp"
+#include "program/bindings.hpp"
 
 #include <algorithm>
 #include <map>

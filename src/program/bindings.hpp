@@ -5,9 +5,9 @@
 #include <variant>
 #include <vector>
 
-#include "messages.hpp"
-#include "quantities.hpp"
-#include "translate.hpp"
+#include "program/messages.hpp"
+#include "program/quantities.hpp"
+#include "program/translate.hpp"
 
 namespace yurvo::program {
 

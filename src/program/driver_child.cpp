@@ -1,4 +1,4 @@
-#include "driver_child.hpp"
+#include "program/driver_child.hpp"
 
 #include <algorithm>
 #include <array>
@@ -12,7 +12,7 @@
 #include <fcntl.h>
 #include <unistd.h>
 
-#include "messages.hpp"
+#include "program/messages.hpp"
 
 #if defined(YURVO_WITH_DRIVER)
 #include <epoxy/egl.h>

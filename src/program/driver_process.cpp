@@ -1,4 +1,4 @@
-#include "driver_process.hpp"
+#include "program/driver_process.hpp"
 
 #include <cerrno>
 #include <chrono>
@@ -12,7 +12,7 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
-#include "driver_child.hpp"
+#include "program/driver_child.hpp"
 #include "yurvo/program/program_stopped.hpp"
 
 namespace yurvo::program {

@@ -5,7 +5,7 @@
 #include <memory>
 #include <string>
 
-#include "messages.hpp"
+#include "program/messages.hpp"
 
 namespace yurvo::program {
 

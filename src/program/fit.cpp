@@ -1,4 +1,4 @@
-#include "fit.hpp"
+#include "program/fit.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -308,7 +308,7 @@ class fitting {
             if (!changes_.empty()) {
                 made_.expects.clear(); // they are of the scene as it was
             }
-            result.made = std::move(made_);
+            result.fitted = std::move(made_);
         }
         return result;
     }

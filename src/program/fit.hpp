@@ -6,8 +6,8 @@
 #include <string>
 #include <vector>
 
-#include "bindings.hpp"
-#include "yurvo/program/subject.hpp"
+#include "program/bindings.hpp"
+#include "yurvo/scene/renderer.hpp"
 
 namespace yurvo::program {
 

@@ -3,9 +3,11 @@
 #include <algorithm>
 #include <cctype>
 
-#include "bindings.hpp"
-#include "driver_process.hpp"
-#include "translate.hpp"
+#include <fmt/format.h>
+
+#include "program/bindings.hpp"
+#include "program/driver_process.hpp"
+#include "program/translate.hpp"
 
 namespace yurvo {
 
@@ -155,6 +157,13 @@ std::string guess_uniform(const std::string& name, const type_shape& shape) {
     return guess_plain(member, shape.components, shape.whole);
 }
 
+std::string toml_key(const std::string& name) {
+    const bool plain =
+        name.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_-") ==
+        std::string::npos;
+    return plain ? name : "\"" + name + "\"";
+}
+
 } // namespace
 
 guessed_bindings guess_bindings(const shader_program& given) {
@@ -198,11 +207,48 @@ std::vector<block_member> block_members(const shader_program& given) {
             name = name.substr(block.size() + 1);
         }
         made.push_back(
-            {block, name, shape.name, one.offset, shape.components, shape.matrix, one.matrix_stride});
+            {block, name, shape.name, one.offset, 0, shape.components, shape.matrix, one.matrix_stride});
     }
     std::stable_sort(made.begin(), made.end(), [](const block_member& a, const block_member& b) {
         return a.block != b.block ? a.block < b.block : a.offset < b.offset;
     });
+    // Each member is judged by itself: from where the one before it ends.
+    const block_member* before = nullptr;
+    for (block_member& one : made) {
+        if (before != nullptr && before->block == one.block) {
+            one.plain_offset = before->offset + (before->matrix > 0 ? before->matrix * before->matrix_stride
+                                                                    : before->components * 4);
+        }
+        before = &one;
+    }
+    return made;
+}
+
+guessed_program guess_program(const shader_program& given, const std::array<std::string, 2>& beside) {
+    const guessed_bindings guessed = guess_bindings(given);
+    const auto stage = [&](const shader_stage& one, const std::string& file) {
+        return given.language == shading_language::hlsl
+                   ? "{ file = \"" + file + "\", entry = \"" + one.entry + "\" }"
+                   : "\"" + file + "\"";
+    };
+    guessed_program made;
+    made.text =
+        fmt::format("# A guess, by types and names: look through every line.\nformat = 1\nlanguage = \"{}\"\n"
+                    "vertex = {}\nfragment = {}\n\n# What it is to equal.\nmodel = \"{}\"\nrate = \"{}\"\n",
+                    name_of(given.language), stage(given.vertex, beside[0]), stage(given.fragment, beside[1]),
+                    name_of(given.model), name_of(given.rate));
+    const auto lines = [&](const char* heading, const std::vector<guessed_name>& all) {
+        made.text += fmt::format("\n[{}]\n", heading);
+        for (const guessed_name& one : all) {
+            made.unsure += one.means.empty() ? 1U : 0U;
+            made.text +=
+                one.means.empty()
+                    ? fmt::format("# {} = \"?\" # a {}: what does it mean?\n", toml_key(one.name), one.type)
+                    : fmt::format("{} = \"{}\" # a {}\n", toml_key(one.name), one.means, one.type);
+        }
+    };
+    lines("attributes", guessed.attributes);
+    lines("uniforms", guessed.uniforms);
     return made;
 }
 

@@ -4,7 +4,7 @@
 #include <cmath>
 #include <cstring>
 
-#include "quantities.hpp"
+#include "program/quantities.hpp"
 
 namespace yurvo {
 

@@ -1,9 +1,7 @@
-#include "quantities.hpp"
+#include "program/quantities.hpp"
 
 #include <algorithm>
 #include <cmath>
-
-#include <Eigen/LU>
 
 namespace yurvo::program {
 
@@ -33,19 +31,13 @@ value_of_quantity number(double value) { return {{value}, 1, quantity_kind::numb
 value_of_quantity vector(const vec3<double>& v, quantity_kind kind) { return {{v.x, v.y, v.z}, 3, kind}; }
 value_of_quantity color(const rgb<double>& c) { return {{c.r, c.g, c.b}, 3, quantity_kind::color}; }
 
-template <class Matrix> value_of_quantity matrix(const Matrix& m) {
-    value_of_quantity made{{}, static_cast<int>(m.rows()), quantity_kind::matrix};
-    for (int column = 0; column < m.cols(); ++column) {
-        for (int row = 0; row < m.rows(); ++row) {
-            made.numbers.push_back(m(row, column));
-        }
-    }
-    return made;
+template <std::size_t Size> value_of_quantity matrix_value(const matrix<Size>& m) {
+    return {{m.values.begin(), m.values.end()}, static_cast<int>(Size), quantity_kind::matrix};
 }
 
 matrix4 world_to_view(const camera& seen) {
-    matrix4 made = matrix4::Identity();
-    const auto row = [&](int r, const vec3<double>& axis) {
+    matrix4 made = matrix4::identity();
+    const auto row = [&](std::size_t r, const vec3<double>& axis) {
         made(r, 0) = axis.x;
         made(r, 1) = axis.y;
         made(r, 2) = axis.z;
@@ -59,7 +51,7 @@ matrix4 world_to_view(const camera& seen) {
 
 // OpenGL's clip space, or Vulkan's: y downwards, depth from 0 to 1.
 matrix4 view_to_clip(const camera& seen, clip_space clip) {
-    matrix4 made = matrix4::Zero();
+    matrix4 made;
     const double n = seen.near;
     const double f = seen.far;
     made(0, 0) = 1 / seen.tangent * seen.height / seen.width;
@@ -244,28 +236,28 @@ value_of_quantity scene_value(const quantity& asked, const quantity_context& in)
     const std::string what = asked.of + "." + asked.property;
     const matrix4 view = world_to_view(seen);
     if (what == "object.to_world") {
-        return matrix(in.object.to_world);
+        return matrix_value(in.object.to_world);
     }
     if (what == "object.to_view") {
-        return matrix(matrix4(view * in.object.to_world));
+        return matrix_value(view * in.object.to_world);
     }
     if (what == "object.to_clip") {
-        return matrix(matrix4(view_to_clip(seen, in.clip) * view * in.object.to_world));
+        return matrix_value(view_to_clip(seen, in.clip) * view * in.object.to_world);
     }
     if (what == "object.normal_to_world") {
-        return matrix(in.object.normal_to_world);
+        return matrix_value(in.object.normal_to_world);
     }
     if (what == "object.normal_to_view") {
-        return matrix(matrix3(matrix3(view.topLeftCorner<3, 3>()) * in.object.normal_to_world));
+        return matrix_value(linear_part(view) * in.object.normal_to_world);
     }
     if (what == "view.world_to_view") {
-        return matrix(view);
+        return matrix_value(view);
     }
     if (what == "view.view_to_clip") {
-        return matrix(view_to_clip(seen, in.clip));
+        return matrix_value(view_to_clip(seen, in.clip));
     }
     if (what == "view.world_to_clip") {
-        return matrix(matrix4(view_to_clip(seen, in.clip) * view));
+        return matrix_value(view_to_clip(seen, in.clip) * view);
     }
     if (what == "view.eye") {
         return vector(seen.eye, quantity_kind::position);

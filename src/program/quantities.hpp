@@ -7,7 +7,7 @@
 #include <string_view>
 #include <vector>
 
-#include "yurvo/pipeline/stage.hpp"
+#include "pipeline/stage.hpp"
 #include "yurvo/scene/shader_program.hpp"
 
 namespace yurvo::program {

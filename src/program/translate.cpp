@@ -1,4 +1,4 @@
-#include "translate.hpp"
+#include "program/translate.hpp"
 
 #include <regex>
 #include <sstream>

@@ -4,7 +4,7 @@
 #include <map>
 #include <string>
 
-#include "driver_process.hpp"
+#include "program/driver_process.hpp"
 #include "yurvo/scene/shader_program.hpp"
 
 namespace yurvo::program {

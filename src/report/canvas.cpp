@@ -1,4 +1,4 @@
-#include "canvas.hpp"
+#include "report/canvas.hpp"
 
 #include <stdexcept>
 #include <string_view>

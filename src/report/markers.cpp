@@ -4,7 +4,10 @@
 #include <array>
 #include <cmath>
 
-#include "canvas.hpp"
+#include "pipeline/visibility.hpp"
+#include "report/canvas.hpp"
+#include "yurvo/geometry/transform.hpp"
+#include "yurvo/scene/names.hpp"
 
 namespace yurvo::report {
 
@@ -272,11 +275,15 @@ marked draw_markers(const scene& of, const picture& drawn, const std::vector<flo
         on.text(x, y, one.words, size, weight::semibold,
                 {shown(one.color.r), shown(one.color.g), shown(one.color.b)}, width + 4);
     }
-    result.made = on.finished();
+    result.drawn = on.finished();
     for (std::size_t i = 3; i < drawn.values.size(); i += 4) {
-        result.made.values[i] = drawn.values[i];
+        result.drawn.values[i] = drawn.values[i];
     }
     return result;
+}
+
+marked draw_markers(const scene& of, const picture& drawn) {
+    return draw_markers(of, drawn, pipeline::find_visible(pipeline::make_stage(of)).nearness);
 }
 
 } // namespace yurvo::report

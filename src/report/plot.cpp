@@ -5,7 +5,7 @@
 
 #include <fmt/format.h>
 
-#include "canvas.hpp"
+#include "report/canvas.hpp"
 
 namespace yurvo::report {
 

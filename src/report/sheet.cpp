@@ -6,7 +6,7 @@
 
 #include <fmt/format.h>
 
-#include "canvas.hpp"
+#include "report/canvas.hpp"
 #include "yurvo/picture/encoding.hpp"
 
 namespace yurvo::report {

@@ -1,4 +1,5 @@
 #include "yurvo/scene/scene.hpp"
+#include "yurvo/geometry/transform.hpp"
 
 #include "yurvo/geometry/normals.hpp"
 #include "yurvo/geometry/shapes.hpp"

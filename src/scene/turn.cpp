@@ -1,8 +1,7 @@
 #include "yurvo/scene/turn.hpp"
+#include "yurvo/geometry/transform.hpp"
 
 #include <cmath>
-
-#include <Eigen/Geometry>
 
 namespace yurvo {
 
@@ -18,8 +17,7 @@ vec3<double> about_vertical(const vec3<double>& v, double angle) {
 vec3<double> followed_by(const vec3<double>& rotation, double about_y) {
     placement only;
     only.rotation = rotation;
-    const matrix3 before = object_to_world(only).topLeftCorner<3, 3>();
-    const matrix3 after = Eigen::AngleAxisd(about_y, Eigen::Vector3d::UnitY()).toRotationMatrix() * before;
+    const matrix3 after = turn_about_y(about_y) * linear_part(object_to_world(only));
     // after = Rz · Ry · Rx; where Ry is a quarter turn, Rx and Rz are about one axis and all of it goes to
     // Rz.
     const double sine = -after(2, 0);

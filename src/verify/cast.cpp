@@ -1,12 +1,12 @@
-#include "yurvo/verify/cast.hpp"
+#include "verify/cast.hpp"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
 #include <limits>
 
-#include "plain_lighting.hpp"
-#include "triangle_tree.hpp"
+#include "verify/plain_lighting.hpp"
+#include "verify/triangle_tree.hpp"
 #include "yurvo/scene/names.hpp"
 
 namespace yurvo::verify {
@@ -62,13 +62,13 @@ range3 texel_at(const texture& image, double s, double t) {
 
 struct caster::parts {
     const scene& of;
-    allowance allowed;
+    tolerance_model allowed;
     plain_lighting lighting;
     std::vector<mesh> meshes;
     triangle_tree tree;
     vec3<double> forward, right, up; // right and up measure half the picture's width and height at distance 1
 
-    parts(const scene& given, const allowance& allowed_)
+    parts(const scene& given, const tolerance_model& allowed_)
         : of(given),
           allowed(allowed_),
           lighting(given),
@@ -444,7 +444,7 @@ struct caster::parts {
     }
 };
 
-caster::caster(const scene& of, const allowance& allowed)
+caster::caster(const scene& of, const tolerance_model& allowed)
     : parts_(std::make_unique<const parts>(of, allowed)) {}
 caster::~caster() = default;
 caster::caster(caster&&) noexcept = default;

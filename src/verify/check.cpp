@@ -5,12 +5,13 @@
 #include <cmath>
 #include <limits>
 
-#include <oneapi/tbb/parallel_for.h>
-
+#include "pipeline/parallel.hpp"
+#include "verify/cast.hpp"
 #include "yurvo/picture/encoding.hpp"
+#include "yurvo/pipeline/draw.hpp"
+#include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
 #include "yurvo/scene/validate.hpp"
-#include "yurvo/verify/cast.hpp"
 #include "yurvo/verify/relations.hpp"
 
 namespace yurvo::verify {
@@ -114,21 +115,21 @@ struct row_verdict {
 
 // A linear colour as a code, not rounded, and how far that may be off: where the linear tolerance goes on the
 // curve, and one code for rounding to a whole one (a right one needs half).
-double code_at(double linear, precision held) {
+double code_at(double linear, pixel_format held) {
     const double kept = std::clamp(linear, 0.0, 1.0);
-    return 255 * (held == precision::linear_codes ? kept : srgb_encoded(kept));
+    return 255 * (held == pixel_format::linear_codes ? kept : srgb_encoded(kept));
 }
-double code_tolerance(double linear, double tolerance, precision held) {
+double code_tolerance(double linear, double tolerance, pixel_format held) {
     const double code = code_at(linear, held);
     // Encoded floats are not rounded; the curve's power costs a few dozen roundings of 255.
-    const double rounding = held == precision::srgb_floats ? 0.02 : 1;
+    const double rounding = held == pixel_format::srgb_floats ? 0.02 : 1;
     return rounding +
            std::max(code_at(linear + tolerance, held) - code, code - code_at(linear - tolerance, held));
 }
 
-verdict judge_as(precision held, const rgb<double>& found, const rgb<double>& expected,
+verdict judge_as(pixel_format held, const rgb<double>& found, const rgb<double>& expected,
                  const rgb<double>& tolerance) {
-    if (held == precision::floats) {
+    if (held == pixel_format::floats) {
         return judge(found, expected, tolerance);
     }
     const auto codes = [&](const rgb<double>& c) {
@@ -140,14 +141,14 @@ verdict judge_as(precision held, const rgb<double>& found, const rgb<double>& ex
                   code_tolerance(expected.b, tolerance.b, held)});
 }
 
-row_verdict judge_row(const caster& casts, const picture& found, int y, precision held) {
+row_verdict judge_row(const caster& casts, const picture& found, int y, pixel_format held) {
     row_verdict row;
     for (int x = 0; x < found.width; ++x) {
         const rgb<double> color(found.color(x, y));
         const double alpha = found.alpha(x, y);
         const auto judge_against = [&](const cast_color& cast) {
             verdict one = judge_as(held, color, cast.color, cast.tolerance);
-            const double of_alpha = held == precision::floats ? unit_of_alpha : 1.0 / 255;
+            const double of_alpha = held == pixel_format::floats ? unit_of_alpha : 1.0 / 255;
             const double off_alpha = std::abs(alpha - cast.alpha) / of_alpha;
             if (!(off_alpha <= 1)) {
                 one = {std::max(one.used, off_alpha), of_alpha};
@@ -186,16 +187,15 @@ row_verdict judge_row(const caster& casts, const picture& found, int y, precisio
 
 } // namespace
 
-check_result hold_against_second_method(const scene& drawn, const picture& found, precision held,
-                                        const allowance& allowed) {
+check_result hold_against_second_method(const scene& drawn, const picture& found, pixel_format held,
+                                        const tolerance_model& allowed) {
     if (!same_size(drawn, found)) {
         return wrong_size(drawn, found);
     }
     const caster casts(drawn, allowed);
     std::vector<row_verdict> rows(static_cast<std::size_t>(found.height));
-    oneapi::tbb::parallel_for(0, found.height, [&](int y) {
-        rows[static_cast<std::size_t>(y)] = judge_row(casts, found, y, held);
-    });
+    pipeline::for_each_of(
+        found.height, [&](int y) { rows[static_cast<std::size_t>(y)] = judge_row(casts, found, y, held); });
     check_result result;
     result.kind = "second-method";
     result.used = -1;
@@ -232,7 +232,7 @@ check_result hold_against_second_method(const scene& drawn, const picture& found
     for (const std::string& line : casts.derivation(explained_x + 0.5, explained_y + 0.5)) {
         result.because += line + "\n";
     }
-    if (held != precision::floats) {
+    if (held != pixel_format::floats) {
         result.because +=
             "In codes: that, on the encoding's curve, and one code for rounding (a right one needs half).\n";
     }
@@ -242,7 +242,7 @@ check_result hold_against_second_method(const scene& drawn, const picture& found
 picture cast_picture(const scene& drawn) {
     const caster casts(drawn);
     picture made(drawn.view.width, drawn.view.height);
-    oneapi::tbb::parallel_for(0, made.height, [&](int y) {
+    pipeline::for_each_of(made.height, [&](int y) {
         for (int x = 0; x < made.width; ++x) {
             const cast_color cast = casts.at(x + 0.5, y + 0.5);
             made.set(x, y, rgb<float>(cast.color), static_cast<float>(cast.alpha));
@@ -254,7 +254,7 @@ picture cast_picture(const scene& drawn) {
 namespace {
 
 check_result hold_expectation(const expectation& expected, const scene& asked, const picture& found,
-                              precision held) {
+                              pixel_format held) {
     check_result result;
     if (!same_size(asked, found)) {
         result = wrong_size(asked, found);
@@ -265,7 +265,7 @@ check_result hold_expectation(const expectation& expected, const scene& asked, c
             const rgb<double> other(found.color(expected.other_x, expected.other_y));
             const auto over = [](double a, double b) { return a == 0 && b == 0 ? 0 : a / b; };
             color = {over(color.r, other.r), over(color.g, other.g), over(color.b, other.b)};
-            if (held != precision::floats) {
+            if (held != pixel_format::floats) {
                 // Each of the two is a whole code: half a code up or down, as much in linear values as the
                 // curve says there. A quotient a / b changes by (da + a / b · db) / b; doubled, as all
                 // tolerances are.
@@ -273,7 +273,7 @@ check_result hold_expectation(const expectation& expected, const scene& asked, c
                     const double code = code_at(linear, held);
                     const auto decoded = [&](double at) {
                         const double share = std::clamp(at / 255, 0.0, 1.0);
-                        return held == precision::srgb_codes ? srgb_decoded(share) : share;
+                        return held == pixel_format::srgb_codes ? srgb_decoded(share) : share;
                     };
                     return std::max(decoded(code + 0.5) - linear, linear - decoded(code - 0.5));
                 };
@@ -303,7 +303,7 @@ check_result hold_expectation(const expectation& expected, const scene& asked, c
 
 } // namespace
 
-std::vector<check_result> hold_expectations(const scene& drawn, const picture& found, precision held) {
+std::vector<check_result> hold_expectations(const scene& drawn, const picture& found, pixel_format held) {
     std::vector<check_result> results;
     std::vector<std::array<int, 2>> places;
     for (const expected_value& one : drawn.expects) {
@@ -375,6 +375,60 @@ check_unit unit_of(const std::string& name, const scene& given) {
 
 namespace {
 
+// `name: fitted so; and so`
+std::string fitting_line(const std::string& name, const fitted_scene& fitted) {
+    std::string line = name + ": " + (fitted.fitted ? "" : "skipped; " + fitted.skipped);
+    for (const std::string& change : fitted.changes) {
+        line += (&change == &fitted.changes.front() ? "" : "; ") + change;
+    }
+    return line;
+}
+
+// The units that are left when each scene is fitted, every one once.
+std::vector<check_unit> fitted_units(const renderer& by, std::vector<check_unit> units,
+                                     std::vector<std::string>& told) {
+    std::vector<check_unit> made;
+    for (check_unit& unit : units) {
+        fitted_scene fitted = by.fit(unit.asked);
+        if (!fitted.fitted || !fitted.changes.empty()) {
+            const std::string line = fitting_line(unit.scene_name, fitted);
+            if (std::find(told.begin(), told.end(), line) == told.end()) {
+                told.push_back(line);
+            }
+        }
+        if (!fitted.fitted) {
+            continue;
+        }
+        if (!(*fitted.fitted == unit.asked)) {
+            const std::string name = unit.scene_name;
+            unit = unit_of(name, *fitted.fitted);
+        }
+        const auto same = std::find_if(made.begin(), made.end(), [&](const check_unit& one) {
+            return one.scene_name == unit.scene_name && one.asked == unit.asked;
+        });
+        if (same == made.end()) {
+            made.push_back(std::move(unit));
+        } else if (unit.reference != nullptr) { // the same scene, of which more is known
+            *same = std::move(unit);
+        }
+    }
+    return made;
+}
+
+} // namespace
+
+std::vector<check_unit> units_for(const renderer& by, const reference_scene& reference,
+                                  std::vector<std::string>& told) {
+    return fitted_units(by, units_of(reference), told);
+}
+
+std::vector<check_unit> units_for(const renderer& by, const std::string& name, const scene& given,
+                                  std::vector<std::string>& told) {
+    return fitted_units(by, {unit_of(name, given)}, told);
+}
+
+namespace {
+
 void add(std::vector<check_result>& to, const check_unit& unit, check_result result,
          const std::string& name) {
     result.name = unit.variant + ", " + name;
@@ -387,8 +441,8 @@ bool concerns(const expectation& expected, const scene& asked) {
 }
 
 // An expectation's tolerance is a float's; a subject of coarser arithmetic gets what it takes at that pixel.
-expectation widened(const expectation& expected, const scene& asked, const allowance& allowed) {
-    if (allowed == allowance{}) {
+expectation widened(const expectation& expected, const scene& asked, const tolerance_model& allowed) {
+    if (allowed == tolerance_model{}) {
         return expected;
     }
     const caster casts(asked, allowed);
@@ -412,12 +466,12 @@ expectation widened(const expectation& expected, const scene& asked, const allow
 }
 
 void add_expectations(std::vector<check_result>& to, const check_unit& unit, const picture& found,
-                      precision held) {
+                      pixel_format held, const tolerance_model& allowed) {
     if (unit.reference != nullptr) {
         for (const expectation& expected : unit.reference->expectations) {
             if (concerns(expected, unit.asked)) {
                 add(to, unit,
-                    hold_expectation(widened(expected, unit.asked, unit.allowed), unit.asked, found, held),
+                    hold_expectation(widened(expected, unit.asked, allowed), unit.asked, found, held),
                     expected.name);
             }
         }
@@ -447,35 +501,42 @@ scene in_size(const scene& of, int width, int height) {
 
 } // namespace
 
-std::vector<check_result> check_by_drawing(const check_unit& unit, const subject& subject) {
+std::vector<check_result> check_by_drawing(const check_unit& unit, const renderer& by) {
     std::vector<check_result> results;
-    if (expects_anything(unit)) {
-        add_expectations(results, unit, subject(unit.asked), unit.held);
+    const pixel_format held = by.format();
+    const tolerance_model allowed = by.tolerance();
+    const bool known = by.claims_scene_model();
+    if (known ? expects_anything(unit) : !unit.asked.expects.empty()) {
+        check_unit expected = unit;
+        expected.reference = known ? unit.reference : nullptr;
+        add_expectations(results, expected, by.draw(unit.asked), held, allowed);
     }
     const scene small = in_size(unit.asked, small_width, small_height);
-    add(results, unit, hold_against_second_method(small, subject(small), unit.held, unit.allowed), by_rays);
-    if (unit.held != precision::floats) {
+    if (known) {
+        add(results, unit, hold_against_second_method(small, by.draw(small), held, allowed), by_rays);
+    }
+    if (held != pixel_format::floats) {
         return results;
     }
-    for (check_result& related : check_relations(in_size(unit.asked, small_width, small_height), subject,
-                                                 known_model::yes, unit.allowed)) {
+    for (check_result& related :
+         check_relations(small, by, known ? known_model::yes : known_model::no, allowed)) {
         const std::string name = related.name;
         add(results, unit, std::move(related), name);
     }
     return results;
 }
 
-std::vector<check_result> check_finished(const check_unit& unit, const picture& found, precision held) {
+std::vector<check_result> check_finished(const check_unit& unit, const picture& found, pixel_format held) {
     std::vector<check_result> results;
-    add_expectations(results, unit, found, held);
+    add_expectations(results, unit, found, held, {});
     add(results, unit, hold_against_second_method(unit.asked, found, held), by_rays);
     return results;
 }
 
-std::vector<check_result> check_reference(const reference_scene& reference, const subject& subject) {
+std::vector<check_result> check_reference(const reference_scene& reference, const renderer& by) {
     std::vector<check_result> results;
     for (const check_unit& unit : units_of(reference)) {
-        for (check_result& result : check_by_drawing(unit, subject)) {
+        for (check_result& result : check_by_drawing(unit, by)) {
             results.push_back(std::move(result));
         }
     }
@@ -498,26 +559,17 @@ std::string check_report::failures() const {
     return text;
 }
 
-check_report check(const scene& drawn, const verify::subject& subject) {
-    require_valid(drawn);
-    return {verify::check_by_drawing(verify::unit_of(drawn.title, drawn), subject)};
+check_report check(const scene& drawn, const renderer& by) {
+    const fitted_scene fitted = by.fit(drawn);
+    if (!fitted.fitted) {
+        throw error({drawn.title, 0, 0}, fitted.skipped, "a scene that the renderer takes");
+    }
+    require_valid(*fitted.fitted);
+    return {verify::check_by_drawing(verify::unit_of(drawn.title, *fitted.fitted), by)};
 }
 
-check_report check_relations_only(const scene& drawn, const verify::subject& subject) {
-    require_valid(drawn);
-    check_report report;
-    if (!drawn.expects.empty()) {
-        report.checks = verify::hold_expectations(drawn, subject(drawn));
-    }
-    scene small = drawn;
-    small.expects.clear();
-    for (verify::check_result& one : verify::check_relations(small, subject, verify::known_model::no)) {
-        report.checks.push_back(std::move(one));
-    }
-    for (verify::check_result& one : report.checks) {
-        one.scene = drawn.title;
-    }
-    return report;
+check_report check(const scene& drawn, const any_model& model) {
+    return check(drawn, model_renderer("your model", model));
 }
 
 } // namespace yurvo

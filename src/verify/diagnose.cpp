@@ -6,10 +6,9 @@
 #include <cmath>
 #include <limits>
 
-#include <oneapi/tbb/parallel_for.h>
-
-#include "makeup.hpp"
-#include "point_by_point.hpp"
+#include "pipeline/parallel.hpp"
+#include "verify/makeup.hpp"
+#include "verify/point_by_point.hpp"
 #include "yurvo/picture/encoding.hpp"
 #include "yurvo/pipeline/draw.hpp"
 
@@ -56,10 +55,10 @@ constexpr double unexplained = 0.15;
 // ... and explains at least so many pixels: a scattered few would fit anything.
 constexpr std::size_t least_explained = 24;
 
-bool is_float(precision held) { return held == precision::floats || held == precision::srgb_floats; }
+bool is_float(pixel_format held) { return held == pixel_format::floats || held == pixel_format::srgb_floats; }
 
-double fine_code(double linear, const mistake_set& wrong, precision held) {
-    const encoding how = held == precision::linear_codes ? encoding::linear : encoding::srgb;
+double fine_code(double linear, const mistake_set& wrong, pixel_format held) {
+    const encoding how = held == pixel_format::linear_codes ? encoding::linear : encoding::srgb;
     if (wrong.has(mistake::output_wraps) && !is_float(held)) {
         return code_with(linear, wrong, how); // modulo needs whole codes
     }
@@ -73,7 +72,7 @@ double fine_code(double linear, const mistake_set& wrong, precision held) {
         }
         return 255 * value;
     }
-    if (held == precision::srgb_floats) { // was clamped and decoded
+    if (held == pixel_format::srgb_floats) { // was clamped and decoded
         value = std::clamp(value, 0.0, 1.0);
     }
     // Floats are compared on the curve too, which goes on beyond 1 and, straight, below 0.
@@ -85,7 +84,7 @@ double fine_code(double linear, const mistake_set& wrong, precision held) {
     return 255 * srgb_encoded(value);
 }
 
-codes fine_codes(const lit_pixel& pixel, const mistake_set& wrong, precision held, double exposure = 1) {
+codes fine_codes(const lit_pixel& pixel, const mistake_set& wrong, pixel_format held, double exposure = 1) {
     return {fine_code(pixel.color.r * exposure, wrong, held),
             fine_code(pixel.color.g * exposure, wrong, held),
             fine_code(pixel.color.b * exposure, wrong, held), 255 * pixel.alpha};
@@ -95,8 +94,9 @@ codes fine_codes(const lit_pixel& pixel, const mistake_set& wrong, precision hel
 class investigation {
     scene of_;
     const picture& found_;
-    precision held_;
-    allowance allowed_;
+    pixel_format held_;
+    tolerance_model allowed_;
+    const renderer& right_renderer_;
     std::shared_ptr<const seen_scene> seen_;
     picture right_;
     bool with_alpha_ = true;
@@ -109,11 +109,12 @@ class investigation {
   public:
     diagnosis result;
 
-    investigation(const scene& of, const picture& found, precision held, const allowance& allowed)
-        : of_(of), found_(found), held_(held), allowed_(allowed) {
+    investigation(const scene& of, const picture& found, pixel_format held, const tolerance_model& allowed,
+                  const renderer& right)
+        : of_(of), found_(found), held_(held), allowed_(allowed), right_renderer_(right) {
         fit_size();
         seen_ = see(of_);
-        right_ = allowed_.unit_at_vertices ? draw(of_) : painter({}).whole();
+        right_ = allowed_.unit_at_vertices ? right.draw(of_) : painter({}).whole();
         look_at_alpha();
         mark_edges();
         choose_compared();
@@ -183,7 +184,7 @@ class investigation {
 
   private:
     [[nodiscard]] point_painter painter(const mistake_set& wrong) const {
-        return {of_, wrong, seen_, {}, allowed_.unit_at_vertices};
+        return {of_, wrong, seen_, {{}, allowed_.unit_at_vertices, right_renderer_.own_model()}};
     }
 
     static std::string factor_text(double factor) {
@@ -234,7 +235,7 @@ class investigation {
         const int width = visible.width;
         const int height = visible.height;
         edge_.assign(right_.pixels(), 0);
-        oneapi::tbb::parallel_for(0, height, [&](int y) {
+        pipeline::for_each_of(height, [&](int y) {
             for (int x = 0; x < width; ++x) {
                 const std::size_t here = visible.index(x, y);
                 const std::uint32_t id = visible.triangles[here];
@@ -256,8 +257,8 @@ class investigation {
     }
     static bool far_apart(const rgb<float>& a, const rgb<float>& b) {
         const auto off = [](float p, float q) {
-            return std::abs(fine_code(static_cast<double>(p), {}, precision::srgb_codes) -
-                            fine_code(static_cast<double>(q), {}, precision::srgb_codes)) > 6;
+            return std::abs(fine_code(static_cast<double>(p), {}, pixel_format::srgb_codes) -
+                            fine_code(static_cast<double>(q), {}, pixel_format::srgb_codes)) > 6;
         };
         return off(a.r, b.r) || off(a.g, b.g) || off(a.b, b.b);
     }
@@ -296,11 +297,11 @@ class investigation {
     // Compression leaves noise: how much is seen where the right picture is smooth, from how the second
     // differences along a row scatter (√6 times the noise of one pixel), beyond what rounding makes.
     void measure_noise() {
-        tolerance_ = !is_float(held_)           ? tolerance_of_codes
-                     : allowed_.precision > 1e4 ? tolerance_of_half_floats
-                     : allowed_.texel > 0       ? 2 * tolerance_of_codes
-                     : allowed_ == allowance{}  ? tolerance_of_floats
-                                                : tolerance_of_programs;
+        tolerance_ = !is_float(held_)                ? tolerance_of_codes
+                     : allowed_.precision > 1e4      ? tolerance_of_half_floats
+                     : allowed_.texel > 0            ? 2 * tolerance_of_codes
+                     : allowed_ == tolerance_model{} ? tolerance_of_floats
+                                                     : tolerance_of_programs;
         if (is_float(held_)) {
             return;
         }
@@ -355,7 +356,7 @@ class investigation {
             }
         };
         if (in_parallel) {
-            oneapi::tbb::parallel_for(std::size_t{0}, pieces, one_piece);
+            pipeline::for_each_of(pieces, one_piece);
         } else {
             for (std::size_t p = 0; p < pieces; ++p) {
                 one_piece(p);
@@ -419,7 +420,9 @@ class investigation {
         std::vector<mistake> made;
         for (const mistake_entry& one : all_mistakes()) {
             const bool of_codes = one.which == mistake::output_wraps;
-            if (applies(one.which, of_) && !(of_codes && is_float(held_))) {
+            if (applies(one.which, of_,
+                        right_renderer_.own_model() != nullptr ? lit_by::own_model : lit_by::scene_model) &&
+                !(of_codes && is_float(held_))) {
                 made.push_back(one.which);
             }
         }
@@ -428,9 +431,8 @@ class investigation {
 
     // By the residual at the samples, best first.
     void rank(std::vector<suspect>& all, const std::vector<pixel_place>& places) const {
-        oneapi::tbb::parallel_for(std::size_t{0}, all.size(), [&](std::size_t i) {
-            all[i].residual = fit_of(all[i], places, false).residual;
-        });
+        pipeline::for_each_of(
+            all.size(), [&](std::size_t i) { all[i].residual = fit_of(all[i], places, false).residual; });
         std::stable_sort(all.begin(), all.end(),
                          [](const suspect& a, const suspect& b) { return a.residual < b.residual; });
     }
@@ -544,8 +546,7 @@ class investigation {
 
     [[nodiscard]] std::vector<suspect> exposed_suspects(const std::vector<suspect>& singles) const {
         std::vector<std::optional<double>> exposures(singles.size());
-        oneapi::tbb::parallel_for(std::size_t{0}, singles.size(),
-                                  [&](std::size_t i) { exposures[i] = exposure_of(singles[i]); });
+        pipeline::for_each_of(singles.size(), [&](std::size_t i) { exposures[i] = exposure_of(singles[i]); });
         std::vector<suspect> made;
         for (std::size_t i = 0; i < singles.size(); ++i) {
             if (exposures[i]) {
@@ -624,9 +625,7 @@ class investigation {
         const point_painter painter = this->painter(wrong);
         const std::vector<pixel_place> places = some_of(compared_, compared_for_ties);
         std::vector<codes> of_best(places.size());
-        const auto each_place = [&](auto&& use) {
-            oneapi::tbb::parallel_for(std::size_t{0}, places.size(), use);
-        };
+        const auto each_place = [&](auto&& use) { pipeline::for_each_of(places.size(), use); };
         each_place([&](std::size_t p) {
             of_best[p] = fine_codes(painter.at(places[p].x, places[p].y), wrong, held_);
         });
@@ -672,7 +671,7 @@ class investigation {
 
     // The picture's light with what happened to the output undone.
     void make_up(const suspect& best) {
-        if (!has_makeup(of_)) {
+        if (!has_makeup(of_, right_renderer_.own_model())) {
             result.remarks.emplace_back("no make-up: in this scene the picture is no sum of terms");
             return;
         }
@@ -685,7 +684,7 @@ class investigation {
         const bool swapped = wrong.has(mistake::channels_swapped);
         const auto linear_of = [&](double code) {
             double value = code / 255;
-            int times = held_ == precision::linear_codes ? 0 : 1;
+            int times = held_ == pixel_format::linear_codes ? 0 : 1;
             times = wrong.has(mistake::encode_missing) ? 0 : wrong.has(mistake::encode_twice) ? 2 : times;
             for (int i = 0; i < times; ++i) {
                 value = srgb_decoded(value);
@@ -739,8 +738,9 @@ class investigation {
 
 } // namespace
 
-diagnosis diagnose(const scene& of, const picture& found, precision held, const allowance& allowed) {
-    investigation made(of, found, held, allowed);
+diagnosis diagnose(const scene& of, const picture& found, pixel_format held, const tolerance_model& allowed,
+                   const renderer& right) {
+    investigation made(of, found, held, allowed, right);
     made.run();
     return made.result;
 }

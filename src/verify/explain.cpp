@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "point_by_point.hpp"
+#include "verify/point_by_point.hpp"
 #include "yurvo/picture/encoding.hpp"
 
 namespace yurvo::verify {
@@ -20,12 +20,12 @@ struct interval {
 
 // The linear values that may have been found: all that round to one code, or to one float after a thousand
 // operations.
-interval may_be(double linear, precision held) {
-    if (held == precision::floats || held == precision::srgb_floats) {
+interval may_be(double linear, pixel_format held) {
+    if (held == pixel_format::floats || held == pixel_format::srgb_floats) {
         const double off = 1000 * 0x1p-24 * std::max(std::abs(linear), 1e-3);
         return {linear - off, linear + off};
     }
-    const bool curve = held == precision::srgb_codes;
+    const bool curve = held == pixel_format::srgb_codes;
     const double code = std::round(255 * (curve ? srgb_encoded(linear) : linear));
     const auto back = [&](double at) {
         const double share = std::clamp(at / 255, 0.0, 1.0);
@@ -67,16 +67,21 @@ std::optional<double> factor_for(const triple& part, const triple& whole,
 
 } // namespace
 
-explanation explain(const scene& of, int x, int y) { return point_painter(of, {}, see(of)).explain(x, y); }
+explanation explain(const scene& of, int x, int y, const renderer& by) {
+    painting how;
+    how.own = by.own_model();
+    return point_painter(of, {}, see(of), how).explain(x, y);
+}
 
-std::vector<needed_change> changes_needed(const explanation& of, const rgb<double>& found, precision held) {
+std::vector<needed_change> changes_needed(const explanation& of, const rgb<double>& found,
+                                          pixel_format held) {
     const triple whole = components(of.linear);
     const triple got = components(found);
     std::array<interval, 3> wanted;
     bool agrees = true;
     for (std::size_t c = 0; c < 3; ++c) {
         wanted[c] = may_be(got[c], held);
-        const double here = held == precision::floats ? whole[c] : std::clamp(whole[c], 0.0, 1.0);
+        const double here = held == pixel_format::floats ? whole[c] : std::clamp(whole[c], 0.0, 1.0);
         agrees = agrees && here >= wanted[c].low && here <= wanted[c].high;
     }
     std::vector<needed_change> made;

@@ -1,4 +1,4 @@
-#include "makeup.hpp"
+#include "verify/makeup.hpp"
 
 #include <cmath>
 
@@ -59,9 +59,11 @@ struct layer_of_light {
 
 } // namespace
 
-bool has_makeup(const scene& of) {
-    return of.shading.model != model_kind::unlit && of.shading.model != model_kind::cel &&
-           of.shading.ambient_rule == ambient_rule::add;
+bool has_makeup(const scene& of, const point_model* own) {
+    const bool terms = own != nullptr
+                           ? !own->has_own_finish()
+                           : of.shading.model != model_kind::unlit && of.shading.model != model_kind::cel;
+    return terms && of.shading.ambient_rule == ambient_rule::add;
 }
 
 makeup makeup_of(const point_painter& painter, const scene& of, const std::vector<makeup_sample>& samples) {

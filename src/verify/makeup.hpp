@@ -4,7 +4,7 @@
 #include <array>
 #include <vector>
 
-#include "point_by_point.hpp"
+#include "verify/point_by_point.hpp"
 #include "yurvo/verify/diagnose.hpp"
 
 namespace yurvo::verify {
@@ -23,7 +23,8 @@ struct makeup {
 };
 makeup makeup_of(const point_painter& painter, const scene& of, const std::vector<makeup_sample>& samples);
 
-// False where the terms are not summed: unlit, cel and the ambient rule max.
-bool has_makeup(const scene& of);
+// False where the terms are not summed: unlit, cel, the ambient rule max, and models of one's own that finish
+// themselves. `own` may be null.
+bool has_makeup(const scene& of, const point_model* own);
 
 } // namespace yurvo::verify

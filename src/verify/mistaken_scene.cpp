@@ -1,10 +1,10 @@
-#include "mistaken_scene.hpp"
+#include "verify/mistaken_scene.hpp"
 
 #include <memory>
 
+#include "pipeline/interpolation.hpp"
+#include "pipeline/triangle_coverage.hpp"
 #include "yurvo/picture/encoding.hpp"
-#include "yurvo/pipeline/coverage.hpp"
-#include "yurvo/pipeline/interpolation.hpp"
 #include "yurvo/shading/formula.hpp"
 
 namespace yurvo::verify {
@@ -69,19 +69,20 @@ std::shared_ptr<const texture> not_decoded(const texture& given) {
     return made;
 }
 
-matrix3 linear_part(const matrix4& of) { return of.topLeftCorner<3, 3>(); }
-
-matrix4 as_matrix4(const matrix3& of) {
-    matrix4 made = matrix4::Identity();
-    made.topLeftCorner<3, 3>() = of;
+// The transform with another upper left 3×3.
+matrix4 with_linear_part(const matrix4& of, const matrix3& part) {
+    matrix4 made = of;
+    for (std::size_t row = 0; row < 3; ++row) {
+        for (std::size_t column = 0; column < 3; ++column) {
+            made(row, column) = part(row, column);
+        }
+    }
     return made;
 }
 
 matrix3 rows_of(const view_axes& axes) {
-    matrix3 made;
-    made << axes.right.x, axes.right.y, axes.right.z, axes.up.x, axes.up.y, axes.up.z, axes.backward.x,
-        axes.backward.y, axes.backward.z;
-    return made;
+    return {{axes.right.x, axes.up.x, axes.backward.x, axes.right.y, axes.up.y, axes.backward.y, axes.right.z,
+             axes.up.z, axes.backward.z}};
 }
 
 // {vec3 position; vec3 color} packed, 6 numbers a light; read as std140, 8 numbers a light: position at 0,
@@ -118,6 +119,9 @@ scene mistaken_scene(const scene& of, const mistake_set& wrong) {
     if (wrong.has(ambient_per_light)) {
         made.ambient_strength *= static_cast<double>(made.lights.size());
     }
+    if (wrong.has(specular_half_for_reflect) && made.shading.model == model_kind::phong) {
+        made.shading.model = model_kind::blinn_phong;
+    }
     if (wrong.has(rate_vertex_for_fragment)) {
         made.shading.rate = rate::vertex;
     }
@@ -143,11 +147,12 @@ lighting_data lighting_data_of(const pipeline::stage& from, const pipeline::stag
     made.to_world = object.to_world;
     made.normal_to_world = as_matrix4(object.normal_to_world);
     if (wrong.has(matrix_transposed)) {
-        made.to_world.topLeftCorner<3, 3>() = linear_part(object.to_world).transpose().eval();
-        made.normal_to_world = as_matrix4(linear_part(object.to_world).transpose());
+        const matrix3 wrong_part = transposed(linear_part(object.to_world));
+        made.to_world = with_linear_part(object.to_world, wrong_part);
+        made.normal_to_world = as_matrix4(wrong_part);
     }
     if (wrong.has(position_in_object_space)) {
-        made.to_world = matrix4::Identity();
+        made.to_world = matrix4::identity();
     }
     if (wrong.has(normal_without_inverse_transpose)) {
         made.normal_to_world = as_matrix4(linear_part(object.to_world));
@@ -156,7 +161,7 @@ lighting_data lighting_data_of(const pipeline::stage& from, const pipeline::stag
         made.normal_to_world = object.to_world;
     }
     if (wrong.has(normal_in_object_space)) {
-        made.normal_to_world = matrix4::Identity();
+        made.normal_to_world = matrix4::identity();
     }
     if (wrong.has(normal_in_view_space)) {
         made.normal_to_world = as_matrix4(rows_of(from.seen_from.axes)) * made.normal_to_world;

@@ -1,8 +1,8 @@
 // mistaken_scene: the mistakes that are another scene, and those that are other data for a step.
 #pragma once
 
-#include "yurvo/pipeline/stage.hpp"
-#include "yurvo/pipeline/visibility.hpp"
+#include "pipeline/stage.hpp"
+#include "pipeline/visibility.hpp"
 #include "yurvo/verify/mistakes.hpp"
 
 namespace yurvo::verify {

@@ -1,4 +1,4 @@
-#include "plain_lighting.hpp"
+#include "verify/plain_lighting.hpp"
 
 #include <cmath>
 

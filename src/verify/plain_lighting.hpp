@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "range.hpp"
+#include "verify/range.hpp"
 #include "yurvo/scene/scene.hpp"
 
 namespace yurvo::verify {

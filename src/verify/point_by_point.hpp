@@ -5,8 +5,8 @@
 #include <memory>
 #include <vector>
 
-#include "yurvo/pipeline/stage.hpp"
-#include "yurvo/pipeline/visibility.hpp"
+#include "pipeline/stage.hpp"
+#include "pipeline/visibility.hpp"
 #include "yurvo/verify/explain.hpp"
 #include "yurvo/verify/mistakes.hpp"
 
@@ -24,15 +24,21 @@ struct seen_scene {
 };
 std::shared_ptr<const seen_scene> see(const scene& of);
 
+// How a scene is painted besides its mistakes.
+struct painting {
+    term_choice terms = {};
+    bool unit_at_vertices = true; // normals are made unit there; or only at each fragment, which is right too
+    const point_model* own = nullptr; // lights in the place of the scene's model; outlives the painter
+};
+
 class point_painter {
     struct parts;
     std::unique_ptr<const parts> parts_;
 
   public:
-    // The scene must be valid. `seen` is of the same scene, without mistakes. Normals are made unit at the
-    // vertices, or only at each fragment, which is right too.
+    // The scene must be valid. `seen` is of the same scene, without mistakes.
     point_painter(const scene& of, const mistake_set& wrong, std::shared_ptr<const seen_scene> seen,
-                  const term_choice& terms = {}, bool unit_at_vertices = true);
+                  const painting& how = {});
     ~point_painter();
     point_painter(point_painter&&) noexcept;
     point_painter& operator=(point_painter&&) noexcept;

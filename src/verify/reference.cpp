@@ -3,7 +3,7 @@
 #include <cmath>
 #include <memory>
 
-#include "reference_building.hpp"
+#include "verify/reference_building.hpp"
 #include "yurvo/picture/encoding.hpp"
 
 namespace yurvo::verify {

@@ -4,7 +4,7 @@
 #include <cmath>
 #include <string>
 
-#include "range.hpp"
+#include "verify/range.hpp"
 #include "yurvo/scene/names.hpp"
 #include "yurvo/verify/reference.hpp"
 

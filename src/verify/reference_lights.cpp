@@ -1,5 +1,5 @@
 // Reference scenes about lights: their direction, their distance, their cone, and the side they are on.
-#include "reference_building.hpp"
+#include "verify/reference_building.hpp"
 
 namespace yurvo::verify {
 

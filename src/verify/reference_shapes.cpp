@@ -2,7 +2,7 @@
 // bands, many lights.
 #include <algorithm>
 
-#include "reference_building.hpp"
+#include "verify/reference_building.hpp"
 
 namespace yurvo::verify {
 

@@ -5,12 +5,11 @@
 #include <limits>
 #include <tuple>
 
-#include <oneapi/tbb/parallel_for.h>
-
-#include "range.hpp"
-#include "scene_changes.hpp"
+#include "pipeline/parallel.hpp"
+#include "verify/cast.hpp"
+#include "verify/range.hpp"
+#include "verify/scene_changes.hpp"
 #include "yurvo/scene/names.hpp"
-#include "yurvo/verify/cast.hpp"
 
 namespace yurvo::verify {
 
@@ -102,16 +101,16 @@ named_light light_without_name(const light& given) {
 relation simple(const std::string& name, const std::string& says, std::function<bool(const scene&)> applies,
                 std::function<scene(const scene&)> change) {
     return {name, says, std::move(applies),
-            [change = std::move(change)](const drawn_once& first, const subject& subject) {
-                return hold_each(first, subject(change(first.scene)),
+            [change = std::move(change)](const drawn_once& first, const renderer& by) {
+                return hold_each(first, by.draw(change(first.scene)),
                                  [&](int x, int y) { return same(first, x, y); });
             }};
 }
 
-check_result hold_superposition(const drawn_once& first, const subject& subject) {
+check_result hold_superposition(const drawn_once& first, const renderer& by) {
     scene alone = first.scene;
     alone.lights.clear();
-    picture sum = subject(alone);
+    picture sum = by.draw(alone);
     std::vector<double> total(sum.values.begin(), sum.values.end());
     // Of the others only what the light adds: without ambient light, emission and background.
     alone.ambient_strength = 0;
@@ -121,7 +120,7 @@ check_result hold_superposition(const drawn_once& first, const subject& subject)
     }
     for (const named_light& one : first.scene.lights) {
         alone.lights = {one};
-        const picture part = subject(alone);
+        const picture part = by.draw(alone);
         for (std::size_t i = 0; i < total.size(); ++i) {
             total[i] += i % 4 == 3 ? 0 : static_cast<double>(part.values[i]);
         }
@@ -134,22 +133,22 @@ check_result hold_superposition(const drawn_once& first, const subject& subject)
     });
 }
 
-check_result hold_brightness(const drawn_once& first, const subject& subject) {
-    return hold_each(first, subject(brightened(first.scene, 2)), [&](int x, int y) {
+check_result hold_brightness(const drawn_once& first, const renderer& by) {
+    return hold_each(first, by.draw(brightened(first.scene, 2)), [&](int x, int y) {
         const expected_pixel one = same(first, x, y);
         return expected_pixel{one.color * 2, one.tolerance * 2};
     });
 }
 
-check_result hold_permutation(const drawn_once& first, const subject& subject) {
-    return hold_each(first, subject(permuted(first.scene)), [&](int x, int y) {
+check_result hold_permutation(const drawn_once& first, const renderer& by) {
+    return hold_each(first, by.draw(permuted(first.scene)), [&](int x, int y) {
         const expected_pixel one = same(first, x, y);
         return expected_pixel{permuted(one.color), permuted(one.tolerance)};
     });
 }
 
-check_result hold_mirror(const drawn_once& first, const subject& subject) {
-    const picture found = subject(mirrored(first.scene));
+check_result hold_mirror(const drawn_once& first, const renderer& by) {
+    const picture found = by.draw(mirrored(first.scene));
     picture back = found;
     for (int y = 0; y < found.height; ++y) {
         for (int x = 0; x < found.width; ++x) {
@@ -160,15 +159,15 @@ check_result hold_mirror(const drawn_once& first, const subject& subject) {
 }
 
 // A light that adds exactly nothing: every pixel is the same number.
-check_result hold_nothing_added(const drawn_once& first, const subject& subject, const light& added) {
+check_result hold_nothing_added(const drawn_once& first, const renderer& by, const light& added) {
     scene more = first.scene;
     more.lights.push_back(light_without_name(added));
-    return hold_each(first, subject(more), [&](int x, int y) {
+    return hold_each(first, by.draw(more), [&](int x, int y) {
         return expected_pixel{rgb<double>(first.found.color(x, y)), {}};
     });
 }
 
-check_result hold_far_light(const drawn_once& first, const subject& subject) {
+check_result hold_far_light(const drawn_once& first, const renderer& by) {
     // 2^20 m away the direction differs by at most the scene's extent over that, in radians; the eye and the
     // lit points are within some 20 m.
     constexpr double distance = 0x1p20;
@@ -185,14 +184,14 @@ check_result hold_far_light(const drawn_once& first, const subject& subject) {
                                          (look.base * look.diffuse + look.specular * look.shininess));
         }
     }
-    return hold_each(first, subject(with_far_lights(first.scene, distance)), [&](int x, int y) {
+    return hold_each(first, by.draw(with_far_lights(first.scene, distance)), [&](int x, int y) {
         const expected_pixel one = same(first, x, y);
         return expected_pixel{one.color, one.tolerance + steepest * turned};
     });
 }
 
 // The diffuse colour of the point in the middle, with the eye in other places around it.
-check_result hold_eye_moved(const drawn_once& first, const subject& subject) {
+check_result hold_eye_moved(const drawn_once& first, const renderer& by) {
     check_result result;
     result.kind = "relation";
     scene flat = first.scene;
@@ -206,7 +205,7 @@ check_result hold_eye_moved(const drawn_once& first, const subject& subject) {
     }
     flat.view.target = *middle;
     const cast_color expected = caster(flat).at(20.5, 13.5);
-    const picture before = subject(flat);
+    const picture before = by.draw(flat);
     result.expected = {before.color(20, 13).r, before.color(20, 13).g, before.color(20, 13).b};
     result.used = -1;
     for (const double angle : {-0.1, 0.05, 0.1}) {
@@ -214,7 +213,7 @@ check_result hold_eye_moved(const drawn_once& first, const subject& subject) {
         const vec3<double> from = flat.view.eye - *middle;
         turned.view.eye = *middle + vec3<double>{from.x * std::cos(angle) + from.z * std::sin(angle), from.y,
                                                  from.z * std::cos(angle) - from.x * std::sin(angle)};
-        const rgb<double> found(subject(turned).color(20, 13));
+        const rgb<double> found(by.draw(turned).color(20, 13));
         // Something else may have come between.
         const cast_color there = caster(turned).at(20.5, 13.5);
         const bool hidden =
@@ -239,7 +238,7 @@ check_result hold_eye_moved(const drawn_once& first, const subject& subject) {
 }
 
 // Interpolating linearly misses by the square of a cell's side: half the side, a quarter of the error.
-check_result hold_second_order(const drawn_once& first, const subject& subject) {
+check_result hold_second_order(const drawn_once& first, const renderer& by) {
     check_result result;
     result.kind = "relation";
     scene coarse = first.scene;
@@ -252,9 +251,9 @@ check_result hold_second_order(const drawn_once& first, const subject& subject) 
     scene exact = coarse;
     exact.shading.rate = rate::fragment;
     coarse.shading.rate = rate::vertex;
-    const picture target = subject(exact);
+    const picture target = by.draw(exact);
     const auto mean_error = [&](std::uint32_t cells) {
-        const picture found = subject(subdivided(coarse, cells));
+        const picture found = by.draw(subdivided(coarse, cells));
         double sum = 0;
         for (std::size_t i = 0; i < found.values.size(); i += 4) {
             sum += std::abs(static_cast<double>(found.values[i]) - target.values[i]);
@@ -334,12 +333,12 @@ const std::vector<relation>& relations() {
                "everything twice as far and as big, lights as much brighter: nothing changes", always,
                doubled_lengths),
         {"a dark light", "a light of intensity 0 adds exactly nothing", always,
-         [](const drawn_once& first, const subject& subject) {
-             return hold_nothing_added(first, subject, dark_light());
+         [](const drawn_once& first, const renderer& by) {
+             return hold_nothing_added(first, by, dark_light());
          }},
         {"a light below", "a light from below a level surface adds exactly nothing", level_planes,
-         [](const drawn_once& first, const subject& subject) {
-             return hold_nothing_added(first, subject, light_from_below());
+         [](const drawn_once& first, const renderer& by) {
+             return hold_nothing_added(first, by, light_from_below());
          }},
         simple(
             "swapped lights", "the order of the lights makes no difference",
@@ -364,26 +363,26 @@ const std::vector<relation>& relations() {
     return all;
 }
 
-std::vector<check_result> check_relations(const scene& drawn, const subject& given, known_model known,
-                                          const allowance& allowed) {
+std::vector<check_result> check_relations(const scene& drawn, const renderer& by, known_model known,
+                                          const tolerance_model& allowed) {
     scene asked = drawn;
     asked.view.width = width;
     asked.view.height = height;
     // A picture of another size holds nothing that could be compared: no number at all.
-    const verify::subject subject = [&](const scene& of) {
-        picture made = given(of);
+    const function_renderer sized([&](const scene& of) {
+        picture made = by.draw(of);
         if (made.width != of.view.width || made.height != of.view.height) {
             constexpr float nothing = std::numeric_limits<float>::quiet_NaN();
             return picture(of.view.width, of.view.height, rgb<float>(nothing), nothing);
         }
         return made;
-    };
-    const picture found = subject(asked);
+    });
+    const picture found = sized.draw(asked);
     std::vector<check_result> results;
     const auto pixels = static_cast<std::size_t>(width) * height;
     std::vector<rgb<double>> tolerance(pixels);
     const caster casts(asked, allowed);
-    oneapi::tbb::parallel_for(0, height, [&](int y) {
+    pipeline::for_each_of(height, [&](int y) {
         for (int x = 0; x < width; ++x) {
             const auto i = static_cast<std::size_t>(y) * width + static_cast<std::size_t>(x);
             const cast_color cast = casts.at(x + 0.5, y + 0.5);
@@ -402,13 +401,13 @@ std::vector<check_result> check_relations(const scene& drawn, const subject& giv
         if (!one.applies(asked)) {
             continue;
         }
-        // Baking makes normals unit: it changes what a subject sees that makes them so at fragments only.
+        // Baking makes normals unit: it changes what a renderer draws that makes them so at fragments only.
         if (!allowed.unit_at_vertices && one.name == "bake") {
             continue;
         }
         check_result result;
         try {
-            result = one.hold(first, subject);
+            result = one.hold(first, sized);
         } catch (const cannot_draw&) {
             continue;
         }
@@ -416,15 +415,16 @@ std::vector<check_result> check_relations(const scene& drawn, const subject& giv
             continue; // nothing in this scene can show it
         }
         result.name = one.name;
-        result.because = one.name == "finer cells" ? "The ratio is 4 in the limit; with finite cells the "
-                                                     "next term of the error, of fourth order, "
-                                                     "is left: from 3.5 to 4.5 is accepted.\n"
-                                                   : "Two pictures of one subject, each within what rounding "
-                                                     "explains: at the pixel that decides " +
-                                                         std::to_string(result.tolerance) +
-                                                         ", which is the second method's bound there, "
-                                                         "doubled (see `whole picture by cast rays`). "
-                                                         "A light that adds nothing has no tolerance.\n";
+        result.because = one.name == "finer cells"
+                             ? "The ratio is 4 in the limit; with finite cells the "
+                               "next term of the error, of fourth order, "
+                               "is left: from 3.5 to 4.5 is accepted.\n"
+                             : "Two pictures of one renderer, each within what rounding "
+                               "explains: at the pixel that decides " +
+                                   std::to_string(result.tolerance) +
+                                   ", which is the second method's bound there, "
+                                   "doubled (see `whole picture by cast rays`). "
+                                   "A light that adds nothing has no tolerance.\n";
         result.remark = one.says + (result.remark.empty() ? "" : " (" + result.remark + ")");
         results.push_back(std::move(result));
     }

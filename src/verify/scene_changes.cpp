@@ -1,4 +1,4 @@
-#include "scene_changes.hpp"
+#include "verify/scene_changes.hpp"
 
 #include <algorithm>
 #include <array>

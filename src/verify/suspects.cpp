@@ -19,8 +19,8 @@ std::string suspect::id() const {
     return made;
 }
 
-picture picture_of_suspect(const scene& of, const suspect& with) {
-    picture made = draw_with_mistakes(of, with.set());
+picture picture_of_suspect(const scene& of, const suspect& with, const renderer& right) {
+    picture made = draw_with_mistakes(of, with.set(), {}, right.own_model());
     for (std::size_t i = 0; i < made.values.size(); ++i) {
         if (i % 4 != 3) {
             made.values[i] *= static_cast<float>(with.exposure);

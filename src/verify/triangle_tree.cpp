@@ -1,4 +1,4 @@
-#include "triangle_tree.hpp"
+#include "verify/triangle_tree.hpp"
 
 #include <algorithm>
 #include <cmath>

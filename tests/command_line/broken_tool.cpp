@@ -1,6 +1,7 @@
 // The tool with one formula broken on purpose: its first argument says which.
 #include <string>
 
+#include "yurvo/model.hpp"
 #include "yurvo/yurvo.hpp"
 
 using namespace yurvo;
@@ -23,8 +24,8 @@ struct slightly_bright : formula {
     }
 };
 
-template <class Formula> verify::subject drawn_with() {
-    return [](const scene& drawn) { return draw_with<Formula>(drawn); };
+template <class Formula> std::shared_ptr<const renderer> drawn_with() {
+    return std::make_shared<const formula_renderer<Formula>>();
 }
 
 } // namespace
@@ -33,20 +34,20 @@ int main(int argc, char** argv) {
     const std::string breakage = argc > 1 ? argv[1] : "";
     tool with;
     if (breakage == "falloff-missing") {
-        with.draw = drawn_with<falloff_missing>();
+        with.checked = drawn_with<falloff_missing>();
     } else if (breakage == "cosine-missing") {
-        with.draw = drawn_with<cosine_missing>();
+        with.checked = drawn_with<cosine_missing>();
     } else if (breakage == "falloff-not-squared") {
-        with.draw = drawn_with<falloff_not_squared>();
+        with.checked = drawn_with<falloff_not_squared>();
     } else if (breakage == "slightly-bright") {
-        with.draw = drawn_with<slightly_bright>();
+        with.checked = drawn_with<slightly_bright>();
     } else if (breakage == "wrong-size") {
-        with.draw = [](const scene&) { return picture(2, 2); };
+        with.checked = std::make_shared<const function_renderer>([](const scene&) { return picture(2, 2); });
     } else if (breakage == "not-a-number") {
-        with.draw = [](const scene& drawn) {
+        with.checked = std::make_shared<const function_renderer>([](const scene& drawn) {
             return picture(drawn.view.width, drawn.view.height,
                            rgb<float>(0.0F / (drawn.view.width == 0 ? 1.0F : 0.0F)));
-        };
+        });
     }
     return command_line(argc - 1, argv + 1, with);
 }

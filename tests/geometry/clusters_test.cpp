@@ -5,7 +5,7 @@
 #include <cmath>
 #include <random>
 
-#include "yurvo/geometry/clusters.hpp"
+#include "geometry/clusters.hpp"
 #include "yurvo/geometry/shapes.hpp"
 
 using namespace yurvo;

@@ -8,6 +8,7 @@
 #include <string>
 
 #include "support/run.hpp"
+#include "support/temporary_folder.hpp"
 #include "yurvo/files/scene_file.hpp"
 #include "yurvo/files/whole_file.hpp"
 #include "yurvo/verify/mistakes.hpp"
@@ -20,13 +21,16 @@ namespace {
 
 const std::string root = YURVO_ROOT;
 
-const std::map<std::string, int> floors{{"numeric", 1}, {"shading", 2},  {"geometry", 2},    {"picture", 2},
-                                        {"scene", 3},   {"pipeline", 4}, {"verify", 5},      {"files", 6},
-                                        {"program", 6}, {"report", 7},   {"command_line", 8}};
+// The table of rooms: floor by room.
+const std::map<std::string, int> floors{{"numeric", 1}, {"shading", 2},      {"geometry", 2}, {"picture", 2},
+                                        {"scene", 3},   {"pipeline", 4},     {"verify", 5},   {"files", 6},
+                                        {"program", 6}, {"study", 7},        {"report", 8},   {"live", 9},
+                                        {"apps", 10},   {"command_line", 10}};
 
-// Every include of a Yurvo header that the files under a folder have: file, line, room.
+// Every include of a room's header that the files under a folder have, public (`yurvo/ROOM/...`) or of the
+// house's own (`ROOM/...`): file and line, room.
 template <class Use> void each_include(const std::string& folder, Use&& use) {
-    const std::regex include(R"rx(^\s*#\s*include\s*[<"]yurvo/([a-z_]+)/[^">]*[">])rx");
+    const std::regex include(R"rx(^\s*#\s*include\s*"(yurvo/)?([a-z_]+)/[^"]*")rx");
     for (const auto& entry : fs::recursive_directory_iterator(folder)) {
         if (entry.path().extension() != ".cpp" && entry.path().extension() != ".hpp") {
             continue;
@@ -35,11 +39,23 @@ template <class Use> void each_include(const std::string& folder, Use&& use) {
         std::string line;
         for (int number = 1; std::getline(text, line); ++number) {
             std::smatch found;
-            if (std::regex_search(line, found, include)) {
-                use(entry.path().string() + ":" + std::to_string(number), found[1].str());
+            if (std::regex_search(line, found, include) && found[2].str() != "oneapi" &&
+                found[2].str() != "yurvo") {
+                use(entry.path().string() + ":" + std::to_string(number), found[2].str());
             }
         }
     }
+}
+
+// The headers that a source made of some includes brings, by the compiler's own list of dependencies.
+std::string headers_brought_by(const std::string& includes) {
+    const testing::temporary_folder folder;
+    const std::string source = folder / "user.cpp";
+    write_whole(source, includes + "\nint main() {}\n");
+    const testing::outcome listed =
+        testing::run(std::string(YURVO_COMPILER) + " -std=c++20 -M -I" + root + "/include " + source);
+    REQUIRE(listed.status == 0);
+    return listed.out;
 }
 
 } // namespace
@@ -56,6 +72,7 @@ TEST_CASE("each room includes itself and rooms below it") {
             REQUIRE(floors.count(room) == 1);
             each_include(entry.path().string(), [&](const std::string& where, const std::string& other) {
                 CAPTURE(where);
+                CAPTURE(other);
                 REQUIRE(floors.count(other) == 1);
                 CHECK((other == room || floors.at(other) < floors.at(room)));
                 ++seen;
@@ -63,6 +80,40 @@ TEST_CASE("each room includes itself and rooms below it") {
         }
     }
     CHECK(seen > 50);
+}
+
+TEST_CASE("a public header includes public headers only") {
+    each_include(root + "/include", [&](const std::string& where, const std::string& other) {
+        CAPTURE(where);
+        CAPTURE(other);
+        const std::string line = where.substr(0, where.find_last_of(':'));
+        CHECK(read_whole(line).find("#include \"" + other + "/") == std::string::npos);
+    });
+}
+
+TEST_CASE("what users include brings no SIMD wrapper, thread library, matrix library or sanitizer") {
+    const std::string all = headers_brought_by("#include <yurvo/yurvo.hpp>");
+    CHECK(all.find("yurvo/study/rates.hpp") != std::string::npos);
+    for (const char* heavy : {"xsimd", "tbb/", "Eigen", "immintrin.h", "sanitizer/", "fmt/", "nlohmann",
+                              "CLI/", "shading_kernel"}) {
+        CAPTURE(heavy);
+        CHECK(all.find(heavy) == std::string::npos);
+    }
+}
+
+TEST_CASE("the formulas alone need no package: the compiler's own headers and Yurvo's are all they bring") {
+    std::istringstream listed(
+        headers_brought_by("#include <yurvo/shading/shade.hpp>\n#include <yurvo/shading/models.hpp>"));
+    std::size_t looked_at = 0;
+    for (std::string header; listed >> header;) {
+        if (header == "\\" || header.find(".hpp") == std::string::npos) {
+            continue; // the standard library has none of that ending
+        }
+        CAPTURE(header);
+        CHECK(header.starts_with(root + "/include/yurvo/"));
+        ++looked_at;
+    }
+    CHECK(looked_at > 8);
 }
 
 TEST_CASE("the core neither prints nor opens files") {

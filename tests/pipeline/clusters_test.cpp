@@ -5,8 +5,10 @@
 #include <memory>
 #include <random>
 
+#include "pipeline/frame.hpp"
+#include "pipeline/stage.hpp"
+#include "yurvo/model.hpp"
 #include "yurvo/pipeline/draw.hpp"
-#include "yurvo/pipeline/frame.hpp"
 
 using namespace yurvo;
 

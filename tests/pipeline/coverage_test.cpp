@@ -5,7 +5,7 @@
 #include <random>
 #include <vector>
 
-#include "yurvo/pipeline/coverage.hpp"
+#include "pipeline/triangle_coverage.hpp"
 
 using namespace yurvo;
 using namespace yurvo::pipeline;

@@ -4,6 +4,8 @@
 #include <cmath>
 #include <limits>
 
+#include "yurvo/geometry/transform.hpp"
+#include "yurvo/model.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/scene/error.hpp"
 
@@ -226,7 +228,7 @@ TEST_CASE(
 TEST_CASE("the rates run the model as often as they say") {
     scene made = bare(plane_shape{{6, 6}, {3, 2}});
     made.shading.model = model_kind::lambert;
-    work_done done;
+    draw_statistics done;
     made.shading.rate = rate::face;
     draw(made, {}, &done);
     CHECK(done.evaluations == 12);
@@ -356,10 +358,10 @@ TEST_CASE("the same picture, bit for bit, for 1, 2 and 7 threads") {
     }
     for (const rate at : {rate::face, rate::vertex, rate::fragment}) {
         made.shading.rate = at;
-        work_done alone;
+        draw_statistics alone;
         const picture one = draw(made, {{}, 1}, &alone);
         for (const int threads : {2, 7}) {
-            work_done together;
+            draw_statistics together;
             CHECK(draw(made, {{}, threads}, &together) == one);
             CHECK(together.evaluations == alone.evaluations);
             CHECK(together.pixels == alone.pixels);

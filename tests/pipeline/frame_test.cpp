@@ -6,10 +6,15 @@
 #include <random>
 
 #include "own_models.hpp"
+#include "pipeline/built_in_shader.hpp"
+#include "pipeline/frame.hpp"
+#include "pipeline/parallel.hpp"
+#include "pipeline/stage.hpp"
+#include "pipeline/visibility.hpp"
 #include "support/random_scene.hpp"
+#include "yurvo/geometry/transform.hpp"
+#include "yurvo/model.hpp"
 #include "yurvo/pipeline/draw.hpp"
-#include "yurvo/pipeline/parallel.hpp"
-#include "yurvo/pipeline/visibility.hpp"
 
 using namespace yurvo;
 
@@ -21,9 +26,8 @@ picture drawn_as(const scene& made, const pipeline::frame_settings& settings, in
     const pipeline::stage staged = pipeline::make_stage(made);
     pipeline::frame frame(settings);
     pipeline::with_threads(threads, [&] {
-        pipeline::with_model<formula>(made.shading, [&](const auto& model) {
-            frame.draw(staged, pipeline::make_shader<formula, float>(model));
-        });
+        const pipeline::owned_shader own = pipeline::built_in_shader(made);
+        frame.draw(staged, own.shade);
     });
     return frame.take();
 }
@@ -111,18 +115,14 @@ TEST_CASE("a frame used again, for other scenes, sizes and rates, draws what a n
         const scene made =
             random.next(40 + static_cast<int>(seed % 3) * 30, 30 + static_cast<int>(seed % 5) * 9);
         const pipeline::stage staged = pipeline::make_stage(made);
-        pipeline::with_model<formula>(made.shading, [&](const auto& model) {
-            again.draw(staged, pipeline::make_shader<formula, float>(model));
-        });
-        work_done done;
+        const pipeline::owned_shader own = pipeline::built_in_shader(made);
+        again.draw(staged, own.shade);
+        draw_statistics done;
         const unlit flat;
         REQUIRE(again.draw(staged, pipeline::make_shader<formula, float>(flat)).width == made.view.width);
-        pipeline::with_model<formula>(made.shading, [&](const auto& model) {
-            REQUIRE(again.draw(staged, pipeline::make_shader<formula, float>(model)) ==
-                    draw(made, {}, &done));
-        });
-        REQUIRE(again.done().pixels == done.pixels);
-        REQUIRE(again.done().evaluations == done.evaluations);
+        REQUIRE(again.draw(staged, own.shade) == draw(made, {}, &done));
+        REQUIRE(again.statistics().pixels == done.pixels);
+        REQUIRE(again.statistics().evaluations == done.evaluations);
     }
 }
 

@@ -2,7 +2,7 @@
 // compiled once, and once more run point by point.
 #pragma once
 
-#include "yurvo/shading/models.hpp"
+#include "yurvo/model.hpp"
 
 template <int Copy> struct sheen {
     float share = 0.5F;

@@ -5,8 +5,11 @@
 #include <memory>
 #include <random>
 
+#include "pipeline/frame.hpp"
+#include "pipeline/stage.hpp"
+#include "yurvo/geometry/transform.hpp"
+#include "yurvo/model.hpp"
 #include "yurvo/pipeline/draw.hpp"
-#include "yurvo/pipeline/frame.hpp"
 
 using namespace yurvo;
 
@@ -189,7 +192,7 @@ TEST_CASE("pixels are counted and evaluated once each, whatever their squares sh
             shown += triangle != pipeline::visibility::nothing ? 1U : 0U;
         }
         CHECK(shown < 178 * 115);
-        CHECK(frame.done().pixels == shown);
-        CHECK(frame.done().evaluations == shown);
+        CHECK(frame.statistics().pixels == shown);
+        CHECK(frame.statistics().evaluations == shown);
     }
 }

@@ -7,8 +7,12 @@
 #include <memory>
 #include <random>
 
+#include "pipeline/frame.hpp"
+#include "pipeline/stage.hpp"
+#include "pipeline/visibility.hpp"
+#include "yurvo/geometry/transform.hpp"
+#include "yurvo/model.hpp"
 #include "yurvo/pipeline/draw.hpp"
-#include "yurvo/pipeline/visibility.hpp"
 
 using namespace yurvo;
 
@@ -230,6 +234,6 @@ TEST_CASE("a buoy of more triangles than pixels is lit as the sphere it is") {
         }
     }
     CHECK(compared > 4000);
-    CHECK(frame.done().evaluations == frame.done().pixels);
-    CHECK(frame.done().pixels >= compared);
+    CHECK(frame.statistics().evaluations == frame.statistics().pixels);
+    CHECK(frame.statistics().pixels >= compared);
 }

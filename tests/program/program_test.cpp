@@ -14,7 +14,7 @@
 #include "yurvo/files/program_file.hpp"
 #include "yurvo/files/whole_file.hpp"
 #include "yurvo/program/light_block.hpp"
-#include "yurvo/program/subject.hpp"
+#include "yurvo/program/program_renderer.hpp"
 #include "yurvo/verify/diagnose.hpp"
 
 using namespace yurvo;
@@ -46,13 +46,13 @@ struct held_program {
     std::string failures;
 };
 
-held_program hold(const program_subject& subject, const std::vector<std::string>& names) {
+held_program hold(const program_renderer& subject, const std::vector<std::string>& names) {
     held_program result;
     for (const std::string& name : names) {
         std::vector<std::string> told;
-        for (const verify::check_unit& unit : subject.units(*verify::find_reference(name), told)) {
-            for (const verify::check_result& one :
-                 verify::check_by_drawing(unit, [&](const scene& drawn) { return subject.draw(drawn); })) {
+        for (const verify::check_unit& unit :
+             verify::units_for(subject, *verify::find_reference(name), told)) {
+            for (const verify::check_result& one : verify::check_by_drawing(unit, subject)) {
                 ++result.checks;
                 if (!one.passed) {
                     ++result.failed;
@@ -150,7 +150,7 @@ TEST_CASE("the starters of every language pass on the reference scenes, and agre
         make_starters(folder / "new", options);
         for (const char* rate : {"per-fragment", "per-vertex"}) {
             CAPTURE(rate);
-            const program_subject subject(read_program(folder / ("new/" + std::string(rate) + ".toml")));
+            const program_renderer subject(read_program(folder / ("new/" + std::string(rate) + ".toml")));
             const held_program held =
                 hold(subject, {"lantern-quay", "buoys", "penumbras", "bollard", "painted-hull"});
             CHECK(held.failures == "");
@@ -189,22 +189,22 @@ TEST_CASE("one starter on every reference scene, as the tool runs it; each model
 
 TEST_CASE("a shader in view space, with its own names, for one lamp: scenes are fitted to it") {
     const written_program mine(view_space_vertex, view_space_fragment, view_space_program);
-    const program_subject subject(read_program(mine.file));
-    CHECK_FALSE(subject.allowed().unit_at_vertices); // right too, and told
+    const program_renderer subject(read_program(mine.file));
+    CHECK_FALSE(subject.tolerance().unit_at_vertices); // right too, and told
     const held_program held =
         hold(subject, {"lantern-quay", "buoys", "buoys-phong", "moon-crates", "bollard"});
     CHECK(held.failures == "");
     CHECK(held.checks > 20);
     const fitted_scene fitted = subject.fit(verify::find_reference("buoys")->scene);
-    REQUIRE(fitted.made.has_value());
-    CHECK(fitted.made->lights.size() == 1);
-    CHECK(fitted.made->shading.model == model_kind::phong);
+    REQUIRE(fitted.fitted.has_value());
+    CHECK(fitted.fitted->lights.size() == 1);
+    CHECK(fitted.fitted->shading.model == model_kind::phong);
     CHECK(std::find(fitted.changes.begin(), fitted.changes.end(), "1 of 2 lights") != fitted.changes.end());
-    CHECK_FALSE(subject.fit(verify::find_reference("searchlight")->scene).made.has_value());
+    CHECK_FALSE(subject.fit(verify::find_reference("searchlight")->scene).fitted.has_value());
     // It passes as what it is, and a claim that is wrong is found out.
     const written_program wrong(view_space_vertex, view_space_fragment,
                                 replaced(view_space_program, "\"phong\"", "\"blinn-phong\""));
-    const program_subject claims(read_program(wrong.file));
+    const program_renderer claims(read_program(wrong.file));
     CHECK(hold(claims, {"buoys"}).failed > 0);
 }
 
@@ -340,7 +340,7 @@ TEST_CASE("each mistake that a shader can hold is named") {
         for (const auto& [end, text] : files) {
             write_whole(mine / (stem + end), text);
         }
-        const program_subject subject(read_program(mine / (stem + ".toml")));
+        const program_renderer subject(read_program(mine / (stem + ".toml")));
         bool found = false;
         bool accused_another = false;
         std::string said;
@@ -349,11 +349,11 @@ TEST_CASE("each mistake that a shader can hold is named") {
             small.view.width = 320;
             small.view.height = 200;
             const fitted_scene fitted = subject.fit(small);
-            if (!fitted.made) {
+            if (!fitted.fitted) {
                 continue;
             }
-            const verify::diagnosis told =
-                verify::diagnose(*fitted.made, subject.draw(*fitted.made), subject.held(), subject.allowed());
+            const verify::diagnosis told = verify::diagnose(*fitted.fitted, subject.draw(*fitted.fitted),
+                                                            subject.format(), subject.tolerance());
             if (told.verdict != verify::verdict_kind::mistake) {
                 continue;
             }
@@ -545,16 +545,17 @@ lamp_position = "lights.point[0].position"
 lamp_light = "lights.point[0].light"
 )";
     const written_program mine(vertex, fragment, program);
-    const program_subject subject(read_program(mine.file));
+    const program_renderer subject(read_program(mine.file));
     const held_program held = hold(subject, {"buoys", "line-up"});
     CHECK(held.failures == "");
     CHECK(held.checks > 8);
-    CHECK_FALSE(subject.fit(verify::find_reference("moon-crates")->scene).made.has_value()); // no lamp there
+    CHECK_FALSE(
+        subject.fit(verify::find_reference("moon-crates")->scene).fitted.has_value()); // no lamp there
     const written_program by_name(
         vertex, fragment,
         replaced(replaced(program, "lights.point[0].position", "lights.lantern.position"),
                  "lights.point[0].light", "lights.lantern.light"));
-    CHECK_NOTHROW(program_subject(read_program(by_name.file)));
+    CHECK_NOTHROW(program_renderer(read_program(by_name.file)));
 }
 
 TEST_CASE("new program --from: a guess that passes as it is") {

@@ -7,8 +7,9 @@
 #include <string>
 #include <vector>
 
+#include "yurvo/geometry/transform.hpp"
 #include "yurvo/program/guess.hpp"
-#include "yurvo/program/subject.hpp"
+#include "yurvo/program/program_renderer.hpp"
 
 using namespace yurvo;
 
@@ -208,11 +209,11 @@ TEST_CASE("every quantity but textures reaches the shader with the value that it
     };
     const scene from = crate_at_the_quay();
     REQUIRE(static_cast<int>(all.size()) <= from.view.width);
-    const program_subject subject(showing(all));
+    const program_renderer subject(showing(all));
     const fitted_scene fitted = subject.fit(from);
     CHECK(fitted.changes.empty());
-    REQUIRE_MESSAGE(fitted.made, fitted.skipped);
-    const picture made = subject.draw(*fitted.made);
+    REQUIRE_MESSAGE(fitted.fitted, fitted.skipped);
+    const picture made = subject.draw(*fitted.fitted);
     for (std::size_t i = 0; i < all.size(); ++i) {
         CAPTURE(all[i].quantity);
         CAPTURE(all[i].shown);

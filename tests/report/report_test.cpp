@@ -119,11 +119,11 @@ TEST_CASE("markers: seen where the light is, hidden behind what is nearer, told 
     CHECK(seen.hidden.empty());
     CHECK(seen.out_of_view.empty());
     // A ring about the middle, with nothing in it.
-    CHECK(near(seen.made.color(100, 100), {0, 0, 0}, 0.02F));
+    CHECK(near(seen.drawn.color(100, 100), {0, 0, 0}, 0.02F));
     int red = 0;
     for (int y = 90; y < 110; ++y) {
         for (int x = 90; x < 110; ++x) {
-            red += seen.made.color(x, y).r > 0.5F && seen.made.color(x, y).b < 0.5F ? 1 : 0;
+            red += seen.drawn.color(x, y).r > 0.5F && seen.drawn.color(x, y).b < 0.5F ? 1 : 0;
         }
     }
     CHECK(red > 10);
@@ -131,7 +131,7 @@ TEST_CASE("markers: seen where the light is, hidden behind what is nearer, told 
     const std::vector<float> wall(200 * 200, 0.5F);
     const report::marked hidden = report::draw_markers(made, dark, wall);
     REQUIRE(hidden.hidden.size() == 1);
-    CHECK(hidden.made == report::draw_markers({}, dark, wall).made);
+    CHECK(hidden.drawn == report::draw_markers({}, dark, wall).drawn);
     made.lights[0].light.position = {50, 0, 0};
     CHECK(report::draw_markers(made, dark, empty).out_of_view.size() == 1);
     made.lights[0].light.position = {0, 0, 9}; // behind the eye
@@ -144,11 +144,11 @@ TEST_CASE("markers: seen where the light is, hidden behind what is nearer, told 
         other.lights[0].light.shines = {1, -0.5, 0};
         other.lights[0].light.outer = radians(20);
         const report::marked drawn = report::draw_markers(other, picture(200, 200, {}, 0.25F), empty);
-        CHECK(drawn.made.alpha(0, 0) == 0.25F);
+        CHECK(drawn.drawn.alpha(0, 0) == 0.25F);
         CHECK(drawn.hidden.empty());
         int bright = 0;
-        for (std::size_t i = 0; i < drawn.made.values.size(); i += 4) {
-            bright += drawn.made.values[i] > 0.5F ? 1 : 0;
+        for (std::size_t i = 0; i < drawn.drawn.values.size(); i += 4) {
+            bright += drawn.drawn.values[i] > 0.5F ? 1 : 0;
         }
         CHECK(bright > 80);
     }

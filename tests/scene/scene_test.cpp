@@ -4,6 +4,7 @@
 #include <limits>
 
 #include "support/random_scene.hpp"
+#include "yurvo/geometry/transform.hpp"
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
 #include "yurvo/scene/validate.hpp"

@@ -6,6 +6,7 @@
 #include <limits>
 #include <vector>
 
+#include "yurvo/model.hpp"
 #include "yurvo/shading/shade.hpp"
 
 using namespace yurvo;

@@ -9,15 +9,16 @@
 
 #include "support/printing.hpp"
 #include "support/random_scene.hpp"
+#include "verify/cast.hpp"
+#include "yurvo/model.hpp"
 #include "yurvo/picture/encoding.hpp"
 #include "yurvo/pipeline/draw.hpp"
-#include "yurvo/verify/cast.hpp"
 #include "yurvo/verify/diagnose.hpp"
 
 using namespace yurvo;
 using enum verify::mistake;
+
 using verify::mistake;
-using verify::precision;
 using verify::verdict_kind;
 
 namespace {
@@ -89,7 +90,7 @@ TEST_CASE("each mistake is named from its 8-bit picture, in the scenes that reve
         const scene of = reference(one.name, 240, 150);
         const picture right = through_codes(draw(of));
         CAPTURE(one.name);
-        CHECK(verify::diagnose(of, right, precision::srgb_codes).verdict == verdict_kind::right);
+        CHECK(verify::diagnose(of, right, pixel_format::srgb_codes).verdict == verdict_kind::right);
         for (const verify::mistake_entry& entry : verify::all_mistakes()) {
             if (!verify::applies(entry.which, of)) {
                 continue;
@@ -100,7 +101,7 @@ TEST_CASE("each mistake is named from its 8-bit picture, in the scenes that reve
             }
             ++tried;
             CAPTURE(entry.id);
-            const bool found = names(verify::diagnose(of, wrong, precision::srgb_codes), entry.which);
+            const bool found = names(verify::diagnose(of, wrong, pixel_format::srgb_codes), entry.which);
             CHECK(found);
             named += found ? 1U : 0U;
         }
@@ -117,7 +118,7 @@ TEST_CASE("no right picture is accused: random scenes by the second method") {
         const scene of = testing::random_scenes(seed, true).next(160, 100);
         CAPTURE(seed);
         const verify::diagnosis found =
-            verify::diagnose(of, through_codes(verify::cast_picture(of)), precision::srgb_codes);
+            verify::diagnose(of, through_codes(verify::cast_picture(of)), pixel_format::srgb_codes);
         CHECK(found.verdict == verdict_kind::right);
     }
 }
@@ -127,7 +128,7 @@ TEST_CASE("two mistakes together are both named") {
     for (const auto& [a, b] :
          {std::pair{falloff_missing, encode_missing}, std::pair{picture_upside_down, channels_swapped},
           std::pair{ambient_missing, specular_times_cosine}, std::pair{half_not_normalized, encode_twice}}) {
-        const verify::diagnosis found = verify::diagnose(of, with(of, {a, b}), precision::srgb_codes);
+        const verify::diagnosis found = verify::diagnose(of, with(of, {a, b}), pixel_format::srgb_codes);
         CAPTURE(verify::entry_of(a).id);
         CAPTURE(verify::entry_of(b).id);
         REQUIRE(found.verdict == verdict_kind::mistake);
@@ -138,17 +139,17 @@ TEST_CASE("two mistakes together are both named") {
 TEST_CASE("what pictures from elsewhere bring: another size, exposure, noise, missing alpha") {
     const scene of = reference("buoys");
     const scene other = reference("buoys", 200, 125);
-    verify::diagnosis found = verify::diagnose(of, through_codes(draw(other)), precision::srgb_codes);
+    verify::diagnosis found = verify::diagnose(of, through_codes(draw(other)), pixel_format::srgb_codes);
     CHECK(found.verdict == verdict_kind::right);
     CHECK(remarked(found, "200x125"));
-    found = verify::diagnose(of, with(other, {falloff_missing}), precision::srgb_codes);
+    found = verify::diagnose(of, with(other, {falloff_missing}), pixel_format::srgb_codes);
     CHECK(names(found, falloff_missing));
 
     picture exposed = draw(of);
     for (std::size_t i = 0; i < exposed.values.size(); ++i) {
         exposed.values[i] *= i % 4 == 3 ? 1.0F : 0.6F;
     }
-    found = verify::diagnose(of, through_codes(exposed), precision::srgb_codes);
+    found = verify::diagnose(of, through_codes(exposed), pixel_format::srgb_codes);
     CHECK(found.verdict == verdict_kind::right);
     CHECK(found.exposure == doctest::Approx(0.6).epsilon(0.01));
     CHECK(remarked(found, "exposure"));
@@ -156,7 +157,7 @@ TEST_CASE("what pictures from elsewhere bring: another size, exposure, noise, mi
     for (std::size_t i = 0; i < both.values.size(); ++i) {
         both.values[i] *= i % 4 == 3 ? 1.0F : 0.7F;
     }
-    found = verify::diagnose(of, through_codes(both), precision::srgb_codes);
+    found = verify::diagnose(of, through_codes(both), pixel_format::srgb_codes);
     CHECK(names(found, specular_times_cosine));
     CHECK(found.mistakes.front().exposure == doctest::Approx(0.7).epsilon(0.01));
 
@@ -171,12 +172,12 @@ TEST_CASE("what pictures from elsewhere bring: another size, exposure, noise, mi
         }
         return picture_of(given.width, given.height, codes);
     };
-    found = verify::diagnose(of, noisy(draw(of)), precision::srgb_codes);
+    found = verify::diagnose(of, noisy(draw(of)), pixel_format::srgb_codes);
     CHECK(found.verdict == verdict_kind::right);
     CHECK(remarked(found, "noisy"));
     for (const mistake one : {falloff_missing, light_direction_flipped, encode_missing, ambient_missing}) {
         CAPTURE(verify::entry_of(one).id);
-        CHECK(names(verify::diagnose(of, noisy(with(of, {one})), precision::srgb_codes), one));
+        CHECK(names(verify::diagnose(of, noisy(with(of, {one})), pixel_format::srgb_codes), one));
     }
 
     const scene glassy = reference("lantern-quay");
@@ -185,33 +186,34 @@ TEST_CASE("what pictures from elsewhere bring: another size, exposure, noise, mi
     for (std::size_t i = 3; i < opaque.values.size(); i += 4) {
         opaque.values[i] = 1;
     }
-    found = verify::diagnose(glassy, opaque, precision::srgb_codes);
+    found = verify::diagnose(glassy, opaque, pixel_format::srgb_codes);
     CHECK(found.verdict == verdict_kind::right);
     CHECK(remarked(found, "no alpha"));
 }
 
 TEST_CASE("a picture of floats, or of codes without the curve") {
     const scene of = reference("buoys-phong");
-    CHECK(verify::diagnose(of, draw(of), precision::floats).verdict == verdict_kind::right);
-    CHECK(names(
-        verify::diagnose(of, verify::draw_with_mistakes(of, {specular_half_for_reflect}), precision::floats),
-        specular_half_for_reflect));
+    CHECK(verify::diagnose(of, draw(of), pixel_format::floats).verdict == verdict_kind::right);
+    CHECK(names(verify::diagnose(of, verify::draw_with_mistakes(of, {specular_half_for_reflect}),
+                                 pixel_format::floats),
+                specular_half_for_reflect));
     const picture linear_codes =
         picture_of(of.view.width, of.view.height, codes_of(draw(of), encoding::linear), encoding::linear);
-    CHECK(verify::diagnose(of, linear_codes, precision::linear_codes).verdict == verdict_kind::right);
+    CHECK(verify::diagnose(of, linear_codes, pixel_format::linear_codes).verdict == verdict_kind::right);
 }
 
 TEST_CASE("a tie is told, with the scene that separates it") {
     const scene of = reference("lantern-quay-inverse-square");
-    const verify::diagnosis found = verify::diagnose(of, with(of, {falloff_missing}), precision::srgb_codes);
+    const verify::diagnosis found =
+        verify::diagnose(of, with(of, {falloff_missing}), pixel_format::srgb_codes);
     CHECK(names(found, falloff_missing));
     CHECK(names(found, falloff_after_normalize));
     REQUIRE_FALSE(found.separated_by.empty());
     // There the two are told apart.
     const scene apart = reference(found.separated_by);
-    CHECK(names(verify::diagnose(apart, with(apart, {falloff_missing}), precision::srgb_codes),
+    CHECK(names(verify::diagnose(apart, with(apart, {falloff_missing}), pixel_format::srgb_codes),
                 falloff_missing));
-    CHECK_FALSE(names(verify::diagnose(apart, with(apart, {falloff_missing}), precision::srgb_codes),
+    CHECK_FALSE(names(verify::diagnose(apart, with(apart, {falloff_missing}), pixel_format::srgb_codes),
                       falloff_after_normalize));
 }
 
@@ -220,7 +222,8 @@ TEST_CASE("what no mistake explains is unknown, with its make-up") {
     REQUIRE(of.lights[1].name == "lantern");
     scene other = of;
     other.lights[1].light.intensity *= 0.4; // no mistake of the catalogue
-    const verify::diagnosis found = verify::diagnose(of, through_codes(draw(other)), precision::srgb_codes);
+    const verify::diagnosis found =
+        verify::diagnose(of, through_codes(draw(other)), pixel_format::srgb_codes);
     CHECK(found.verdict == verdict_kind::unknown);
     CHECK(factor_of(found, "lantern", "diffuse") == doctest::Approx(0.4).epsilon(0.02));
     CHECK(factor_of(found, "lantern", "specular") == doctest::Approx(0.4).epsilon(0.05));
@@ -228,22 +231,22 @@ TEST_CASE("what no mistake explains is unknown, with its make-up") {
     CHECK(factor_of(found, "", "ambient") == doctest::Approx(1).epsilon(0.03));
     // Not a picture of this scene at all.
     picture plain(of.view.width, of.view.height, rgb<float>(0.5F));
-    CHECK(verify::diagnose(of, plain, precision::srgb_codes).verdict == verdict_kind::unknown);
+    CHECK(verify::diagnose(of, plain, pixel_format::srgb_codes).verdict == verdict_kind::unknown);
     plain = picture(1, 1, rgb<float>(0.5F));
-    CHECK(verify::diagnose(of, plain, precision::srgb_codes).verdict != verdict_kind::mistake);
+    CHECK(verify::diagnose(of, plain, pixel_format::srgb_codes).verdict != verdict_kind::mistake);
 }
 
 TEST_CASE("the make-up of a mistake points at it") {
     const scene of = reference("buoys");
-    verify::diagnosis found = verify::diagnose(of, with(of, {ambient_missing}), precision::srgb_codes);
+    verify::diagnosis found = verify::diagnose(of, with(of, {ambient_missing}), pixel_format::srgb_codes);
     CHECK(factor_of(found, "", "ambient") == doctest::Approx(0).scale(1).epsilon(0.03));
-    found = verify::diagnose(of, with(of, {factor_pi}), precision::srgb_codes);
+    found = verify::diagnose(of, with(of, {factor_pi}), pixel_format::srgb_codes);
     CHECK(factor_of(found, "moon", "diffuse") == doctest::Approx(1 / pi).epsilon(0.03));
     bool suggested = false;
     for (const verify::makeup_part& part : found.makeup) {
         suggested = suggested || part.suggests == "it is divided by π";
     }
     CHECK(suggested);
-    found = verify::diagnose(of, with(of, {single_light_only}), precision::srgb_codes);
+    found = verify::diagnose(of, with(of, {single_light_only}), pixel_format::srgb_codes);
     CHECK(factor_of(found, "lantern", "diffuse") == doctest::Approx(0).scale(1).epsilon(0.03));
 }

@@ -125,7 +125,7 @@ TEST_CASE("what would have to differ: the number that was changed is named, with
     of.expects.clear();
     const verify::explanation told = verify::explain(of, 640, 420);
     REQUIRE(told.object.has_value());
-    CHECK(verify::changes_needed(told, told.linear, verify::precision::floats).empty());
+    CHECK(verify::changes_needed(told, told.linear, pixel_format::floats).empty());
     const auto factor_of = [&](const std::vector<verify::needed_change>& all, const std::string& what) {
         for (const verify::needed_change& one : all) {
             if (one.what == what) {
@@ -139,14 +139,14 @@ TEST_CASE("what would have to differ: the number that was changed is named, with
             continue;
         }
         const rgb<double> less = told.linear - light.diffuse * 0.75;
-        CHECK(factor_of(verify::changes_needed(told, less, verify::precision::floats),
+        CHECK(factor_of(verify::changes_needed(told, less, pixel_format::floats),
                         light.name + "'s diffuse") == doctest::Approx(0.25).epsilon(1e-3));
         const rgb<double> none = told.linear - light.diffuse;
-        CHECK(factor_of(verify::changes_needed(told, none, verify::precision::floats),
+        CHECK(factor_of(verify::changes_needed(told, none, pixel_format::floats),
                         light.name + "'s diffuse") == doctest::Approx(0).epsilon(1e-3));
     }
     const rgb<double> dim = told.linear * 0.5;
-    CHECK(factor_of(verify::changes_needed(told, dim, verify::precision::floats), "the whole colour") ==
+    CHECK(factor_of(verify::changes_needed(told, dim, pixel_format::floats), "the whole colour") ==
           doctest::Approx(0.5).epsilon(1e-3));
 }
 

@@ -8,10 +8,11 @@
 #include <map>
 #include <set>
 
-#include <oneapi/tbb/parallel_for.h>
-
+#include "pipeline/parallel.hpp"
 #include "support/printing.hpp"
 #include "support/random_scene.hpp"
+#include "yurvo/geometry/transform.hpp"
+#include "yurvo/model.hpp"
 #include "yurvo/picture/encoding.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/scene/names.hpp"
@@ -562,7 +563,7 @@ TEST_CASE("the separation matrix") {
             small.expects.clear();
             const std::vector<std::uint8_t> right = codes_of(draw(small));
             std::vector<std::vector<std::uint8_t>> codes(count, right);
-            oneapi::tbb::parallel_for(std::size_t{0}, count, [&](std::size_t i) {
+            pipeline::for_each_of(count, [&](std::size_t i) {
                 const auto one = static_cast<mistake>(i);
                 if (verify::applies(one, small)) {
                     codes[i] = verify::codes_with(verify::draw_with_mistakes(small, {one}), {one});
@@ -591,7 +592,8 @@ TEST_CASE("the separation matrix") {
         std::vector<std::string> revealing;
         for (const verify::reference_scene& reference : verify::reference_scenes()) {
             const std::size_t pixels = off[i][reference.name];
-            table += pixels == 0 ? " |" : " " + std::to_string(pixels) + " |";
+            table += pixels == 0 ? "" : std::string(1, ' ').append(std::to_string(pixels));
+            table += " |";
         }
         for (const auto& [name, pixels] : off[i]) {
             if (pixels >= 64) {

@@ -5,10 +5,11 @@
 #include <set>
 
 #include "support/printing.hpp"
+#include "verify/cast.hpp"
+#include "yurvo/model.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/scene/names.hpp"
 #include "yurvo/scene/validate.hpp"
-#include "yurvo/verify/cast.hpp"
 #include "yurvo/verify/check.hpp"
 
 using namespace yurvo;
@@ -16,10 +17,10 @@ using namespace yurvo;
 namespace {
 
 // 0, or 1 as soon as something does not hold.
-std::size_t failures(const verify::subject& subject) {
+std::size_t failures(const renderer& by) {
     for (const verify::reference_scene& reference : verify::reference_scenes()) {
         for (const verify::check_unit& unit : verify::units_of(reference)) {
-            for (const verify::check_result& result : verify::check_by_drawing(unit, subject)) {
+            for (const verify::check_result& result : verify::check_by_drawing(unit, by)) {
                 if (!result.passed) {
                     return 1;
                 }
@@ -29,9 +30,11 @@ std::size_t failures(const verify::subject& subject) {
     return 0;
 }
 
-template <class Formula> std::size_t failures_with() {
-    return failures([](const scene& drawn) { return draw_with<Formula>(drawn); });
+std::size_t failures_of(std::function<picture(const scene&)> draws) {
+    return failures(function_renderer(std::move(draws)));
 }
+
+template <class Formula> std::size_t failures_with() { return failures(formula_renderer<Formula>()); }
 
 struct cosine_not_clamped : formula {
     template <class Real> static Real diffuse_cosine(const vec3<Real>& n, const vec3<Real>& l) {
@@ -82,8 +85,7 @@ TEST_CASE("the built-in models hold on every reference scene with half the toler
         CHECK_FALSE(reference.known.empty());
         double most_here = 0;
         std::size_t count_here = 0;
-        for (const verify::check_result& result :
-             verify::check_reference(reference, [](const scene& drawn) { return draw(drawn); })) {
+        for (const verify::check_result& result : verify::check_reference(reference, built_in_renderer())) {
             CAPTURE(result.name);
             CAPTURE(result.measured);
             CAPTURE(result.expected);
@@ -113,11 +115,11 @@ TEST_CASE("a formula broken in any of these ways is found") {
 }
 
 TEST_CASE("another rate, a scene turned upside down, swapped channels, wrong alpha: all found") {
-    CHECK(failures([](scene drawn) {
+    CHECK(failures_of([](scene drawn) {
               drawn.shading.rate = drawn.shading.rate == rate::vertex ? rate::fragment : drawn.shading.rate;
               return draw(drawn);
           }) > 0);
-    CHECK(failures([](const scene& drawn) {
+    CHECK(failures_of([](const scene& drawn) {
               const picture right = draw(drawn);
               picture wrong = right;
               for (int y = 0; y < right.height; ++y) {
@@ -127,14 +129,14 @@ TEST_CASE("another rate, a scene turned upside down, swapped channels, wrong alp
               }
               return wrong;
           }) > 0);
-    CHECK(failures([](const scene& drawn) {
+    CHECK(failures_of([](const scene& drawn) {
               picture wrong = draw(drawn);
               for (std::size_t i = 0; i < wrong.values.size(); i += 4) {
                   std::swap(wrong.values[i], wrong.values[i + 2]);
               }
               return wrong;
           }) > 0);
-    CHECK(failures([](const scene& drawn) {
+    CHECK(failures_of([](const scene& drawn) {
               picture wrong = draw(drawn);
               for (std::size_t i = 3; i < wrong.values.size(); i += 4) {
                   wrong.values[i] = 0.999F;

@@ -8,6 +8,7 @@
 
 #include "support/printing.hpp"
 #include "support/random_scene.hpp"
+#include "yurvo/model.hpp"
 #include "yurvo/picture/encoding.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/scene/names.hpp"
@@ -21,11 +22,12 @@ namespace {
 picture drawn(const scene& asked) { return draw(asked); }
 
 // Which relations a subject breaks, over a few reference scenes that can show all of them.
-std::vector<std::string> broken_by(const verify::subject& subject) {
+std::vector<std::string> broken_by(const std::function<picture(const scene&)>& draws) {
+    const function_renderer by(draws);
     std::vector<std::string> names;
     for (const char* name : {"lantern-quay-inverse-square", "moon-crates", "bollard"}) {
         for (const verify::check_unit& unit : verify::units_of(*verify::find_reference(name))) {
-            for (const verify::check_result& result : verify::check_relations(unit.asked, subject)) {
+            for (const verify::check_result& result : verify::check_relations(unit.asked, by)) {
                 if (!result.passed && std::find(names.begin(), names.end(), result.name) == names.end()) {
                     names.push_back(result.name);
                 }
@@ -90,7 +92,7 @@ TEST_CASE("powers of two and exchanged channels are exact, bit for bit") {
         testing::random_scenes random(seed, false);
         const scene made = random.next(160, 100);
         CAPTURE(seed);
-        for (const verify::check_result& result : verify::check_relations(made, drawn)) {
+        for (const verify::check_result& result : verify::check_relations(made, function_renderer(drawn))) {
             CAPTURE(result.name);
             const bool of_two = result.name == "doubled lengths" || result.name == "doubled intensity" ||
                                 result.name == "a dark light" || result.name == "permuted channels";
@@ -112,7 +114,7 @@ TEST_CASE("random right scenes hold every relation") {
     for (std::uint64_t seed = 1; seed <= seeds; ++seed) {
         testing::random_scenes random(seed, true);
         const scene made = random.next(160, 100);
-        for (const verify::check_result& result : verify::check_relations(made, drawn)) {
+        for (const verify::check_result& result : verify::check_relations(made, function_renderer(drawn))) {
             CAPTURE(seed);
             CAPTURE(result.name);
             CAPTURE(result.remark);
@@ -244,26 +246,26 @@ TEST_CASE("a model of one's own under the checks of the library") {
         CHECK(one.kind == "relation");
     }
     // Anything that draws scenes.
-    CHECK(check(crates, verify::subject(drawn)).failed() == 0);
+    CHECK(check(crates, function_renderer(drawn)).failed() == 0);
 }
 
 TEST_CASE("a scene's own expectations: at a point, at a pixel, as a ratio; hidden ones are said") {
     const scene quay = quay_with_expectations();
-    const check_report held = check(quay, verify::subject(drawn));
+    const check_report held = check(quay, function_renderer(drawn));
     CHECK_MESSAGE(held.failed() == 0, held.failures());
     scene wrong = quay;
     wrong.expects[0].color = wrong.expects[0].color * 1.01;
-    CHECK(check(wrong, verify::subject(drawn)).failed() == 1);
+    CHECK(check(wrong, function_renderer(drawn)).failed() == 1);
     wrong = quay;
     wrong.expects[0].point = {50, 0, 0};
-    const check_report outside = check(wrong, verify::subject(drawn));
+    const check_report outside = check(wrong, function_renderer(drawn));
     CHECK(outside.failures().find("outside the picture") != std::string::npos);
     wrong = quay;
     object crate;
     crate.name = "crate";
     crate.shape = box_shape{{1, 0.6, 1}};
     wrong.objects.push_back(crate);
-    CHECK(check(wrong, verify::subject(drawn)).failures().find("hidden") != std::string::npos);
+    CHECK(check(wrong, function_renderer(drawn)).failures().find("hidden") != std::string::npos);
 }
 
 TEST_CASE("a finished picture is held in floats, or in codes") {
@@ -271,14 +273,14 @@ TEST_CASE("a finished picture is held in floats, or in codes") {
     quay.expects.clear();
     const picture right = draw(quay);
     const verify::check_unit unit = verify::unit_of("quay", quay);
-    CHECK(verify::check_finished(unit, right, verify::precision::floats).back().used <= 0.5);
-    for (const auto& [how, held] : {std::pair{encoding::srgb, verify::precision::srgb_codes},
-                                    {encoding::linear, verify::precision::linear_codes}}) {
+    CHECK(verify::check_finished(unit, right, pixel_format::floats).back().used <= 0.5);
+    for (const auto& [how, held] : {std::pair{encoding::srgb, pixel_format::srgb_codes},
+                                    {encoding::linear, pixel_format::linear_codes}}) {
         const picture coded = picture_of(right.width, right.height, codes_of(right, how), how);
         const verify::check_result in_codes = verify::check_finished(unit, coded, held).back();
         CHECK(in_codes.passed);
         CHECK(in_codes.used <= 0.51); // half a code, and what rounding adds
-        CHECK_FALSE(verify::check_finished(unit, coded, verify::precision::floats).back().passed);
+        CHECK_FALSE(verify::check_finished(unit, coded, pixel_format::floats).back().passed);
         // A ratio of two pixels, each rounded to a code, stays below half of what that explains.
         scene ratios = quay;
         ratios.expects = quay_with_expectations().expects;

@@ -1,26 +1,28 @@
 // command_line: the whole tool as one call, so that a program of yours can be it.
 #pragma once
 
+#include <memory>
+
 #include "yurvo/pipeline/any_model.hpp"
-#include "yurvo/verify/check.hpp"
+#include "yurvo/scene/renderer.hpp"
 
 namespace yurvo {
 
-// What the tool draws with.
+/// What the tool draws with.
 struct tool {
-    verify::subject draw; // what `check` verifies; empty: the built-in pipeline
-    yurvo::models models; // models of your own, chosen by --model NAME
+    std::shared_ptr<const renderer> checked; ///< what `check` verifies; null: the built-in pipeline
+    yurvo::models models;                    ///< models of your own, chosen by --model NAME
 };
 
-// Runs `yurvo COMMAND ...` and gives its exit status: 0 done and all held, 1 a check did not hold or a
-// mistake was found, 2 bad input or bad usage, 3 what it needs is missing on this machine. Results go to
-// standard output, remarks and errors to standard error. Nothing is thrown.
+/// Runs `yurvo COMMAND ...` and gives its exit status: 0 done and all held, 1 a check did not hold or a
+/// mistake was found, 2 bad input or bad usage, 3 what it needs is missing on this machine. Results go to
+/// standard output, remarks and errors to standard error. Nothing is thrown, and no signal is handled.
 int command_line(int argc, const char* const* argv, const tool& with = {});
 
-// The whole tool with models of your own:
-//     return yurvo::command_line(argc, argv, yurvo::models{{"wrapped", wrapped_diffuse{}}});
+/// The whole tool with models of your own:
+///     return yurvo::command_line(argc, argv, yurvo::models{{"wrapped", wrapped_diffuse{}}});
 inline int command_line(int argc, const char* const* argv, const models& mine) {
-    return command_line(argc, argv, tool{{}, mine});
+    return command_line(argc, argv, tool{nullptr, mine});
 }
 
 } // namespace yurvo

@@ -2,23 +2,50 @@
 // picture.
 #pragma once
 
-#include <Eigen/Core>
+#include <array>
+#include <cstddef>
 
-#include "yurvo/numeric/vec3.hpp"
+#include "yurvo/geometry/placement.hpp"
 
 namespace yurvo {
 
-using matrix3 = Eigen::Matrix3d;
-using matrix4 = Eigen::Matrix4d;
+/// A square matrix of Size rows, stored column by column.
+template <std::size_t Size> struct matrix {
+    std::array<double, Size * Size> values{};
 
-// How an object is placed: world = T · Rz · Ry · Rx · S.
-struct placement {
-    vec3<double> position{0, 0, 0}; // metres
-    vec3<double> rotation{0, 0, 0}; // radians about X, then Y, then Z, axes fixed
-    vec3<double> scale{1, 1, 1};    // none zero; negative ones mirror
+    [[nodiscard]] double operator()(std::size_t row, std::size_t column) const {
+        return values[Size * column + row];
+    }
+    [[nodiscard]] double& operator()(std::size_t row, std::size_t column) {
+        return values[Size * column + row];
+    }
 
-    friend bool operator==(const placement&, const placement&) = default;
+    [[nodiscard]] static matrix identity() {
+        matrix made;
+        for (std::size_t i = 0; i < Size; ++i) {
+            made(i, i) = 1;
+        }
+        return made;
+    }
+
+    friend bool operator==(const matrix&, const matrix&) = default;
 };
+using matrix3 = matrix<3>;
+using matrix4 = matrix<4>;
+
+matrix3 operator*(const matrix3& a, const matrix3& b);
+matrix4 operator*(const matrix4& a, const matrix4& b);
+matrix3 transposed(const matrix3& of);
+/// Of a matrix that is not singular.
+matrix4 inverse(const matrix4& of);
+double determinant(const matrix3& of);
+
+/// The upper left 3×3.
+matrix3 linear_part(const matrix4& of);
+/// The same transform without a translation.
+matrix4 as_matrix4(const matrix3& of);
+/// A turn about +Y by an angle in radians.
+matrix3 turn_about_y(double angle);
 
 matrix4 object_to_world(const placement& placed);
 

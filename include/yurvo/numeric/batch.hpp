@@ -12,6 +12,7 @@
 #include <xsimd/xsimd.hpp>
 
 #include "yurvo/numeric/functions.hpp"
+#include "yurvo/numeric/number.hpp"
 #include "yurvo/numeric/vec3.hpp"
 
 namespace yurvo {
@@ -26,6 +27,11 @@ inline constexpr std::size_t lanes_of<xsimd::batch<Scalar, Arch>> = xsimd::batch
 // Lanes from and to memory; the address of a batch is a multiple of its size.
 template <std::floating_point Real> Real load_lanes(const Real* from) { return *from; }
 template <std::floating_point Real> void store_lanes(Real* to, const Real& value) { *to = value; }
+template <class Real>
+requires std::same_as<Real, number<scalar_t<Real>>> Real load_lanes(const scalar_t<Real>* from) {
+    return Real(*from);
+}
+template <class Scalar> void store_lanes(Scalar* to, const number<Scalar>& value) { *to = value.value; }
 template <class Real>
 requires requires(const scalar_t<Real>* from) { Real::load_aligned(from); }
 Real load_lanes(const scalar_t<Real>* from) { return Real::load_aligned(from); }

@@ -1,38 +1,50 @@
-// any_model: a model of one's own behind one type, so that it can be chosen by name.
+// any_model: a model of one's own behind one type. yurvo/model.hpp makes one from a model's type.
 #pragma once
 
-#include <functional>
+#include <concepts>
 #include <initializer_list>
+#include <memory>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <utility>
 #include <vector>
 
-#include "yurvo/pipeline/draw.hpp"
+#include "yurvo/shading/model.hpp"
+#include "yurvo/shading/point_model.hpp"
 
 namespace yurvo {
 
-class any_model {
-    std::function<picture&(const pipeline::stage&, pipeline::frame&)> draw_;
+namespace pipeline {
+template <class Scalar> struct shader;
+}
 
+/// What is known of a model whose type is not.
+class erased_model : public point_model {
   public:
-    template <class Model>
-    requires(!std::same_as<Model, any_model>) any_model(Model model) // NOLINT: a model is any model
-        : draw_([model](const pipeline::stage& from, pipeline::frame& into) -> picture& {
-              return into.draw(from, pipeline::make_shader<formula, float>(model));
-          }) {
-        require_lighting_model<Model>();
-    }
-
-    [[nodiscard]] picture draw(const scene& from, rate at, const draw_settings& settings = {},
-                               work_done* done = nullptr) const {
-        return pipeline::draw_placed(from, at, settings, done, draw_);
-    }
-    // Into a frame that is kept from one picture to the next.
-    picture& draw_into(pipeline::frame& into, const pipeline::stage& from) const { return draw_(from, into); }
+    /// The model for the pipeline, in float; it lives as long as this.
+    [[nodiscard]] virtual pipeline::shader<float> in_float() const = 0;
+    /// The built-in model that it claims to equal, by `static constexpr auto equals = model_kind::…`.
+    [[nodiscard]] virtual std::optional<model_kind> equals() const = 0;
 };
 
-// Models of one's own by their names.
+/// An erased_model of one type; defined in yurvo/model.hpp, which files that write a model include.
+template <class Model> class model_of_type;
+
+class any_model {
+    std::shared_ptr<const erased_model> model_;
+
+  public:
+    /// From any lighting model. Needs yurvo/model.hpp.
+    template <class Model>
+    requires(lighting_model<Model> && !std::same_as<Model, any_model>) any_model(Model model) // NOLINT
+        : model_(std::make_shared<const model_of_type<Model>>(std::move(model))) {}
+
+    [[nodiscard]] const erased_model& operator*() const { return *model_; }
+    [[nodiscard]] const erased_model* operator->() const { return model_.get(); }
+};
+
+/// Models of one's own by their names.
 class models {
     std::vector<std::pair<std::string, any_model>> list_;
 
@@ -40,6 +52,7 @@ class models {
     models() = default;
     models(std::initializer_list<std::pair<std::string, any_model>> list) : list_(list) {}
 
+    /// Null where there is none of that name.
     [[nodiscard]] const any_model* find(std::string_view name) const {
         for (const auto& [known, model] : list_) {
             if (known == name) {

@@ -1,6 +1,8 @@
 // guess: a program file for sources that have none, by the types and names of what they read.
 #pragma once
 
+#include <array>
+#include <cstddef>
 #include <string>
 #include <vector>
 
@@ -17,13 +19,23 @@ struct guessed_bindings {
     std::vector<guessed_name> attributes, uniforms; // an array of structures once, with [*]
 };
 
-// Compiles and links. Throws as program_subject does.
+// Compiles and links. Throws as program_renderer does.
 guessed_bindings guess_bindings(const shader_program& given);
+
+// A program file for sources that have none, and how many names it leaves open. `beside` are the vertex and
+// the fragment stage's files as the program file is to name them.
+struct guessed_program {
+    std::string text;
+    std::size_t unsure = 0;
+};
+guessed_program guess_program(const shader_program& given, const std::array<std::string, 2>& beside);
 
 // Where the driver puts the members of a program's uniform blocks, in order.
 struct block_member {
     std::string block, name, type;
-    int offset = 0, components = 1, matrix = 0, matrix_stride = 0;
+    int offset = 0;       // bytes, where the driver reads it
+    int plain_offset = 0; // where a plain C++ structure would have it, after the member before
+    int components = 1, matrix = 0, matrix_stride = 0;
 };
 std::vector<block_member> block_members(const shader_program& given);
 

@@ -10,13 +10,15 @@
 
 #include "yurvo/geometry/field.hpp"
 #include "yurvo/geometry/mesh.hpp"
-#include "yurvo/geometry/transform.hpp"
+#include "yurvo/geometry/placement.hpp"
 #include "yurvo/picture/texture.hpp"
+#include "yurvo/shading/choices.hpp"
 #include "yurvo/shading/light.hpp"
 #include "yurvo/shading/material.hpp"
-#include "yurvo/shading/models.hpp"
 
 namespace yurvo {
+
+struct camera; // geometry/transform.hpp
 
 // Where the model is evaluated.
 enum class rate : std::uint8_t { face, vertex, fragment };

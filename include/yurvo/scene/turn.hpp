@@ -3,11 +3,15 @@
 
 #include <string>
 
+#include "yurvo/scene/names.hpp"
 #include "yurvo/scene/scene.hpp"
 
 namespace yurvo {
 
 enum class turned_part : std::uint8_t { object, eye, light };
+template <> struct names_of<turned_part> {
+    static constexpr std::array<std::string_view, 3> list{"object", "eye", "light"};
+};
 
 // Turned by an angle in radians, from +Z towards +X. Objects turn in place, each about the vertical through
 // its own position; the eye and the lights walk around the view's target. With a name, only the object or

@@ -31,14 +31,15 @@ template <class Scalar> struct ready_light {
 
 // `origin` is the point, in world space, from which the surfaces' positions are measured.
 template <class Scalar, class Formula = formula>
-ready_light<Scalar> make_ready(const light& given, const vec3<double>& origin = {}) {
+ready_light<Scalar> make_ready(const light& given, const vec3<double>& origin = {},
+                               const Formula& equations = {}) {
     ready_light<Scalar> ready;
     ready.kind = given.kind;
     ready.falloff = given.falloff;
     // An inner that equals outer leaves no room for a ramp: the penumbra is hard. So it is where the two
     // cannot be told apart in Scalar.
-    const double inner_versine = Formula::cone_versine(given.inner);
-    const double outer_versine = Formula::cone_versine(given.outer);
+    const double inner_versine = equations.cone_versine(given.inner);
+    const double outer_versine = equations.cone_versine(given.outer);
     ready.inner_versine = static_cast<Scalar>(inner_versine);
     ready.outer_versine = static_cast<Scalar>(outer_versine);
     const bool ramped = given.penumbra == penumbra_kind::ramp || given.penumbra == penumbra_kind::squared ||
@@ -50,7 +51,7 @@ ready_light<Scalar> make_ready(const light& given, const vec3<double>& origin = 
         ready.outer_versine = std::numeric_limits<Scalar>::infinity();
     }
     ready.position = vec3<Scalar>(given.position - origin);
-    const vec3<double> axis = Formula::axis(given.shines);
+    const vec3<double> axis = equations.axis(given.shines);
     ready.axis = vec3<Scalar>(axis);
     ready.to_light = vec3<Scalar>(-axis);
     ready.color = rgb<Scalar>(given.color);
@@ -64,63 +65,67 @@ ready_light<Scalar> make_ready(const light& given, const vec3<double>& origin = 
 }
 
 // Formulas of one's own need not take 1 / d.
-template <class Formula, class Real> inline constexpr bool takes_inverse = requires(const Real& d) {
-    Formula::falloff_inverse_square(d, d);
+template <class Formula, class Real>
+inline constexpr bool takes_inverse = requires(const Formula& equations, const Real& d) {
+    equations.falloff_inverse_square(d, d);
 };
-template <class Formula, class Real> inline constexpr bool windowed_takes_inverse = requires(const Real& d) {
-    Formula::falloff_windowed(d, d, d);
+template <class Formula, class Real>
+inline constexpr bool windowed_takes_inverse = requires(const Formula& equations, const Real& d) {
+    equations.falloff_windowed(d, d, d);
 };
 
 // `inverse` is 1 / d.
 template <class Formula, class Real, class Law>
-Real falloff_at(const ready_light<scalar_t<Real>>& light, const Real& d, const Real& inverse,
-                const Law& law) {
+Real falloff_at(const ready_light<scalar_t<Real>>& light, const Real& d, const Real& inverse, const Law& law,
+                const Formula& equations = {}) {
     switch (law.falloff) {
     case falloff_kind::inverse_square:
         if constexpr (takes_inverse<Formula, Real>) {
-            return Formula::falloff_inverse_square(d, inverse);
+            return equations.falloff_inverse_square(d, inverse);
         } else {
-            return Formula::falloff_inverse_square(d);
+            return equations.falloff_inverse_square(d);
         }
     case falloff_kind::polynomial:
-        return Formula::falloff_polynomial(d, Real(light.k0), Real(light.k1), Real(light.k2));
+        return equations.falloff_polynomial(d, Real(light.k0), Real(light.k1), Real(light.k2));
     case falloff_kind::linear:
-        return Formula::falloff_linear(d, Real(light.range));
+        return equations.falloff_linear(d, Real(light.range));
     case falloff_kind::windowed:
         if constexpr (windowed_takes_inverse<Formula, Real>) {
-            return Formula::falloff_windowed(d, Real(light.range), inverse);
+            return equations.falloff_windowed(d, Real(light.range), inverse);
         } else {
-            return Formula::falloff_windowed(d, Real(light.range));
+            return equations.falloff_windowed(d, Real(light.range));
         }
     case falloff_kind::none:
         break;
     }
-    return Formula::falloff_none(d);
+    return equations.falloff_none(d);
 }
 
 template <class Formula, class Real, class Law>
-Real falloff_at(const ready_light<scalar_t<Real>>& light, const Real& d, const Law& law) {
-    return falloff_at<Formula>(light, d, one_over(d), law);
+Real falloff_at(const ready_light<scalar_t<Real>>& light, const Real& d, const Law& law,
+                const Formula& equations = {}) {
+    return falloff_at<Formula>(light, d, one_over(d), law, equations);
 }
 
 template <class Formula, class Real, class Law>
-Real penumbra_at(const ready_light<scalar_t<Real>>& light, const vec3<Real>& l, const Law& law) {
-    const Real versine = Formula::penumbra_versine(l, vec3<Real>(light.axis));
+Real penumbra_at(const ready_light<scalar_t<Real>>& light, const vec3<Real>& l, const Law& law,
+                 const Formula& equations = {}) {
+    const Real versine = equations.penumbra_versine(l, vec3<Real>(light.axis));
     const Real inner(light.inner_versine);
     const Real outer(light.outer_versine);
     switch (law.penumbra) {
     case penumbra_kind::hard:
-        return Formula::penumbra_hard(versine, outer);
+        return equations.penumbra_hard(versine, outer);
     case penumbra_kind::ramp:
-        return Formula::penumbra_ramp(Formula::penumbra_position(versine, inner, outer));
+        return equations.penumbra_ramp(equations.penumbra_position(versine, inner, outer));
     case penumbra_kind::squared:
-        return Formula::penumbra_squared(Formula::penumbra_position(versine, inner, outer));
+        return equations.penumbra_squared(equations.penumbra_position(versine, inner, outer));
     case penumbra_kind::smooth:
-        return Formula::penumbra_smooth(Formula::penumbra_position(versine, inner, outer));
+        return equations.penumbra_smooth(equations.penumbra_position(versine, inner, outer));
     case penumbra_kind::power:
         break;
     }
-    return Formula::penumbra_power(versine, outer, Real(light.exponent));
+    return equations.penumbra_power(versine, outer, Real(light.exponent));
 }
 
 // True where a falloff is 0 if 1 / d is, which is how a distance of zero enters.
@@ -132,7 +137,8 @@ template <class Formula, class Real, class Law> constexpr bool zero_at_zero(cons
 // E and l at a position measured from the lights' origin. A light at distance zero brings nothing. The law
 // is the light's own, fixed or read.
 template <class Formula, class Real, class Law>
-arrival<Real> arrive(const ready_light<scalar_t<Real>>& light, const vec3<Real>& position, const Law& law) {
+arrival<Real> arrive(const ready_light<scalar_t<Real>>& light, const vec3<Real>& position, const Law& law,
+                     const Formula& equations = {}) {
     arrival<Real> in;
     if (law.kind == light_kind::directional) {
         in.to_light = vec3<Real>(light.to_light);
@@ -145,9 +151,9 @@ arrival<Real> arrive(const ready_light<scalar_t<Real>>& light, const vec3<Real>&
         const Real d = squared * inverse;
         in.distance = d;
         in.to_light = whole * inverse;
-        Real factor = falloff_at<Formula>(light, d, inverse, law);
+        Real factor = falloff_at<Formula>(light, d, inverse, law, equations);
         if (law.kind == light_kind::spot) {
-            factor = factor * penumbra_at<Formula>(light, in.to_light, law);
+            factor = factor * penumbra_at<Formula>(light, in.to_light, law, equations);
         }
         const Real brightness = Real(light.intensity) * factor;
         in.brightness =

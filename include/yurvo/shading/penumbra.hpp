@@ -27,7 +27,7 @@ struct penumbra_formulas {
     // t = clamp((cos θ − cos outer) / (cos inner − cos outer), 0, 1); inner ≠ outer.
     template <class Real>
     static Real penumbra_position(const Real& theta_versine, const Real& inner_versine,
-                             const Real& outer_versine) {
+                                  const Real& outer_versine) {
         return clamp((outer_versine - theta_versine) / (outer_versine - inner_versine), Real(0), Real(1));
     }
 
@@ -36,7 +36,9 @@ struct penumbra_formulas {
     }
     template <class Real> static Real penumbra_ramp(const Real& t) { return t; }
     template <class Real> static Real penumbra_squared(const Real& t) { return t * t; }
-    template <class Real> static Real penumbra_smooth(const Real& t) { return t * t * (Real(3) - Real(2) * t); }
+    template <class Real> static Real penumbra_smooth(const Real& t) {
+        return t * t * (Real(3) - Real(2) * t);
+    }
     template <class Real>
     static Real penumbra_power(const Real& theta_versine, const Real& outer_versine, const Real& exponent) {
         return select(theta_versine <= outer_versine, cosine_power(theta_versine, exponent), Real(0));

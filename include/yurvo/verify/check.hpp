@@ -1,30 +1,16 @@
-// check: whether a subject draws the reference scenes right.
+// check: whether a renderer draws the reference scenes right.
 #pragma once
 
 #include <cstddef>
-#include <cstdint>
-#include <exception>
-#include <functional>
 #include <string>
 #include <vector>
 
 #include "yurvo/picture/picture.hpp"
-#include "yurvo/pipeline/draw.hpp"
-#include "yurvo/verify/cast.hpp"
+#include "yurvo/pipeline/any_model.hpp"
+#include "yurvo/scene/renderer.hpp"
 #include "yurvo/verify/reference.hpp"
 
 namespace yurvo::verify {
-
-// Whatever is being verified: draws a scene at the rate it asks for.
-using subject = std::function<picture(const scene&)>;
-
-// Thrown by a subject that cannot draw a scene, a shader written for one lamp that is asked for two:
-// relations that need that scene are left out.
-struct cannot_draw : std::exception {
-    [[nodiscard]] const char* what() const noexcept override {
-        return "the subject does not take this scene";
-    }
-};
 
 struct check_result {
     std::string name;             // `fragment, at the foot of the lantern`
@@ -41,52 +27,55 @@ struct check_result {
     std::string because; // how the tolerance is derived, with the numbers put in
 };
 
-// How a picture holds its colours: as they are, or rounded to 8-bit codes, encoded or not, or clamped and
-// encoded but not rounded.
-enum class precision : std::uint8_t { floats, srgb_codes, linear_codes, srgb_floats };
-
 // What a whole picture is, held against the second method: the pixel that uses most of its tolerance.
 //
 // At a border a pixel may be on either side, since corners are snapped to 1/256 pixel: where the centre does
 // not agree, the places 1/256 pixel around it are asked. Such pixels are counted, and at most one in 500 may
 // be so: even with a border every four pixels, only 2 / 256 / 4 of all centres lie that near to one.
 check_result hold_against_second_method(const scene& drawn, const picture& found,
-                                        precision held = precision::floats, const allowance& allowed = {});
+                                        pixel_format held = pixel_format::floats,
+                                        const tolerance_model& allowed = {});
 
 // The picture by the second method: what hold_against_second_method expects.
 picture cast_picture(const scene& drawn);
 
 // What a scene's own [[expect]] say of its picture.
 std::vector<check_result> hold_expectations(const scene& drawn, const picture& found,
-                                            precision held = precision::floats);
+                                            pixel_format held = pixel_format::floats);
 
 // What is to be checked of one scene at one rate with one model. A scene of a user's own has no name among
 // the references.
 struct check_unit {
     std::string scene_name, variant;
     scene asked;
-    const reference_scene* reference = nullptr;
-    allowance allowed;                  // what the subject's arithmetic takes
-    precision held = precision::floats; // how it gives its colours; only floats are held to relations
+    const reference_scene* reference = nullptr; // whose expectations hold; null for a scene of one's own
 };
 std::vector<check_unit> units_of(const reference_scene& reference);
 check_unit unit_of(const std::string& name, const scene& given);
 
+// The same, fitted to what a renderer can draw, each fitted scene once; what is known in closed form holds
+// where nothing had to be fitted. `told` gets a line for each scene that was fitted or left out.
+std::vector<check_unit> units_for(const renderer& by, const reference_scene& reference,
+                                  std::vector<std::string>& told);
+std::vector<check_unit> units_for(const renderer& by, const std::string& name, const scene& given,
+                                  std::vector<std::string>& told);
+
 // Expectations, the second method and the relations, by drawing; the scene of a unit without reference is
 // drawn at its own size for its expectations, all are drawn at 320x200 for the second method and at 160x100
-// for relations.
-std::vector<check_result> check_by_drawing(const check_unit& unit, const subject& subject);
+// for relations, which only a renderer that gives floats is held to. One that does not claim the scene's
+// model is held to the relations and to the scene's own expectations alone.
+std::vector<check_result> check_by_drawing(const check_unit& unit, const renderer& by);
 // Expectations and the second method, of one finished picture of the unit's size.
-std::vector<check_result> check_finished(const check_unit& unit, const picture& found, precision held);
+std::vector<check_result> check_finished(const check_unit& unit, const picture& found, pixel_format held);
 
 // All units of a reference scene.
-std::vector<check_result> check_reference(const reference_scene& reference, const subject& subject);
+std::vector<check_result> check_reference(const reference_scene& reference, const renderer& by);
 
 } // namespace yurvo::verify
 
 namespace yurvo {
 
-// What was checked of a subject.
+// What was checked of a renderer.
 struct check_report {
     std::vector<verify::check_result> checks;
 
@@ -102,28 +91,13 @@ struct check_report {
     [[nodiscard]] std::string failures() const;
 };
 
-// A subject whose values nobody knows: held to the relations and to the scene's own expectations.
-check_report check_relations_only(const scene& drawn, const verify::subject& subject);
+// A scene drawn by a renderer, held to the values of the scene's own model where it claims to have them, to
+// the relations, and to the scene's own expectations. Throws yurvo::error where the scene is not valid.
+check_report check(const scene& drawn, const renderer& by);
 
-// A scene drawn by anything that can draw scenes, held to the values of the scene's own model and to the
-// relations.
-check_report check(const scene& drawn, const verify::subject& subject);
-
-// A scene drawn with a model. A model that claims to equal a built-in one,
+// A scene drawn with a model of your own. A model that claims to equal a built-in one,
 //     static constexpr auto equals = yurvo::model_kind::lambert;
 // is held to that one's values; any other is held to the relations, and to the scene's own expectations.
-template <class Model>
-requires lighting_model<Model> check_report check(const scene& drawn, const Model& model) {
-    const verify::subject subject = [&](const scene& asked) {
-        return draw(asked, model, asked.shading.rate);
-    };
-    scene claimed = drawn;
-    if constexpr (requires { Model::equals; }) {
-        claimed.shading.model = Model::equals;
-        return check(claimed, subject);
-    } else {
-        return check_relations_only(claimed, subject);
-    }
-}
+check_report check(const scene& drawn, const any_model& model);
 
 } // namespace yurvo

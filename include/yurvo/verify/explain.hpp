@@ -9,6 +9,7 @@
 
 #include "yurvo/numeric/rgb.hpp"
 #include "yurvo/numeric/vec3.hpp"
+#include "yurvo/pipeline/draw.hpp"
 #include "yurvo/verify/check.hpp"
 #include "yurvo/verify/mistakes.hpp"
 
@@ -76,7 +77,8 @@ struct explanation {
 };
 
 // What the pixel (x, y) of a valid scene's picture shows, and why; x and y within the view.
-explanation explain(const scene& of, int x, int y);
+// Of a model of yours its terms as they are reflected; what it worked out on the way is its own.
+explanation explain(const scene& of, int x, int y, const renderer& by = built_in_renderer());
 
 // One number that, changed alone, would give another colour.
 struct needed_change {
@@ -88,6 +90,6 @@ struct needed_change {
 
 // What, changed alone, would give the colour that was found in its place: every number whose change fits all
 // three components at once. Empty where none does, or where the colours agree.
-std::vector<needed_change> changes_needed(const explanation& of, const rgb<double>& found, precision held);
+std::vector<needed_change> changes_needed(const explanation& of, const rgb<double>& found, pixel_format held);
 
 } // namespace yurvo::verify

@@ -15,7 +15,8 @@
 
 #include "yurvo/picture/encoding.hpp"
 #include "yurvo/picture/picture.hpp"
-#include "yurvo/scene/scene.hpp"
+#include "yurvo/scene/renderer.hpp"
+#include "yurvo/shading/point_model.hpp"
 
 namespace yurvo::verify {
 
@@ -100,6 +101,9 @@ class mistake_set {
     friend bool operator==(const mistake_set&, const mistake_set&) = default;
 };
 
+struct scene_facts;
+
+// One mistake: all that is said of it.
 struct mistake_entry {
     mistake which{};
     std::string_view id;
@@ -108,6 +112,8 @@ struct mistake_entry {
     std::string_view cause;      // why it happens
     std::string_view fix;        // a line of formula
     std::string_view applies_to; // which scenes
+    bool (*applies)(const scene_facts& of) = nullptr;
+    std::vector<std::string_view> scenes; // reference scenes that reveal it: see revealed_by()
 };
 
 // In the order of the enum.
@@ -118,7 +124,11 @@ const mistake_entry* find_mistake(std::string_view id);
 
 // Whether a scene has the step that the mistake gets wrong. Its picture may still be the right one: a missing
 // falloff shows nothing where the falloff is 1 everywhere.
-bool applies(mistake which, const scene& to);
+//
+// Of a model of one's own only what it is given can be wrong: normals, directions, distances, lights, what
+// becomes of its terms and of its output.
+enum class lit_by : std::uint8_t { scene_model, own_model };
+bool applies(mistake which, const scene& to, lit_by model = lit_by::scene_model);
 
 // Mistakes of what becomes of a finished picture: they need no other drawing.
 bool is_of_output(mistake which);
@@ -129,10 +139,26 @@ bool is_of_codes(mistake which);
 // The reference scenes that reveal a mistake, by their names: its picture there, at 160x100, is beyond the
 // tolerance at least fourfold on at least 64 pixels. A test draws them all and holds this table.
 const std::vector<std::string_view>& revealed_by(mistake which);
+// The other way round: the ids of the mistakes that a reference scene reveals.
+std::vector<std::string_view> mistakes_revealed_in(std::string_view scene);
 
 // A valid scene with these mistakes in it, at the scene's own size: linear, unclamped. Mistakes that concern
 // codes alone (encode-missing, encode-twice, output-wraps) are made by codes_with().
-picture draw_with_mistakes(const scene& of, const mistake_set& wrong, const term_choice& terms = {});
+// `own` lights in the place of the scene's model, or is null.
+picture draw_with_mistakes(const scene& of, const mistake_set& wrong, const term_choice& terms = {},
+                           const point_model* own = nullptr);
+
+// Draws with mistakes in it, point by point: slow. `right` says with which model, and outlives this.
+class mistaken_renderer final : public renderer {
+    mistake_set wrong_;
+    const renderer& right_;
+
+  public:
+    mistaken_renderer(const mistake_set& wrong, const renderer& right) : wrong_(wrong), right_(right) {}
+
+    [[nodiscard]] picture draw(const scene& of, const draw_settings& settings = {},
+                               draw_statistics* statistics = nullptr) const override;
+};
 
 // A linear picture as 8-bit codes, four a pixel, as codes_of() does it, but for the mistakes that concern
 // codes.

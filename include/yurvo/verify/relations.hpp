@@ -1,4 +1,4 @@
-// Relations: what must hold between two pictures of a subject, whatever its model: turn everything and
+// Relations: what must hold between two pictures of a renderer, whatever its model: turn everything and
 // nothing changes, double every light and the picture is twice as bright.
 #pragma once
 
@@ -11,7 +11,7 @@
 namespace yurvo::verify {
 
 // The first picture and how far one in float may be from it, pixel by pixel. A relation may use both twice:
-// both of its pictures are drawn by the subject.
+// both of its pictures are drawn by the renderer.
 struct drawn_once {
     const yurvo::scene& scene;
     const picture& found;
@@ -23,18 +23,18 @@ struct relation {
     std::string name;
     std::string says;                          // what must hold, for people
     std::function<bool(const scene&)> applies; // to scenes that can show it
-    std::function<check_result(const drawn_once&, const subject&)> hold;
+    std::function<check_result(const drawn_once&, const renderer&)> hold;
 };
 
 const std::vector<relation>& relations();
 
-// Whether the subject's values are those of the scene's model. Of a model that nobody knows, the tolerances
+// Whether the renderer's values are those of the scene's model. Of a model that nobody knows, the tolerances
 // allow for a thousand operations at each pixel instead.
 enum class known_model : bool { no, yes };
 
-// Every relation that applies to a scene, held by a subject. The scene is drawn at 160x100.
-std::vector<check_result> check_relations(const scene& drawn, const subject& subject,
+// Every relation that applies to a scene, held by a renderer. The scene is drawn at 160x100.
+std::vector<check_result> check_relations(const scene& drawn, const renderer& by,
                                           known_model known = known_model::yes,
-                                          const allowance& allowed = {});
+                                          const tolerance_model& allowed = {});
 
 } // namespace yurvo::verify

@@ -1,15 +1,15 @@
 // See attributes.hpp. Plain loops, which the compiler turns into whichever batches the instruction set has.
-#include "attributes.hpp"
+#include "pipeline/wide/attributes.hpp"
 
 #include <algorithm>
 #include <cmath>
 
-#include "batches.hpp"
-#include "lanes.hpp"
-#include "pixel_writing.hpp"
-#include "square_planes.hpp"
-#include "square_spreading.hpp"
-#include "turned_normal.hpp"
+#include "pipeline/wide/batches.hpp"
+#include "pipeline/wide/lanes.hpp"
+#include "pipeline/wide/pixel_writing.hpp"
+#include "pipeline/wide/square_planes.hpp"
+#include "pipeline/wide/square_spreading.hpp"
+#include "pipeline/wide/turned_normal.hpp"
 
 namespace yurvo::pipeline::wide {
 

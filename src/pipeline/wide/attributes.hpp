@@ -6,7 +6,7 @@
 #include <cstddef>
 #include <cstdint>
 
-#include "coverage.hpp"
+#include "pipeline/wide/coverage.hpp"
 
 namespace yurvo::pipeline::wide {
 

@@ -8,9 +8,9 @@
 #include <cstddef>
 #include <cstdint>
 
-#include "batches.hpp"
-#include "coverage.hpp"
-#include "ready_triangles.hpp"
+#include "pipeline/wide/batches.hpp"
+#include "pipeline/wide/coverage.hpp"
+#include "pipeline/wide/ready_triangles.hpp"
 
 namespace yurvo::pipeline::wide {
 

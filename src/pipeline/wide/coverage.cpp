@@ -1,18 +1,18 @@
 // See coverage.hpp. Triangles are made ready many at a time; then those of a few pixels are covered sixteen
 // at a time, pixel by pixel of their boxes, and the others one by one, a batch of pixels of a row at a time.
-#include "coverage.hpp"
+#include "pipeline/wide/coverage.hpp"
 
 #include <algorithm>
 #include <bit>
 #include <limits>
 
-#include "batches.hpp"
-#include "cells.hpp"
-#include "lanes.hpp"
-#include "ready_triangles.hpp"
-#include "tile_reading.hpp"
-#include "yurvo/pipeline/coverage.hpp"
-#include "yurvo/pipeline/interpolation.hpp"
+#include "pipeline/interpolation.hpp"
+#include "pipeline/triangle_coverage.hpp"
+#include "pipeline/wide/batches.hpp"
+#include "pipeline/wide/cells.hpp"
+#include "pipeline/wide/lanes.hpp"
+#include "pipeline/wide/ready_triangles.hpp"
+#include "pipeline/wide/tile_reading.hpp"
 
 namespace yurvo::pipeline::wide {
 

@@ -5,7 +5,7 @@
 #include <cstddef>
 #include <cstdint>
 
-#include "vertices.hpp"
+#include "pipeline/wide/vertices.hpp"
 
 namespace yurvo::pipeline::wide {
 

@@ -1,9 +1,9 @@
 // The inner loops of geometry, one table of each kind for each instruction set that the build has.
 #pragma once
 
-#include "attributes.hpp"
-#include "coverage.hpp"
-#include "vertices.hpp"
+#include "pipeline/wide/attributes.hpp"
+#include "pipeline/wide/coverage.hpp"
+#include "pipeline/wide/vertices.hpp"
 #include "yurvo/pipeline/instruction_set.hpp"
 
 namespace yurvo::pipeline::wide {

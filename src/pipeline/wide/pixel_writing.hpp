@@ -6,8 +6,8 @@
 #include <array>
 #include <cstddef>
 
-#include "attributes.hpp"
-#include "batches.hpp"
+#include "pipeline/wide/attributes.hpp"
+#include "pipeline/wide/batches.hpp"
 
 namespace yurvo::pipeline::wide {
 

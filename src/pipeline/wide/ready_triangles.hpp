@@ -9,9 +9,9 @@
 #include <cstdint>
 #include <limits>
 
-#include "coverage.hpp"
-#include "lanes.hpp"
-#include "yurvo/pipeline/coverage.hpp"
+#include "pipeline/triangle_coverage.hpp"
+#include "pipeline/wide/coverage.hpp"
+#include "pipeline/wide/lanes.hpp"
 
 namespace yurvo::pipeline::wide {
 

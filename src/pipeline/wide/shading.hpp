@@ -1,16 +1,19 @@
-// The built-in models' kernels, one table for each instruction set beyond the baseline: unlit, lambert,
-// phong, blinn-phong, cel.
+// The built-in models' kernels: one compilation for each model and instruction set.
 #pragma once
 
-#include <array>
-
-#include "yurvo/pipeline/block.hpp"
+#include "yurvo/pipeline/shading_kernel.hpp"
 
 namespace yurvo::pipeline::wide {
 
-inline constexpr std::size_t built_in_models = 5;
-
-const std::array<shade_kernel<float>, built_in_models>& avx2_shading();
-const std::array<shade_kernel<float>, built_in_models>& avx512_shading();
+#define YURVO_KERNELS_OF(set)                                                                                \
+    shade_kernel<float> set##_shading_unlit();                                                               \
+    shade_kernel<float> set##_shading_lambert();                                                             \
+    shade_kernel<float> set##_shading_phong();                                                               \
+    shade_kernel<float> set##_shading_blinn_phong();                                                         \
+    shade_kernel<float> set##_shading_cel();
+YURVO_KERNELS_OF(baseline)
+YURVO_KERNELS_OF(avx2)
+YURVO_KERNELS_OF(avx512)
+#undef YURVO_KERNELS_OF
 
 } // namespace yurvo::pipeline::wide

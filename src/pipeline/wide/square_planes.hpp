@@ -12,9 +12,9 @@
 #include <type_traits>
 #include <utility>
 
-#include "attributes.hpp"
-#include "batches.hpp"
-#include "lanes.hpp"
+#include "pipeline/wide/attributes.hpp"
+#include "pipeline/wide/batches.hpp"
+#include "pipeline/wide/lanes.hpp"
 
 namespace yurvo::pipeline::wide {
 

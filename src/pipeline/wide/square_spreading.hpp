@@ -6,9 +6,9 @@
 #include <cstddef>
 #include <cstdint>
 
-#include "attributes.hpp"
-#include "batches.hpp"
-#include "square_planes.hpp"
+#include "pipeline/wide/attributes.hpp"
+#include "pipeline/wide/batches.hpp"
+#include "pipeline/wide/square_planes.hpp"
 
 namespace yurvo::pipeline::wide {
 

@@ -9,10 +9,10 @@
 #include <cstdint>
 #include <limits>
 
-#include "batches.hpp"
-#include "cells.hpp"
-#include "coverage.hpp"
-#include "lanes.hpp"
+#include "pipeline/wide/batches.hpp"
+#include "pipeline/wide/cells.hpp"
+#include "pipeline/wide/coverage.hpp"
+#include "pipeline/wide/lanes.hpp"
 
 namespace yurvo::pipeline::wide {
 

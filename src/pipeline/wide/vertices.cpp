@@ -1,14 +1,14 @@
 // See vertices.hpp. Plain loops over many at a time, which the compiler turns into whichever batches the
 // instruction set has; YURVO_KERNELS names the table that this compilation makes.
-#include "vertices.hpp"
+#include "pipeline/wide/vertices.hpp"
 
 #include <algorithm>
 #include <bit>
 #include <cmath>
 
-#include "lanes.hpp"
-#include "turned_normal.hpp"
-#include "yurvo/pipeline/coverage.hpp"
+#include "pipeline/triangle_coverage.hpp"
+#include "pipeline/wide/lanes.hpp"
+#include "pipeline/wide/turned_normal.hpp"
 
 namespace yurvo::pipeline::wide {
 

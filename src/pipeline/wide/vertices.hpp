@@ -11,8 +11,8 @@
 #include <cstddef>
 #include <cstdint>
 
-#include "yurvo/geometry/clusters.hpp"
-#include "yurvo/pipeline/coverage.hpp"
+#include "geometry/clusters.hpp"
+#include "pipeline/triangle_coverage.hpp"
 
 namespace yurvo::pipeline::wide {
 

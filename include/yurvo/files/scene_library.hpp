@@ -1,0 +1,28 @@
+// scene_library: the scenes that come with Yurvo, and a scene by its name or path.
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "yurvo/scene/scene.hpp"
+
+namespace yurvo {
+
+/// A reference scene, a demo scene, or a file. `remarks`, where it is given, gets what read_scene() has to
+/// say. Throws yurvo::error, with the nearest name.
+scene find_scene(const std::string& name, std::vector<std::string>* remarks = nullptr);
+
+/// A scene that comes with the tool besides the reference scenes: to look at.
+struct demo_scene {
+    std::string name, title;
+};
+std::vector<demo_scene> demo_scenes();
+
+/// Reference scenes, then demo scenes.
+std::vector<std::string_view> scene_names();
+
+/// Writes a scene's file, and its textures beside it, so that it can be read again. Throws yurvo::error.
+void write_scene(const std::string& path, const scene& of);
+
+} // namespace yurvo

@@ -1,0 +1,314 @@
+// shading_kernel: a model run over blocks of points, many of one material shaded together, attribute by
+// attribute, light by light. For files that write a model (yurvo/model.hpp) and the pipeline itself.
+#pragma once
+
+#include <array>
+#include <cstddef>
+#include <span>
+#include <type_traits>
+#include <typeinfo>
+
+#include "yurvo/numeric/four.hpp"
+#include "yurvo/pipeline/instruction_set.hpp"
+#include "yurvo/shading/arrive.hpp"
+#include "yurvo/shading/models.hpp"
+
+// Under a sanitizer one loop that reads the law serves, and formulas stay calls: every law's own loop with
+// all its checks inlined keeps the compiler busy for a quarter of an hour a file.
+#if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
+#define YURVO_FLATTENED
+#else
+#define YURVO_FLATTENED [[gnu::flatten]]
+#endif
+
+namespace yurvo::pipeline {
+
+#if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
+inline constexpr bool loop_for_each_law = false;
+#else
+inline constexpr bool loop_for_each_law = true;
+#endif
+
+// Small enough to stay in the first two caches.
+inline constexpr std::size_t block_size = 256;
+// What is filled in whole runs may go beyond the last point.
+inline constexpr std::size_t block_room = block_size + 32;
+
+template <class Scalar> struct alignas(64) lane : std::array<Scalar, block_room> {};
+template <class Scalar> struct lane3 {
+    lane<Scalar> x, y, z;
+
+    void put(std::size_t i, const vec3<Scalar>& v) {
+        x[i] = v.x;
+        y[i] = v.y;
+        z[i] = v.z;
+    }
+    void put(std::size_t i, const rgb<Scalar>& c) {
+        x[i] = c.r;
+        y[i] = c.g;
+        z[i] = c.b;
+    }
+    [[nodiscard]] vec3<Scalar> vector(std::size_t i) const { return {x[i], y[i], z[i]}; }
+    [[nodiscard]] rgb<Scalar> color(std::size_t i) const { return {x[i], y[i], z[i]}; }
+
+    template <class Real> [[nodiscard]] vec3<Real> load(std::size_t i) const {
+        return {load_lanes<Real>(&x[i]), load_lanes<Real>(&y[i]), load_lanes<Real>(&z[i])};
+    }
+    template <class Real> [[nodiscard]] rgb<Real> load_color(std::size_t i) const {
+        const vec3<Real> v = load<Real>(i);
+        return {v.x, v.y, v.z};
+    }
+    template <class Real> void store(std::size_t i, const vec3<Real>& v) {
+        store_lanes(&x[i], v.x);
+        store_lanes(&y[i], v.y);
+        store_lanes(&z[i], v.z);
+    }
+    template <class Real> void store(std::size_t i, const rgb<Real>& c) {
+        store(i, vec3<Real>{c.r, c.g, c.b});
+    }
+};
+
+// The points to be lit, and their lit colours, whole or in their two parts.
+template <class Scalar> struct block {
+    std::size_t count = 0;
+    bool own_base = false;         // the points have base colours of their own, else the material's
+    bool between_vertices = false; // the normals are interpolated ones, of any length
+    bool in_parts = false;         // a texture is yet to come between the parts
+    lane3<Scalar> position, normal, base;
+    lane3<Scalar> lit; // on the way, the sum of diffuse light: the less there is, the nearer it stays
+    lane3<Scalar> tinted, untinted;
+    lane3<Scalar> to_eye, specular; // the kernel's own, on the way
+};
+
+// A block and all that its points share. Positions, eye and lights are measured from the same origin.
+template <class Scalar> struct shade_request {
+    block<Scalar>& points;
+    const surface<Scalar>& material; // the factors
+    std::span<const ready_light<Scalar>* const> lights;
+    const finish_settings<Scalar>& settings;
+    vec3<Scalar> eye;
+    const void* model;
+};
+
+template <class Scalar> using shade_kernel = void (*)(const shade_request<Scalar>&);
+
+// Points i, i + 1, ... of a block, as many as a Real has lanes, with what they share. `own_base` is the
+// block's. (What a loop reads at every point it keeps copies of: a batch that is stored might be anything
+// that is read.)
+template <class Real>
+surface<Real> surface_at(const block<scalar_t<Real>>& points, std::size_t i, bool own_base,
+                         const surface<scalar_t<Real>>& material) {
+    surface<Real> s;
+    s.position = points.position.template load<Real>(i);
+    s.normal = points.normal.template load<Real>(i);
+    s.to_eye = points.to_eye.template load<Real>(i);
+    s.base = own_base ? points.base.template load_color<Real>(i) : rgb<Real>(material.base);
+    s.ambient = rgb<Real>(material.ambient);
+    s.diffuse = rgb<Real>(material.diffuse);
+    s.specular = rgb<Real>(material.specular);
+    s.shininess = Real(material.shininess);
+    s.emission = rgb<Real>(material.emission);
+    return s;
+}
+
+// Where the sums so far are read from: the block, or before the first light a zero for all.
+template <class Real> class sums_so_far {
+    using scalar = scalar_t<Real>;
+    alignas(64) static constexpr std::array<scalar, lanes_of<Real>> nothing{};
+    std::array<const scalar*, 6> from_;
+    std::size_t step_; // 1, or 0 where it is always the same zero
+
+  public:
+    sums_so_far(const block<scalar>& points, bool any)
+        : from_{points.lit.x.data(),      points.lit.y.data(),      points.lit.z.data(),
+                points.specular.x.data(), points.specular.y.data(), points.specular.z.data()},
+          step_(any ? 1 : 0) {
+        if (!any) {
+            from_.fill(nothing.data());
+        }
+    }
+    [[nodiscard]] reflected<Real> at(std::size_t i) const {
+        const auto of = [&](std::size_t k) { return load_lanes<Real>(from_[k] + i * step_); };
+        return {{of(0), of(1), of(2)}, {of(3), of(4), of(5)}};
+    }
+};
+
+// What every light needs of a point: its normal at length 1, and v.
+template <class Formula, class Real> void begin_points(block<scalar_t<Real>>& points, const vec3<Real>& eye) {
+    constexpr std::size_t step = lanes_of<Real>;
+    const std::size_t count = points.count;
+    const bool between_vertices = points.between_vertices;
+    for (std::size_t i = 0; i < count; i += step) {
+        points.to_eye.store(i, Formula::to_eye(points.position.template load<Real>(i), eye));
+        if (between_vertices) {
+            points.normal.store(i, Formula::interpolated_normal(points.normal.template load<Real>(i)));
+        }
+    }
+}
+
+// What one light adds to the sums. A function of its own for each law, and flattened: a formula that stayed a
+// call would send its batches through memory.
+template <class Formula, class Real, class Law, class Model>
+YURVO_FLATTENED [[gnu::noinline]] void add_light(const shade_request<scalar_t<Real>>& asked,
+                                                 const ready_light<scalar_t<Real>>& given, bool first,
+                                                 const Law& law, const Model& model) {
+    constexpr std::size_t step = lanes_of<Real>;
+    block<scalar_t<Real>>& points = asked.points;
+    const surface<scalar_t<Real>> material = asked.material;
+    const ready_light<scalar_t<Real>> light = given;
+    const std::size_t count = points.count;
+    const bool own_base = points.own_base;
+    const sums_so_far<Real> sums(points, !first);
+    for (std::size_t i = 0; i < count; i += step) {
+        const surface<Real> s = surface_at<Real>(points, i, own_base, material);
+        const reflected<Real> sum = sums.at(i) + model(s, arrive<Formula>(light, s.position, law));
+        points.lit.store(i, sum.diffuse);
+        points.specular.store(i, sum.specular);
+    }
+}
+
+template <class Formula, class Real, class Model>
+void finish_points(const shade_request<scalar_t<Real>>& asked, const Model& model) {
+    constexpr std::size_t step = lanes_of<Real>;
+    block<scalar_t<Real>>& points = asked.points;
+    const surface<scalar_t<Real>> material = asked.material;
+    const finish_settings<scalar_t<Real>> settings = asked.settings;
+    const std::size_t count = points.count;
+    const bool own_base = points.own_base;
+    const bool in_parts = points.in_parts;
+    const sums_so_far<Real> sums(points, needs_lights<Model> && !asked.lights.empty());
+    for (std::size_t i = 0; i < count; i += step) {
+        const outgoing<Real> lit =
+            finish(model, surface_at<Real>(points, i, own_base, material), sums.at(i), settings);
+        if (in_parts) {
+            points.tinted.store(i, lit.tinted);
+            points.untinted.store(i, lit.untinted);
+        } else {
+            points.lit.store(i, lit.tinted + lit.untinted);
+        }
+    }
+}
+
+// Shades a block in steps of as many points as a Real has lanes. With Fixed there is one loop for each law
+// of lights, so that nothing is decided per point; without, one loop reads the law: smaller, slower.
+template <class Formula, class Real, bool Fixed, class Model>
+void shade_block(const shade_request<scalar_t<Real>>& asked, const Model& model) {
+    static_assert(block_size % lanes_of<Real> == 0);
+    begin_points<Formula>(asked.points, vec3<Real>(asked.eye));
+    if constexpr (needs_lights<Model>) {
+        bool first = true;
+        for (const ready_light<scalar_t<Real>>* const light : asked.lights) {
+            if constexpr (Fixed) {
+                with_fixed_law(light->law(), [&](const auto& law) {
+                    add_light<Formula, Real>(asked, *light, first, law, model);
+                });
+            } else {
+                add_light<Formula, Real>(asked, *light, first, light->law(), model);
+            }
+            first = false;
+        }
+    }
+    finish_points<Formula, Real>(asked, model);
+}
+
+// The kernel of a model, for where only its address is known.
+template <class Formula, class Real, bool Fixed, class Model>
+YURVO_FLATTENED void shade_with(const shade_request<scalar_t<Real>>& asked) {
+    shade_block<Formula, Real, Fixed>(asked, *static_cast<const Model*>(asked.model));
+}
+
+// A model made ready for the pipeline: the kernel that runs it.
+template <class Scalar> struct shader {
+    shade_kernel<Scalar> shade = nullptr;
+    ready_light<Scalar> (*prepare)(const light& given, const vec3<double>& origin) = nullptr;
+    const void* model = nullptr;
+    bool lit = true; // the model looks at lights at all
+    // A light of brightness zero adds exactly nothing, so one that cannot reach a block may be left out.
+    bool dark_adds_nothing = false;
+    bool behind_adds_nothing = false; // nor does one behind the surface, n·l ≤ 0
+};
+
+// Kernels of one model, one for each instruction set; null where it was not compiled for it.
+using kernel_row = std::array<shade_kernel<float>, instruction_set_names.size()>;
+
+// Makes the kernels of a model of one's own known. Files written by the CMake function
+// yurvo_compile_model() call this before main().
+bool register_kernels(const std::type_info& model, const kernel_row& kernels);
+
+// The widest registered kernel that may run here, or null.
+shade_kernel<float> registered_kernel(const std::type_info& model);
+
+// What a model says of itself with `static constexpr bool NAME = true`: see lit_from_the_front for the first
+// two.
+template <class Model>
+concept dark_adds_nothing = requires {
+    requires Model::dark_adds_nothing;
+};
+template <class Model>
+concept behind_adds_nothing = requires {
+    requires Model::behind_adds_nothing;
+};
+// It cannot take batches (it branches on its numbers, say), and is run point by point.
+template <class Model>
+concept one_at_a_time = requires {
+    requires Model::one_at_a_time;
+};
+
+// The batches of the instruction set that the including file is compiled for; a plain number where there is
+// none.
+#if defined(XSIMD_NO_SUPPORTED_ARCHITECTURE)
+using own_batch = number<float>;
+#else
+using own_batch = four<xsimd::batch<float>>;
+#endif
+
+// The built-in models, whatever their formulas: they find max and the like without a class around a float.
+template <class Model> inline constexpr bool is_yurvos = false;
+template <> inline constexpr bool is_yurvos<unlit> = true;
+template <class Formula> inline constexpr bool is_yurvos<lambert<Formula>> = true;
+template <class Formula> inline constexpr bool is_yurvos<phong<Formula>> = true;
+template <class Formula> inline constexpr bool is_yurvos<blinn_phong<Formula>> = true;
+template <class Formula> inline constexpr bool is_yurvos<cel<Formula>> = true;
+
+// What a model is run on point by point: a float or a double, as a class for models that are not Yurvo's own.
+template <class Scalar, class Model>
+using number_of = std::conditional_t<is_yurvos<Model>, Scalar, number<Scalar>>;
+
+// The built-in models are instantiated in kernel files of the library, and nowhere else.
+template <class Model>
+inline constexpr bool is_built_in =
+    std::is_same_v<Model, built_in::unlit> || std::is_same_v<Model, built_in::lambert> ||
+    std::is_same_v<Model, built_in::phong> || std::is_same_v<Model, built_in::blinn_phong> ||
+    std::is_same_v<Model, built_in::cel>;
+
+// A shader for any model and formulas; the model must outlive it. Formulas that replace the built-in ones
+// are for looking at mistakes: they are run point by point, in one loop. So is a model of one's own that
+// yurvo_compile_model() has not compiled, but in batches: its own loop for each law takes a minute to
+// compile.
+template <class Formula, class Scalar, class Model> shader<Scalar> make_shader(const Model& model) {
+    constexpr bool plain = std::is_same_v<Formula, formula>;
+    static_assert(one_at_a_time<Model> || has_finish<Model, number<float>> == has_finish<Model, own_batch>,
+                  "This model's finish() takes plain numbers but no batches: its settings are a "
+                  "finish_settings<scalar_t<Real>>, of one number for all lanes of a Real.");
+    shader<Scalar> made;
+    made.prepare = [](const light& given, const vec3<double>& origin) {
+        return make_ready<Scalar, Formula>(given, origin);
+    };
+    made.model = &model;
+    made.lit = needs_lights<Model>;
+    made.dark_adds_nothing = plain && dark_adds_nothing<Model>;
+    made.behind_adds_nothing = plain && behind_adds_nothing<Model>;
+    if constexpr (plain && std::is_same_v<Scalar, float> && is_built_in<Model>) {
+        made.shade = registered_kernel(typeid(Model));
+    } else if constexpr (plain && std::is_same_v<Scalar, float> && !one_at_a_time<Model>) {
+        made.shade = registered_kernel(typeid(Model));
+        if (made.shade == nullptr) {
+            made.shade = shade_with<Formula, own_batch, false, Model>;
+        }
+    } else {
+        made.shade = shade_with<Formula, number_of<Scalar, Model>, false, Model>;
+    }
+    return made;
+}
+
+} // namespace yurvo::pipeline

@@ -1,0 +1,43 @@
+// program_renderer: a user's shader, drawn by the system's OpenGL driver, off screen.
+#pragma once
+
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "yurvo/program/program_stopped.hpp"
+#include "yurvo/scene/renderer.hpp"
+#include "yurvo/scene/shader_program.hpp"
+
+namespace yurvo {
+
+/// It claims the model and the rate that its program file says; its pictures are linear (decoded where the
+/// program encodes).
+class program_renderer final : public renderer {
+    struct parts;
+    std::unique_ptr<parts> parts_;
+
+  public:
+    /// Starts the driver, compiles, links, and looks up every name. Throws yurvo::error with the place in the
+    /// program file or the source, missing_error without a driver, program_stopped where compiling does not
+    /// end.
+    explicit program_renderer(shader_program given);
+    ~program_renderer() override;
+
+    [[nodiscard]] const shader_program& program() const;
+    [[nodiscard]] const std::vector<std::string>& remarks() const; ///< what is declared and unused
+
+    /// Of a scene that was fitted. A program draws all terms: what is not asked for is taken out of the
+    /// scene. Throws program_stopped, and cannot_draw where the scene does not suit the program.
+    [[nodiscard]] picture draw(const scene& of, const draw_settings& settings = {},
+                               draw_statistics* statistics = nullptr) const override;
+    [[nodiscard]] fitted_scene fit(const scene& of) const override;
+    [[nodiscard]] std::string name_for(const scene& of) const override;
+    [[nodiscard]] std::vector<rate> rates_for(const scene& of) const override;
+    [[nodiscard]] pixel_format format() const override;
+    /// By the driver's own numbers: see the source.
+    [[nodiscard]] tolerance_model tolerance() const override;
+    [[nodiscard]] std::string drawn_by() const override; ///< the driver's name
+};
+
+} // namespace yurvo

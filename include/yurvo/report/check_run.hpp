@@ -1,0 +1,28 @@
+// check_run: checks in words, and pictures of what did not hold.
+#pragma once
+
+#include <string>
+
+#include "yurvo/picture/picture.hpp"
+#include "yurvo/program/program_renderer.hpp"
+#include "yurvo/study/check_run.hpp"
+
+namespace yurvo::report {
+
+/// What was exceeded and by how much.
+std::string failure_text(const verify::check_result& result);
+/// What did not hold first, the worst of it first; then a line for each scene.
+std::string check_text(const study::check_run& run);
+/// What explains the scenes that did not hold; empty where all did.
+std::string explanations_text(const study::check_run& run);
+/// How the tolerances of the checks come about whose name contains `part`, or of the scene `part`; empty
+/// where there is none.
+std::string derivations_text(const study::check_run& run, const std::string& part);
+/// What a program was held to and how near it came; `fitted` is what units_for() told.
+std::string program_text(const program_renderer& program, const std::vector<std::string>& fitted,
+                         const study::check_run& run);
+
+/// What a unit shows, what it should show, and the difference.
+picture failure_sheet(const verify::check_unit& unit, const picture& found, const picture& expected);
+
+} // namespace yurvo::report

@@ -1,0 +1,17 @@
+// cost: what the rates cost, in words and plotted.
+#pragma once
+
+#include <string>
+
+#include "yurvo/picture/picture.hpp"
+#include "yurvo/study/cost.hpp"
+#include "yurvo/study/named_scene.hpp"
+
+namespace yurvo::report {
+
+/// `repeat` frames were measured.
+std::string cost_text(const study::named_scene& of, const study::cost& found, int repeat);
+/// Milliseconds over triangles and lights.
+picture growth_sheet(const study::named_scene& of, const std::string& model, const study::cost_growth& found);
+
+} // namespace yurvo::report

@@ -1,0 +1,15 @@
+// curves: falloff and penumbra, in words and plotted.
+#pragma once
+
+#include <string>
+
+#include "yurvo/picture/picture.hpp"
+#include "yurvo/study/curves.hpp"
+#include "yurvo/study/named_scene.hpp"
+
+namespace yurvo::report {
+
+std::string curves_text(const study::curves& found);
+picture curves_sheet(const study::named_scene& of, const study::curves& found);
+
+} // namespace yurvo::report

@@ -1,0 +1,14 @@
+// layers: a picture built up, in words and as a sheet.
+#pragma once
+
+#include <string>
+
+#include "yurvo/picture/picture.hpp"
+#include "yurvo/study/layers.hpp"
+
+namespace yurvo::report {
+
+std::string layers_text(const study::layers& found);
+picture layers_sheet(const study::named_scene& of, const study::layers& found);
+
+} // namespace yurvo::report

@@ -1,0 +1,18 @@
+// quiz: a question, as a sheet and in words.
+#pragma once
+
+#include <string>
+
+#include "yurvo/picture/picture.hpp"
+#include "yurvo/study/quiz.hpp"
+
+namespace yurvo::report {
+
+/// Both pictures, side by side.
+picture quiz_sheet(const study::question& asked);
+/// The answers to choose from, a letter each.
+std::string choices_text(const study::question& asked);
+/// Whether the answer was right, what the mistake is, and what gave it away.
+std::string answer_text(const study::question& asked, std::size_t chosen);
+
+} // namespace yurvo::report

@@ -1,0 +1,21 @@
+// rates: a study of rates in words and as a sheet.
+#pragma once
+
+#include <string>
+
+#include "yurvo/picture/picture.hpp"
+#include "yurvo/study/rates.hpp"
+
+namespace yurvo::report {
+
+std::string rates_text(const study::named_scene& of, const study::rates& found);
+/// The three pictures, two differences and their figures.
+picture rates_sheet(const study::named_scene& of, const study::rates& found);
+
+/// `program` is what the renderer is called.
+std::string rate_claim_text(const study::named_scene& of, const study::rate_claim& found,
+                            const std::string& program);
+picture rate_claim_sheet(const study::named_scene& of, const study::rate_claim& found,
+                         const std::string& program);
+
+} // namespace yurvo::report

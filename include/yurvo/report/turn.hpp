@@ -1,0 +1,14 @@
+// turn: views around a scene, in words and as a sheet.
+#pragma once
+
+#include <string>
+
+#include "yurvo/picture/picture.hpp"
+#include "yurvo/study/turn.hpp"
+
+namespace yurvo::report {
+
+std::string turn_text(const study::turn& found);
+picture turn_sheet(const study::named_scene& of, const study::turn& found);
+
+} // namespace yurvo::report

@@ -1,0 +1,64 @@
+// check_run: scenes held to what is known of them, and what explains those that do not hold.
+#pragma once
+
+#include <cstddef>
+#include <functional>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "yurvo/study/named_scene.hpp"
+#include "yurvo/verify/check.hpp"
+#include "yurvo/verify/diagnose.hpp"
+
+namespace yurvo::study {
+
+/// `2/5`: the second of five parts.
+struct shard {
+    std::size_t part = 1, of = 1; ///< 1 ≤ part ≤ of
+    [[nodiscard]] bool holds(std::size_t index) const { return index % of == part - 1; }
+};
+
+/// What is to be checked.
+struct check_request {
+    std::vector<verify::check_unit> units;
+    shard only_part;
+    std::string only; ///< only checks whose scene, name or kind contains this
+    /// One finished picture of the units' scene in the place of drawing, and how it holds its colours.
+    const picture* finished = nullptr;
+    pixel_format finished_format = pixel_format::floats;
+    bool diagnose = true;                         ///< what explains the scenes that do not hold
+    std::function<void(const std::string&)> tell; ///< progress; may be empty
+    /// Called with each unit that does not hold and its picture; may be empty.
+    std::function<void(const verify::check_unit&, const picture&)> failed;
+};
+
+struct failure_diagnosis {
+    std::string scene;
+    verify::diagnosis found;
+
+    /// The ids of all that gives the picture; empty where nothing known does.
+    [[nodiscard]] std::vector<std::string> explanations() const;
+};
+
+struct check_run {
+    std::vector<verify::check_result> results;
+    std::vector<failure_diagnosis> diagnoses; ///< of at most five scenes that did not hold
+
+    [[nodiscard]] std::size_t failed() const;
+    [[nodiscard]] std::size_t passed() const { return results.size() - failed(); }
+    /// The ids that explain every scene that was diagnosed.
+    [[nodiscard]] std::vector<std::string> common_explanations() const;
+};
+
+/// A renderer that stops in three scenes (a shader that takes too long, say) is not asked for more; each is a
+/// check that did not hold.
+check_run run_checks(const check_request& asked, const renderer& by);
+
+/// The units of all reference scenes, fitted to a renderer; `told` gets what was fitted.
+std::vector<verify::check_unit> all_units(const renderer& by, std::vector<std::string>& told);
+/// Of a reference scene by its name, or of a scene of one's own.
+std::vector<verify::check_unit> units_of_scene(const renderer& by, const named_scene& of,
+                                               std::vector<std::string>& told);
+
+} // namespace yurvo::study

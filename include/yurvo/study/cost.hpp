@@ -1,0 +1,57 @@
+// cost: what a scene costs at each rate: milliseconds a frame, how often the model is run, where the time
+// goes.
+#pragma once
+
+#include <functional>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "yurvo/scene/renderer.hpp"
+
+namespace yurvo::study {
+
+/// Called with what is being done, for people who wait.
+using progress = std::function<void(const std::string&)>;
+
+struct cost_settings {
+    int repeat = 15; ///< frames to take the median of, 1 or more
+    int threads = 0; ///< at most so many; 0 is as many as the machine has
+    progress tell;   ///< may be empty
+};
+
+/// Milliseconds, from the loaded scene to the finished linear picture in memory, without files.
+struct rate_cost {
+    rate at = rate::fragment;
+    double median = 0, lower = 0, upper = 0; ///< the quartiles
+    /// Medians of what the stages took, as parts of a frame; all 0 where the renderer does not tell.
+    double vertices = 0, visibility = 0, shading = 0;
+    double encoding = 0; ///< the picture as codes
+    draw_statistics statistics;
+    int codes_off = 0; ///< the largest difference from per fragment, of 255
+};
+
+struct cost {
+    std::string model;           ///< what drew
+    std::string drawn_by;        ///< a driver's name, or empty
+    std::string instruction_set; ///< of the pipeline
+    std::vector<rate_cost> rates;
+    std::vector<std::string> advice; ///< what the figures mean for a choice, a sentence each
+};
+
+cost measure_cost(const scene& of, const renderer& by, const cost_settings& settings);
+
+/// Milliseconds over a number, at one rate.
+struct cost_curve {
+    rate at = rate::fragment;
+    std::vector<std::pair<double, double>> points;
+};
+
+struct cost_growth {
+    std::vector<cost_curve> by_triangles; ///< over thousands of triangles: shapes with finer cells
+    std::vector<cost_curve> by_lights;    ///< over lights: the scene's repeated; empty where it has none
+};
+
+cost_growth measure_growth(const scene& of, const renderer& by, const cost_settings& settings);
+
+} // namespace yurvo::study

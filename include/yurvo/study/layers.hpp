@@ -1,0 +1,31 @@
+// layers: a picture built up term by term, and what each term adds.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "yurvo/picture/comparison.hpp"
+#include "yurvo/pipeline/draw.hpp"
+#include "yurvo/study/named_scene.hpp"
+
+namespace yurvo::study {
+
+struct layer {
+    std::string name;  ///< `unlit`, `ambient`, `+ diffuse`, ...
+    term_choice terms; ///< what it holds; of `unlit`, nothing
+    picture drawn;
+    double mean = 0;                ///< of all components, linear
+    std::optional<difference> adds; ///< against the layer before, from the third on
+};
+
+struct layers {
+    std::string model; ///< what drew
+    std::vector<layer> list;
+};
+
+/// The base colours without light, then one term more each time; the last is the whole picture. Terms that
+/// the scene's materials or model do not have are left out.
+layers build_up(const scene& of, const renderer& by = built_in_renderer());
+
+} // namespace yurvo::study

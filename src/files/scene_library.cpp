@@ -1,0 +1,98 @@
+#include "yurvo/files/scene_library.hpp"
+
+#include <filesystem>
+
+#include "embedded_scenes.hpp"
+#include "yurvo/files/picture_file.hpp"
+#include "yurvo/files/scene_file.hpp"
+#include "yurvo/files/whole_file.hpp"
+#include "yurvo/scene/error.hpp"
+#include "yurvo/scene/names.hpp"
+#include "yurvo/verify/reference.hpp"
+
+namespace yurvo {
+
+namespace {
+
+std::string_view stem(std::string_view file) { return file.substr(0, file.find_last_of('.')); }
+
+const embedded_file* find_embedded(std::string_view name) {
+    for (const embedded_file& file : embedded_scenes()) {
+        if (file.name == name) {
+            return &file;
+        }
+    }
+    return nullptr;
+}
+
+scene parse_embedded(const embedded_file& file) {
+    return parse_scene(std::string(file.bytes), std::string(file.name), [](const std::string& name) {
+        const embedded_file* found = find_embedded(name);
+        if (found == nullptr) {
+            throw error({name, 0, 0}, "cannot be read: it does not come with the tool", "one that does");
+        }
+        return std::string(found->bytes);
+    });
+}
+
+// Textures that come with a scene, beside its file, so that it can be read again.
+void write_textures(const scene& of, const std::string& scene_file) {
+    for (const named_material& one : of.materials) {
+        if (!one.image || one.texture_file.empty()) {
+            continue;
+        }
+        picture image(one.image->width, one.image->height);
+        for (std::size_t i = 0; i < one.image->texels.size(); ++i) {
+            const auto width = static_cast<std::size_t>(one.image->width);
+            image.set(static_cast<int>(i % width), static_cast<int>(i / width), one.image->texels[i], 1);
+        }
+        write_picture((std::filesystem::path(scene_file).parent_path() / one.texture_file).string(), image);
+    }
+}
+
+} // namespace
+
+std::vector<std::string_view> scene_names() {
+    std::vector<std::string_view> names;
+    for (const verify::reference_scene& reference : verify::reference_scenes()) {
+        names.emplace_back(reference.name);
+    }
+    for (const embedded_file& file : embedded_scenes()) {
+        if (file.name.ends_with(".toml")) {
+            names.push_back(stem(file.name));
+        }
+    }
+    return names;
+}
+
+scene find_scene(const std::string& name, std::vector<std::string>* remarks) {
+    if (const verify::reference_scene* reference = verify::find_reference(name)) {
+        return reference->scene;
+    }
+    if (const embedded_file* file = find_embedded(name + ".toml")) {
+        return parse_embedded(*file);
+    }
+    std::error_code ignored;
+    if (!std::filesystem::exists(name, ignored)) {
+        throw error({name, 0, 0}, "there is no such scene, nor a file of that name",
+                    instead_of(name, scene_names(), "a path, or a name that `yurvo scenes` lists"));
+    }
+    return read_scene(name, remarks);
+}
+
+std::vector<demo_scene> demo_scenes() {
+    std::vector<demo_scene> scenes;
+    for (const embedded_file& file : embedded_scenes()) {
+        if (file.name.ends_with(".toml")) {
+            scenes.push_back({std::string(stem(file.name)), parse_embedded(file).title});
+        }
+    }
+    return scenes;
+}
+
+void write_scene(const std::string& path, const scene& of) {
+    write_textures(of, path);
+    write_whole(path, scene_text(of));
+}
+
+} // namespace yurvo

@@ -1,0 +1,184 @@
+#include "yurvo/report/check_run.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <sstream>
+
+#include <fmt/format.h>
+
+#include "report/text.hpp"
+#include "yurvo/report/mistakes.hpp"
+#include "yurvo/scene/names.hpp"
+
+namespace yurvo::report {
+
+namespace {
+
+std::string triple(const std::vector<double>& values, int precision) {
+    std::string text;
+    for (const double value : values) {
+        text += fmt::format("{}{:.{}g}", text.empty() ? "" : ", ", value, precision);
+    }
+    return "(" + text + ")";
+}
+
+// A line for each scene, in the order in which they were checked.
+std::string summary_of(const std::vector<verify::check_result>& results) {
+    struct tally {
+        std::string scene;
+        std::size_t held = 0, all = 0;
+        double used = 0;
+    };
+    std::vector<tally> tallies;
+    for (const verify::check_result& result : results) {
+        if (tallies.empty() || tallies.back().scene != result.scene) {
+            tallies.push_back({result.scene, 0, 0, 0});
+        }
+        tally& last = tallies.back();
+        last.held += result.passed ? 1U : 0U;
+        last.used = std::max(last.used, result.used);
+        ++last.all;
+    }
+    std::string text;
+    for (const tally& one : tallies) {
+        text += one.held == one.all
+                    ? fmt::format("held     {:<28}{:>4} checks; at most {:.0f} % of a tolerance used\n",
+                                  one.scene, one.all, std::ceil(100 * one.used))
+                    : fmt::format("FAILED   {:<28}{:>4} of {} checks did not hold\n", one.scene,
+                                  one.all - one.held, one.all);
+    }
+    return text;
+}
+
+// Of whole pictures by the second method: the largest difference, and in which scene.
+std::pair<double, std::string> largest_difference(const study::check_run& run) {
+    std::pair<double, std::string> found{0, ""};
+    for (const verify::check_result& one : run.results) {
+        if (one.kind == "second-method" && one.largest >= found.first) {
+            found = {one.largest, one.scene};
+        }
+    }
+    return found;
+}
+
+} // namespace
+
+std::string failure_text(const verify::check_result& result) {
+    if (result.measured.empty()) {
+        return fmt::format("FAILED   {}: {}\n         {}\n", result.scene, result.name, result.remark);
+    }
+    const std::string where =
+        result.x >= 0 ? fmt::format(" at pixel ({}, {})", result.x, result.y) : std::string();
+    return fmt::format(
+        "FAILED   {}: {}\n         expected {}, found {}{}; tolerance {:.2g}, exceeded {:.3g} times\n"
+        "         {}\n",
+        result.scene, result.name, triple(result.expected, 7), triple(result.measured, 7), where,
+        result.tolerance, result.used, result.remark);
+}
+
+std::string check_text(const study::check_run& run) {
+    std::vector<const verify::check_result*> failed;
+    double most_used = 0;
+    for (const verify::check_result& one : run.results) {
+        most_used = std::max(most_used, one.used);
+        if (!one.passed) {
+            failed.push_back(&one);
+        }
+    }
+    std::stable_sort(failed.begin(), failed.end(),
+                     [](const auto* a, const auto* b) { return a->used > b->used; });
+    std::string text;
+    for (const verify::check_result* one : failed) {
+        text += failure_text(*one);
+    }
+    text += (failed.empty() ? "" : "\n") + summary_of(run.results);
+    return text +
+           (failed.empty()
+                ? fmt::format("\nall {} checks held; the nearest to its tolerance used {:.0f} % of it\n",
+                              run.passed(), std::ceil(100 * most_used))
+                : fmt::format("\n{} of {} checks did not hold\n", failed.size(), run.results.size()));
+}
+
+std::string explanations_text(const study::check_run& run) {
+    if (run.diagnoses.empty()) {
+        return "";
+    }
+    const std::vector<std::string> common = run.common_explanations();
+    std::string text;
+    for (const std::string& id : common) {
+        text += (text.empty() ? "\nWhat explains it: " : "\nor: ") + explanation_text(id);
+    }
+    if (!common.empty()) {
+        return text;
+    }
+    text = "\nNo one mistake explains all of it; a scene each:\n";
+    for (const study::failure_diagnosis& one : run.diagnoses) {
+        std::string ids;
+        for (const std::string& id : one.explanations()) {
+            ids += (ids.empty() ? "" : " or ") + id;
+        }
+        text += fmt::format("  {:<28}{}\n", one.scene,
+                            !ids.empty() ? wrapped(ids, 30)
+                            : one.found.verdict == verify::verdict_kind::right
+                                ? "what is off is too fine to be named"
+                                : "no known mistake explains it");
+    }
+    return text;
+}
+
+std::string derivations_text(const study::check_run& run, const std::string& part) {
+    std::string text;
+    for (const verify::check_result& result : run.results) {
+        if (result.name.find(part) == std::string::npos && result.scene != part) {
+            continue;
+        }
+        text += fmt::format("{}: {}\n    {}\n", result.scene, result.name, result.remark);
+        std::istringstream lines(result.because);
+        for (std::string line; std::getline(lines, line);) {
+            text += fmt::format("    {}\n", wrapped(line, 4));
+        }
+        text += fmt::format(
+            "    {}: tolerance {:.3g}, of which {:.3g} is used.\n\n",
+            result.x >= 0 ? fmt::format("The pixel that decides is ({}, {})", result.x, result.y) : "Here",
+            result.tolerance, result.used);
+    }
+    return text;
+}
+
+std::string program_text(const program_renderer& program, const std::vector<std::string>& fitted,
+                         const study::check_run& run) {
+    const tolerance_model allowed = program.tolerance();
+    const auto [largest, where] = largest_difference(run);
+    std::string text = fmt::format("\n{}, drawn by {}\n", program.program().file, program.drawn_by());
+    for (const std::string& line : fitted) {
+        text += "  " + wrapped("fitted: " + line, 10) + "\n";
+    }
+    text += fmt::format("  the largest difference from the second method: {:.3g}{}\n", largest,
+                        where.empty() ? "" : ", in " + where);
+    text += "  " +
+            wrapped(fmt::format(
+                        "tolerances allow for {:.3g} times a float's rounding, as this driver's powers and "
+                        "roots need, and for evaluation up to {:.3g} pixel beside the centre",
+                        allowed.precision, allowed.snap),
+                    4) +
+            "\n";
+    if (program.program().scale == scale_claim::any && program.program().rate == rate::fragment) {
+        text += allowed.unit_at_vertices
+                    ? "  normals are made unit at the vertices, as Yurvo does\n"
+                    : "  normals are made unit at each fragment only, which is right too\n";
+    }
+    return text;
+}
+
+picture failure_sheet(const verify::check_unit& unit, const picture& found, const picture& expected) {
+    const double scale = std::max(1e-6, luminance_range(expected, found));
+    sheet made;
+    made.title = unit.scene_name;
+    made.subtitle = unit.variant + ": what was found, what was expected, and the difference";
+    made.panels.push_back(picture_panel("found", "", found));
+    made.panels.push_back(picture_panel("expected", "", expected));
+    made.panels.push_back(difference_panel("found − expected", expected, found, scale));
+    return render(made);
+}
+
+} // namespace yurvo::report

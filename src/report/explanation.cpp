@@ -1,0 +1,257 @@
+#include "yurvo/report/explanation.hpp"
+
+#include <array>
+#include <cmath>
+
+#include <fmt/format.h>
+
+#include "yurvo/scene/names.hpp"
+
+namespace yurvo::report {
+
+namespace {
+
+std::string number(double value) { return short_number(std::abs(value) < 1e-12 ? 0 : value, 6); }
+std::string text_of(const vec3<double>& v) {
+    return "(" + number(v.x) + ", " + number(v.y) + ", " + number(v.z) + ")";
+}
+std::string text_of(const rgb<double>& c) {
+    return "(" + number(c.r) + ", " + number(c.g) + ", " + number(c.b) + ")";
+}
+std::string text_of(const std::array<std::uint8_t, 3>& codes) {
+    return fmt::format("({}, {}, {})", codes[0], codes[1], codes[2]);
+}
+
+// The law of a light's falloff with its numbers put in.
+std::string falloff_text(const light& of, const verify::explained_light& told) {
+    const std::string d = number(told.distance);
+    switch (of.falloff) {
+    case falloff_kind::inverse_square:
+        return "1 / " + d + "²";
+    case falloff_kind::polynomial:
+        return fmt::format("1 / ({} + {}·{} + {}·{}²)", number(of.coefficients[0]),
+                           number(of.coefficients[1]), d, number(of.coefficients[2]), d);
+    case falloff_kind::linear:
+        return fmt::format("max(0, 1 − {} / {})", d, number(of.range));
+    case falloff_kind::windowed:
+        return fmt::format("clamp(1 − ({} / {})⁴, 0, 1) / {}²", d, number(of.range), d);
+    case falloff_kind::none:
+        break;
+    }
+    return "none";
+}
+
+std::string penumbra_text(const light& of, const verify::explained_light& told) {
+    const std::string cosine = number(told.cone_cosine);
+    const std::string inner = number(std::cos(of.inner));
+    const std::string outer = number(std::cos(of.outer));
+    const std::string t = fmt::format("t = clamp(({} − {}) / ({} − {}), 0, 1)", cosine, outer, inner, outer);
+    switch (told.penumbra_law) {
+    case penumbra_kind::hard:
+        return fmt::format("hard: cos θ = {} against cos outer = {}", cosine, outer);
+    case penumbra_kind::ramp:
+        return t;
+    case penumbra_kind::squared:
+        return t + ", t²";
+    case penumbra_kind::smooth:
+        return t + ", t²(3 − 2t)";
+    case penumbra_kind::power:
+        break;
+    }
+    return fmt::format("{}^{} where cos θ ≥ {}", cosine, number(of.exponent), outer);
+}
+
+// A line of a calculation: its name, its value, and how it comes about.
+std::string line(const std::string& name, const std::string& value, const std::string& how = "") {
+    const auto wide = [](const std::string& text, std::size_t width) {
+        std::size_t seen = 0;
+        for (const char c : text) {
+            seen += (static_cast<unsigned char>(c) & 0xC0U) != 0x80U ? 1U : 0U;
+        }
+        return text + std::string(seen < width ? width - seen : 1, ' ');
+    };
+    return "  " + wide(name, 12) + (how.empty() ? value : wide(value, 42) + how) + "\n";
+}
+
+struct told_scene {
+    const scene& of;
+    const material& look;
+};
+
+std::string light_text(const told_scene& in, std::size_t index, const verify::explained_light& told) {
+    const light& given = in.of.lights[index].light;
+    const model_kind model = in.of.shading.model;
+    const bool directional = told.kind == light_kind::directional;
+    std::string text = fmt::format("\n{} ({})\n", told.name, name_of(told.kind));
+    if (directional) {
+        text += line("l", text_of(told.to_light), "−shines, made unit");
+    } else {
+        text += line("to light", text_of(told.whole), "m, from the point to the light");
+        text += line("d", number(told.distance), "its length, m");
+        text += line("l", text_of(told.to_light), "to light / d");
+        text += line("falloff", number(told.falloff), falloff_text(given, told));
+    }
+    if (told.kind == light_kind::spot) {
+        text += line("penumbra", number(told.penumbra), penumbra_text(given, told));
+    }
+    text += line("n·l", number(told.cosine), told.cosine > 0 ? "" : "not above 0: it adds nothing");
+    text += line("E", text_of(told.arriving),
+                 fmt::format("{} · {} · {} · {}", text_of(given.color), number(given.intensity),
+                             number(told.falloff), number(told.penumbra)));
+    if (model == model_kind::cel) {
+        return text + line("gradient", number(told.gradient), "max(n·l, 0) · intensity · falloff · penumbra");
+    }
+    text +=
+        line("diffuse", text_of(told.diffuse),
+             fmt::format("E · {} · {} · base", number(std::max(told.cosine, 0.0)), text_of(in.look.diffuse)));
+    if (model == model_kind::lambert || in.look.specular == rgb<double>{}) {
+        return text;
+    }
+    const bool by_half = model == model_kind::blinn_phong;
+    text += by_half ? line("h", text_of(told.half), "l + v, made unit")
+                    : line("r", text_of(told.reflected), "2(n·l)n − l");
+    text += line(by_half ? "n·h" : "r·v", number(told.highlight_cosine));
+    text += line("highlight", number(told.highlight),
+                 fmt::format("max({}, 0)^{}{}", number(told.highlight_cosine), number(in.look.shininess),
+                             told.cosine > 0 ? "" : ", but n·l is not above 0"));
+    text += line("specular", text_of(told.specular),
+                 fmt::format("E · {} · {}", text_of(in.look.specular), number(told.highlight)));
+    return text;
+}
+
+std::string point_text(const told_scene& in, const verify::explained_point& at) {
+    const bool terms = in.of.shading.model != model_kind::unlit && in.of.shading.model != model_kind::cel;
+    std::string text = line("position", text_of(at.position), "m, world");
+    text += line("n", text_of(at.normal),
+                 fmt::format("of length {} before it was normalised", number(at.normal_length)));
+    text += line("v", text_of(at.to_eye), fmt::format("to the eye, {} m away", number(at.eye_distance)));
+    text += line("base", text_of(at.base));
+    if (terms) {
+        text += line("ambient", text_of(at.ambient),
+                     fmt::format("{} · {} · {} · base", text_of(in.of.ambient_color),
+                                 number(in.of.ambient_strength), text_of(in.look.ambient)));
+    }
+    if (in.of.shading.model != model_kind::unlit) {
+        for (std::size_t i = 0; i < at.lights.size(); ++i) {
+            // Of many lights those that do nothing are only counted.
+            const verify::explained_light& one = at.lights[i];
+            const bool dark = one.arriving == rgb<double>{};
+            if (dark && at.lights.size() > 8) {
+                continue;
+            }
+            text += light_text(in, i, one);
+        }
+    }
+    return text;
+}
+
+std::string sum_text(const scene& of, const verify::explanation& told) {
+    const verify::explained_point& at = told.point;
+    const bool terms = of.shading.model != model_kind::unlit && of.shading.model != model_kind::cel;
+    std::string text = "\nall together\n";
+    if (of.shading.model == model_kind::cel) {
+        text += line("gradient", number(at.gradient), "the lights' shares, clamped to 0 … 1");
+        text += at.band < 0
+                    ? line("outline", "", fmt::format("n·v is below {}", number(of.shading.cel.outline)))
+                    : line("band", fmt::format("{}", at.band),
+                           fmt::format("of {}, counted from 0", of.shading.cel.bands.size()));
+    }
+    if (terms) {
+        rgb<double> diffuse;
+        rgb<double> specular;
+        for (const verify::explained_light& one : at.lights) {
+            diffuse = diffuse + one.diffuse;
+            specular = specular + one.specular;
+        }
+        if (told.rate == rate::vertex) {
+            text += line("", "what the vertices have, blended by their weights" +
+                                 std::string(told.textured ? ", times the texel" : ""));
+        }
+        text += line("ambient", text_of(at.ambient),
+                     of.shading.ambient_rule == ambient_rule::max ? "the greater of this and diffuse counts"
+                                                                  : "");
+        text += line("diffuse", text_of(diffuse), "of all lights");
+        if (of.shading.model != model_kind::lambert) {
+            text += line("specular", text_of(specular), "of all lights");
+        }
+        text += line("emission", text_of(at.emission));
+    }
+    text += line("linear", text_of(told.linear));
+    std::string clamped;
+    const std::array<const char*, 3> names{"red", "green", "blue"};
+    for (std::size_t c = 0; c < 3; ++c) {
+        clamped += told.clamped[c] ? std::string(clamped.empty() ? "" : ", ") + names[c] : "";
+    }
+    text += line("encoded", text_of(told.encoded),
+                 clamped.empty() ? "round(255 · sRGB(linear))" : "clamped: " + clamped);
+    if (told.alpha != 1) {
+        text += line("alpha", number(told.alpha));
+    }
+    return text;
+}
+
+} // namespace
+
+std::string explanation_text(const study::named_scene& named, const std::string& model,
+                             const verify::explanation& told, int x, int y) {
+    const scene& of = named.scene;
+    std::string text =
+        fmt::format("{}, pixel ({}, {}), {} per {}\n\n", named.name, x, y, model, name_of(of.shading.rate));
+    if (!told.object) {
+        return text + "Nothing is seen here: the background.\n" + line("linear", text_of(told.linear)) +
+               line("encoded", text_of(told.encoded));
+    }
+    const told_scene in{of, of.materials[told.material].look};
+    text +=
+        line("object", told.object_name,
+             fmt::format("material {}, seen from {}{}", told.material_name,
+                         told.front ? "the front" : "behind", told.turned ? ": its normals are turned" : ""));
+    if (told.textured) {
+        text += line("texel", text_of(told.texel), "decoded, part of base");
+    }
+    if (told.rate == rate::face) {
+        text += line("", "the model is evaluated at the triangle's middle, with its own normal");
+    }
+    if (told.rate == rate::vertex) {
+        text += line("", "the model is evaluated at three vertices, and their colours are blended");
+        for (std::size_t k = 0; k < told.vertices.size(); ++k) {
+            const verify::explained_vertex& vertex = told.vertices[k];
+            text += fmt::format("\nVERTEX {}, weight {}\n", k + 1, number(vertex.weight));
+            text += point_text(in, vertex.at);
+            text += "\n" + line("colour", text_of(vertex.at.color), "all its terms");
+        }
+    } else {
+        text += point_text(in, told.point);
+    }
+    return text + sum_text(of, told);
+}
+
+std::string found_pixel_text(const verify::explanation& told, const study::found_pixel& found,
+                             const std::string& file) {
+    std::string text = fmt::format("\n{}\n", file);
+    text += line("linear", text_of(found.linear), "right is " + text_of(told.linear));
+    text += line("encoded", text_of(found.encoded), "right is " + text_of(told.encoded));
+    int most = 0;
+    for (std::size_t c = 0; c < 3; ++c) {
+        most =
+            std::max(most, std::abs(static_cast<int>(found.encoded[c]) - static_cast<int>(told.encoded[c])));
+    }
+    if (found.changes.empty()) {
+        return text +
+               (most <= 1 ? "  They agree.\n"
+                          : "  No single number, changed alone, would give it: more than one differs, or the "
+                            "point itself.\n");
+    }
+    text += "  It would be so if, and nothing else were changed,\n";
+    for (const verify::needed_change& one : found.changes) {
+        text += fmt::format("    {} were {} times what it is", one.what, short_number(one.factor, 4));
+        if (!one.number.empty()) {
+            text += fmt::format(" ({} {} instead of {})", one.number, short_number(one.would_be, 4),
+                                short_number(one.is, 4));
+        }
+        text += "\n";
+    }
+    return text;
+}
+
+} // namespace yurvo::report

@@ -1,0 +1,42 @@
+#include "yurvo/report/mistakes.hpp"
+
+#include <fmt/format.h>
+
+#include "report/text.hpp"
+
+namespace yurvo::report {
+
+std::string mistake_text(const verify::mistake_entry& one) {
+    const auto line = [](const char* name, std::string_view text) {
+        return fmt::format("{:<13}{}\n", name, wrapped(text, 13));
+    };
+    std::string scenes;
+    for (const std::string_view scene : one.scenes) {
+        scenes += (scenes.empty() ? "" : ", ") + std::string(scene);
+    }
+    return fmt::format("{}\n\n", one.id) + line("what it is", one.what) + line("symptom", one.symptom) +
+           line("cause", one.cause) + line("fix", one.fix) + line("applies to", one.applies_to) +
+           line("revealed by", scenes);
+}
+
+std::string explanation_text(const std::string& id) {
+    const verify::mistake_entry* entry = verify::find_mistake(id);
+    if (entry == nullptr) { // a pair
+        return id + "\n";
+    }
+    return id + "\n" + labelled("what it is", entry->what) + labelled("cause", entry->cause) +
+           labelled("fix", entry->fix);
+}
+
+std::string catalogue_text() {
+    std::string text;
+    for (const verify::mistake_entry& one : verify::all_mistakes()) {
+        text += fmt::format("{:<34}{}\n", one.id, wrapped(one.what, 34));
+    }
+    return text +
+           fmt::format(
+               "\n{} mistakes; `yurvo mistakes ID` says more of one: its symptom, its cause, its fix.\n",
+               verify::all_mistakes().size());
+}
+
+} // namespace yurvo::report

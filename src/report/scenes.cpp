@@ -1,0 +1,68 @@
+#include "yurvo/report/scenes.hpp"
+
+#include <fmt/format.h>
+
+#include "report/text.hpp"
+#include "yurvo/pipeline/draw.hpp"
+#include "yurvo/scene/names.hpp"
+#include "yurvo/verify/mistakes.hpp"
+
+namespace yurvo::report {
+
+namespace {
+
+panel known_panel(const std::string& name, const verify::reference_scene& reference) {
+    panel known;
+    known.title = "known in closed form";
+    constexpr std::size_t most = 11;
+    for (const verify::expectation& one : reference.expectations) {
+        if (known.table.size() < most) {
+            known.table.emplace_back(std::string(name_of(one.rate)) + ", " + one.name, triple(one.color, 4));
+        }
+    }
+    const std::size_t all = reference.expectations.size();
+    known.note = all > most ? fmt::format("and {} more: yurvo scenes {}", all - most, name) : "";
+    return known;
+}
+
+} // namespace
+
+std::string reference_text(const verify::reference_scene& reference, bool whole) {
+    std::string text = fmt::format("{}\n    {}\n", reference.name, wrapped(reference.shows, 4));
+    for (const std::string& line : reference.known) {
+        text += fmt::format("    · {}\n", wrapped(line, 6));
+    }
+    const std::vector<std::string_view> ids = verify::mistakes_revealed_in(reference.name);
+    if (!whole) {
+        return text + fmt::format("    Reveals {} mistakes.\n\n", ids.size());
+    }
+    std::string listed_ids;
+    for (const std::string_view id : ids) {
+        listed_ids += (listed_ids.empty() ? "" : ", ") + std::string(id);
+    }
+    text +=
+        fmt::format("    {}\n\n", wrapped(fmt::format("Reveals {} mistakes: {}", ids.size(), listed_ids), 4));
+    for (const verify::expectation& one : reference.expectations) {
+        text += fmt::format("    per {}, {}: pixel ({}, {}) is {}\n        {}\n", name_of(one.rate), one.name,
+                            one.x, one.y, triple(one.color, 6), one.says);
+    }
+    return text;
+}
+
+picture scene_sheet(const study::named_scene& of, const verify::reference_scene* reference) {
+    sheet made;
+    made.title = of.title();
+    made.subtitle = of.name + (reference != nullptr ? ": " + reference->shows : "");
+    made.columns = 2;
+    for (const rate at : reference != nullptr ? reference->rates : std::vector{of.scene.shading.rate}) {
+        scene drawn = of.scene;
+        drawn.shading.rate = at;
+        made.panels.push_back(picture_panel("per " + std::string(name_of(at)), "", draw(drawn)));
+    }
+    if (reference != nullptr) {
+        made.panels.push_back(known_panel(of.name, *reference));
+    }
+    return render(made);
+}
+
+} // namespace yurvo::report

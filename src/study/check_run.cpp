@@ -1,0 +1,178 @@
+#include "yurvo/study/check_run.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+#include "yurvo/program/program_stopped.hpp"
+#include "yurvo/verify/reference.hpp"
+
+namespace yurvo::study {
+
+namespace {
+
+constexpr std::size_t most_diagnosed = 5; // scenes
+constexpr std::size_t most_stopped = 3;
+
+bool contains(const verify::check_result& result, const std::string& part) {
+    return part.empty() || result.scene.find(part) != std::string::npos ||
+           result.name.find(part) != std::string::npos || result.kind.find(part) != std::string::npos;
+}
+
+verify::check_result stopped_result(const std::string& scene, const std::string& why) {
+    verify::check_result result;
+    result.name = "drawn by the driver";
+    result.scene = scene;
+    result.kind = "program";
+    result.used = std::numeric_limits<double>::infinity();
+    result.remark = why;
+    return result;
+}
+
+// What did not hold and can be diagnosed: a scene and the picture of it.
+struct failed_picture {
+    std::string scene_name;
+    scene of;
+    picture found;
+};
+
+class runner {
+    const check_request& asked_;
+    const renderer& by_;
+    check_run run_;
+    std::vector<failed_picture> failures_;
+
+    void tell(const std::string& what) const {
+        if (asked_.tell) {
+            asked_.tell(what);
+        }
+    }
+
+    // The unit's picture that is kept and diagnosed.
+    [[nodiscard]] failed_picture picture_of(const verify::check_unit& unit) const {
+        if (asked_.finished != nullptr) {
+            return {unit.scene_name, unit.asked, *asked_.finished};
+        }
+        scene small = unit.asked;
+        small.view.width = 320;
+        small.view.height = 200;
+        small.expects.clear();
+        return {unit.scene_name, small, by_.draw(small)};
+    }
+
+    void take(const verify::check_unit& unit, std::vector<verify::check_result> found) {
+        bool failed = false;
+        bool drawn = true; // something that a mistake could explain
+        for (verify::check_result& result : found) {
+            drawn = drawn && !result.measured.empty() && std::isfinite(result.used);
+            if (contains(result, asked_.only)) {
+                failed = failed || !result.passed;
+                run_.results.push_back(std::move(result));
+            }
+        }
+        if (!failed) {
+            return;
+        }
+        const bool another = failures_.empty() || failures_.back().scene_name != unit.scene_name;
+        const bool diagnosed = asked_.diagnose && by_.claims_scene_model() && drawn && another &&
+                               failures_.size() < most_diagnosed;
+        if (diagnosed || asked_.failed) {
+            failed_picture one = picture_of(unit);
+            if (asked_.failed) {
+                asked_.failed(unit, one.found);
+            }
+            if (diagnosed) {
+                failures_.push_back(std::move(one));
+            }
+        }
+    }
+
+    void diagnose_failures() {
+        const pixel_format format = asked_.finished != nullptr ? asked_.finished_format : by_.format();
+        const tolerance_model allowed = asked_.finished != nullptr ? tolerance_model{} : by_.tolerance();
+        for (const failed_picture& one : failures_) {
+            tell("looking for what explains " + one.scene_name);
+            run_.diagnoses.push_back({one.scene_name, verify::diagnose(one.of, one.found, format, allowed)});
+        }
+    }
+
+  public:
+    runner(const check_request& asked, const renderer& by) : asked_(asked), by_(by) {}
+
+    check_run run() {
+        std::size_t stopped = 0;
+        for (std::size_t i = 0; i < asked_.units.size() && stopped < most_stopped; ++i) {
+            if (!asked_.only_part.holds(i)) {
+                continue;
+            }
+            const verify::check_unit& unit = asked_.units[i];
+            tell("checking " + unit.scene_name + ", " + unit.variant);
+            try {
+                take(unit, asked_.finished != nullptr
+                               ? verify::check_finished(unit, *asked_.finished, asked_.finished_format)
+                               : verify::check_by_drawing(unit, by_));
+            } catch (const program_stopped& failed) {
+                ++stopped; // it would be so in every scene
+                run_.results.push_back(stopped_result(unit.scene_name, failed.what()));
+            }
+        }
+        diagnose_failures();
+        tell("");
+        return std::move(run_);
+    }
+};
+
+} // namespace
+
+std::vector<std::string> failure_diagnosis::explanations() const {
+    std::vector<std::string> ids;
+    if (found.verdict == verify::verdict_kind::mistake) {
+        ids.push_back(found.mistakes.front().id());
+        for (const verify::mistake tied : found.ties) {
+            if (verify::entry_of(tied).id != ids.front()) {
+                ids.emplace_back(verify::entry_of(tied).id);
+            }
+        }
+    }
+    return ids;
+}
+
+std::size_t check_run::failed() const {
+    return static_cast<std::size_t>(std::count_if(
+        results.begin(), results.end(), [](const verify::check_result& one) { return !one.passed; }));
+}
+
+std::vector<std::string> check_run::common_explanations() const {
+    std::vector<std::string> common;
+    for (const failure_diagnosis& one : diagnoses) {
+        const std::vector<std::string> ids = one.explanations();
+        if (&one == &diagnoses.front()) {
+            common = ids;
+        }
+        std::erase_if(common, [&](const std::string& id) {
+            return std::find(ids.begin(), ids.end(), id) == ids.end();
+        });
+    }
+    return common;
+}
+
+check_run run_checks(const check_request& asked, const renderer& by) { return runner(asked, by).run(); }
+
+std::vector<verify::check_unit> all_units(const renderer& by, std::vector<std::string>& told) {
+    std::vector<verify::check_unit> units;
+    for (const verify::reference_scene& reference : verify::reference_scenes()) {
+        for (verify::check_unit& one : verify::units_for(by, reference, told)) {
+            units.push_back(std::move(one));
+        }
+    }
+    return units;
+}
+
+std::vector<verify::check_unit> units_of_scene(const renderer& by, const named_scene& of,
+                                               std::vector<std::string>& told) {
+    const verify::reference_scene* reference = verify::find_reference(of.name);
+    return reference != nullptr ? verify::units_for(by, *reference, told)
+                                : verify::units_for(by, of.name, of.scene, told);
+}
+
+} // namespace yurvo::study

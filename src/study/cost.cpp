@@ -1,0 +1,242 @@
+#include "yurvo/study/cost.hpp"
+
+#include <algorithm>
+#include <array>
+#include <chrono>
+#include <cstdlib>
+
+#include <fmt/format.h>
+
+#include "yurvo/picture/encoding.hpp"
+#include "yurvo/pipeline/instruction_set.hpp"
+#include "yurvo/scene/names.hpp"
+#include "yurvo/study/comparison.hpp"
+
+namespace yurvo::study {
+
+namespace {
+
+using clock = std::chrono::steady_clock;
+constexpr double thousand = 1000;
+
+double milliseconds_since(clock::time_point begin) {
+    return std::chrono::duration<double>(clock::now() - begin).count() * thousand;
+}
+
+// The value with that share of the others below it.
+double quantile(std::vector<double> of, double share) {
+    std::sort(of.begin(), of.end());
+    return of[static_cast<std::size_t>(share * static_cast<double>(of.size() - 1) + 0.5)];
+}
+
+double timed_draw(repeated_drawing& drawing) {
+    const clock::time_point begin = clock::now();
+    drawing.draw();
+    return milliseconds_since(begin);
+}
+
+struct measured {
+    rate_cost cost;
+    picture drawn;
+};
+
+measured measure(const scene& of, const renderer& by, rate at, const cost_settings& settings) {
+    scene changed = of;
+    changed.shading.rate = at;
+    draw_settings drawn_so;
+    drawn_so.threads = settings.threads;
+    const std::unique_ptr<repeated_drawing> drawing = by.repeat(changed, drawn_so);
+    measured result;
+    result.cost.at = at;
+    result.drawn = drawing->draw(); // to warm up
+    std::vector<double> times;
+    std::vector<double> vertices;
+    std::vector<double> visibility;
+    std::vector<double> shading;
+    std::vector<double> encodings;
+    for (int i = 0; i < settings.repeat; ++i) {
+        times.push_back(timed_draw(*drawing));
+        // What the stages took of the threads' time, as parts of the frame's.
+        const draw_statistics spent = drawing->statistics();
+        const double all = spent.vertex_seconds + spent.visibility_seconds + spent.shading_seconds;
+        const double scale = all > 0 ? times.back() / all : 0;
+        vertices.push_back(spent.vertex_seconds * scale);
+        visibility.push_back(spent.visibility_seconds * scale);
+        shading.push_back(spent.shading_seconds * scale);
+        const clock::time_point begin = clock::now();
+        const std::vector<std::uint8_t> codes = codes_of(result.drawn);
+        encodings.push_back(milliseconds_since(begin));
+    }
+    result.cost.median = quantile(times, 0.5);
+    result.cost.lower = quantile(times, 0.25);
+    result.cost.upper = quantile(times, 0.75);
+    result.cost.vertices = quantile(vertices, 0.5);
+    result.cost.visibility = quantile(visibility, 0.5);
+    result.cost.shading = quantile(shading, 0.5);
+    result.cost.encoding = quantile(encodings, 0.5);
+    result.cost.statistics = drawing->statistics();
+    return result;
+}
+
+// What the figures mean for a choice.
+std::vector<std::string> advice_on(const std::vector<rate_cost>& all, bool fields) {
+    std::vector<std::string> says;
+    const rate_cost& fragment = all.back();
+    for (const rate_cost& one : all) {
+        if (one.at == rate::fragment) {
+            continue;
+        }
+        const double ratio = fragment.median / one.median;
+        const int codes = one.codes_off;
+        const std::string name = "per " + std::string(name_of(one.at));
+        const std::string speed = ratio > 1.1 ? fmt::format("{:.1f} times as fast as per fragment", ratio)
+                                  : ratio < 0.9
+                                      ? fmt::format("{:.1f} times as slow as per fragment", 1 / ratio)
+                                      : std::string("no faster than per fragment");
+        const std::string price = codes <= 1 ? std::string("and looks the same")
+                                             : fmt::format("and up to {} of 255 codes away from it", codes);
+        const std::string why = one.statistics.evaluations > fragment.statistics.evaluations
+                                    ? ": it runs the model more often than there are pixels to see"
+                                    : "";
+        says.push_back(fmt::format("{} is {}{}, {}.", name, speed, why, price));
+    }
+    const double pixels = fragment.shading / std::max(1e-9, fragment.median);
+    const double found = fragment.visibility / std::max(1e-9, fragment.median);
+    const std::string of_time =
+        fmt::format("Per fragment, {:.0f} % of the time goes into ", 100 * std::max(pixels, found));
+    if (pixels >= found) {
+        says.push_back(
+            of_time +
+            "pixels, lit and written: a smaller picture or fewer lights help, fewer triangles hardly.");
+    } else if (fields) {
+        says.push_back(
+            of_time +
+            "meeting the implicit surfaces ray by ray: a smaller picture helps, or meshes instead.");
+    } else {
+        says.push_back(
+            of_time +
+            "finding what is seen: a smaller picture or fewer triangles help, fewer lights hardly.");
+    }
+    return says;
+}
+
+// Every shape's cells times a factor, at least the fewest it may have.
+scene tessellated(const scene& of, double factor) {
+    scene made = of;
+    const auto finer = [&](auto& cells, std::uint32_t least_around) {
+        const std::array<std::uint32_t, 2> least{least_around, 1};
+        for (std::size_t i = 0; i < 2; ++i) {
+            cells[i] = std::clamp(static_cast<std::uint32_t>(cells[i] * factor + 0.5), least[i], 1024U);
+        }
+    };
+    for (object& one : made.objects) {
+        if (auto* plane = std::get_if<plane_shape>(&one.shape)) {
+            finer(plane->cells, 1);
+        } else if (auto* sphere = std::get_if<sphere_shape>(&one.shape)) {
+            finer(sphere->cells, 3);
+            sphere->cells[1] = std::max(2U, sphere->cells[1]);
+        } else if (auto* cylinder = std::get_if<cylinder_shape>(&one.shape)) {
+            finer(cylinder->cells, 3);
+        } else if (auto* cone = std::get_if<cone_shape>(&one.shape)) {
+            finer(cone->cells, 3);
+        } else if (auto* torus = std::get_if<torus_shape>(&one.shape)) {
+            finer(torus->cells, 3);
+            torus->cells[1] = std::max(3U, torus->cells[1]);
+        }
+    }
+    return made;
+}
+
+std::size_t triangles_of(const scene& of) {
+    std::size_t count = 0;
+    for (const object& one : of.objects) {
+        count += triangle_count(one.shape);
+    }
+    return count;
+}
+
+// The scene's lights again and again, as many as asked for.
+scene with_lights(const scene& of, std::size_t count) {
+    scene made = of;
+    made.lights.clear();
+    for (std::size_t i = 0; i < count; ++i) {
+        named_light one = of.lights[i % of.lights.size()];
+        one.name.clear();
+        made.lights.push_back(one);
+    }
+    return made;
+}
+
+void say(const cost_settings& settings, const std::string& what) {
+    if (settings.tell) {
+        settings.tell(what);
+    }
+}
+
+double median_of(const scene& of, const renderer& by, rate at, const cost_settings& settings) {
+    scene changed = of;
+    changed.shading.rate = at;
+    draw_settings drawn_so;
+    drawn_so.threads = settings.threads;
+    const std::unique_ptr<repeated_drawing> drawing = by.repeat(changed, drawn_so);
+    drawing->draw();
+    std::vector<double> times;
+    for (int i = 0; i < std::max(3, settings.repeat / 3); ++i) {
+        times.push_back(timed_draw(*drawing));
+    }
+    return quantile(times, 0.5);
+}
+
+} // namespace
+
+cost measure_cost(const scene& of, const renderer& by, const cost_settings& settings) {
+    cost result;
+    result.model = by.name_for(of);
+    result.drawn_by = by.drawn_by();
+    result.instruction_set = std::string(
+        pipeline::instruction_set_names[static_cast<std::size_t>(pipeline::chosen_instruction_set())]);
+    std::vector<measured> all;
+    for (const rate at : by.rates_for(of)) {
+        say(settings, fmt::format("measuring per {}", name_of(at)));
+        all.push_back(measure(of, by, at, settings));
+    }
+    for (measured& one : all) {
+        one.cost.codes_off = std::abs(compare_pictures(all.back().drawn, one.drawn).codes.largest);
+        result.rates.push_back(one.cost);
+    }
+    if (result.drawn_by.empty()) { // a driver does not say where its time goes
+        const bool fields = std::any_of(of.objects.begin(), of.objects.end(), [](const object& one) {
+            return std::holds_alternative<field_shape>(one.shape);
+        });
+        result.advice = advice_on(result.rates, fields);
+    }
+    say(settings, "");
+    return result;
+}
+
+cost_growth measure_growth(const scene& of, const renderer& by, const cost_settings& settings) {
+    say(settings, "measuring more cells and lights");
+    cost_growth result;
+    for (const rate at : by.rates_for(of)) {
+        cost_curve& by_triangles = result.by_triangles.emplace_back(cost_curve{at, {}});
+        for (const double factor : {0.25, 1.0, 4.0, 8.0, 16.0}) {
+            const scene changed = tessellated(of, factor);
+            const double thousands = static_cast<double>(triangles_of(changed)) / thousand;
+            if (by_triangles.points.empty() || thousands > by_triangles.points.back().first) {
+                by_triangles.points.emplace_back(thousands, median_of(changed, by, at, settings));
+            }
+        }
+        if (of.lights.empty()) {
+            continue;
+        }
+        cost_curve& by_lights = result.by_lights.emplace_back(cost_curve{at, {}});
+        for (const std::size_t count : {1U, 4U, 8U, 16U, 32U}) {
+            by_lights.points.emplace_back(static_cast<double>(count),
+                                          median_of(with_lights(of, count), by, at, settings));
+        }
+    }
+    say(settings, "");
+    return result;
+}
+
+} // namespace yurvo::study

@@ -1,0 +1,17 @@
+#include "yurvo/study/pixel.hpp"
+
+#include "yurvo/picture/encoding.hpp"
+
+namespace yurvo::study {
+
+found_pixel find_pixel(const verify::explanation& right, const picture& found, int x, int y,
+                       pixel_format format) {
+    found_pixel made;
+    const rgb<float> color = found.color(x, y);
+    made.linear = rgb<double>(color);
+    made.encoded = {code_of(color.r), code_of(color.g), code_of(color.b)};
+    made.changes = verify::changes_needed(right, made.linear, format);
+    return made;
+}
+
+} // namespace yurvo::study

@@ -1,0 +1,45 @@
+// mistake_list: the catalogue, in parts, and what its descriptors ask of a scene.
+#pragma once
+
+#include <algorithm>
+#include <cmath>
+#include <vector>
+
+#include "yurvo/verify/mistakes.hpp"
+
+namespace yurvo::verify {
+
+// What a mistake may need to be there.
+struct scene_facts {
+    const scene& of;
+    bool own;          // lit by a model of one's own
+    bool lit;          // by lights
+    bool terms;        // ambient and diffuse are terms of it
+    bool specular;     // so is specular
+    bool looks_at_eye; // v plays a role
+    bool fragment;     // rate
+    bool meshes, fields;
+
+    scene_facts(const scene& scene, lit_by model);
+
+    [[nodiscard]] bool is(model_kind kind) const { return !own && of.shading.model == kind; }
+    [[nodiscard]] bool cel() const { return is(model_kind::cel); }
+    [[nodiscard]] bool per_face() const { return of.shading.rate == rate::face; }
+    template <class Is> [[nodiscard]] bool any_light(Is&& is_one) const {
+        return std::any_of(of.lights.begin(), of.lights.end(), is_one);
+    }
+    template <class Is> [[nodiscard]] bool any_material(Is&& is_one) const {
+        return std::any_of(of.materials.begin(), of.materials.end(), is_one);
+    }
+};
+
+inline bool placed(const named_light& one) { return one.light.kind != light_kind::directional; }
+inline bool spot(const named_light& one) { return one.light.kind == light_kind::spot; }
+inline bool directional(const named_light& one) { return one.light.kind == light_kind::directional; }
+
+// In the order of the enum, one part after the other.
+std::vector<mistake_entry> mistakes_of_vectors();
+std::vector<mistake_entry> mistakes_of_lights();
+std::vector<mistake_entry> mistakes_of_pictures();
+
+} // namespace yurvo::verify

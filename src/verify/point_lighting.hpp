@@ -1,0 +1,79 @@
+// point_lighting: one point lit in double by the pipeline's own formulas and models, every input of every
+// step open to being another one: the home of mistakes and of explanations.
+#pragma once
+
+#include <array>
+#include <vector>
+
+#include "pipeline/stage.hpp"
+#include "verify/mistaken_formula.hpp"
+#include "verify/mistaken_scene.hpp"
+#include "yurvo/shading/arrive.hpp"
+#include "yurvo/shading/point_model.hpp"
+
+namespace yurvo::verify {
+
+using corner_weights = std::array<double, 3>;
+
+// Where the corners of the triangle are, for what is interpolated from them.
+struct corner_places {
+    std::array<vec3<double>, 3> position;
+    corner_weights share{};
+};
+
+// What the model is given at one point.
+struct point_input {
+    vec3<double> position; // of the lighting, world
+    vec3<double> normal;   // of any length
+    bool between_vertices = false;
+    rgb<double> base{1, 1, 1};
+    const corner_places* corners = nullptr; // at rate fragment, on a mesh
+};
+
+struct point_result {
+    outgoing<double> lit;
+    double lightness = 1; // luminance of the ambient and diffuse factors
+};
+
+class point_lighting {
+    // A light as one object's lighting is handed it.
+    struct handed_light {
+        light given;
+        ready_light<double> ready;
+    };
+
+    const scene& of_;
+    const point_model* own_;
+    mistake_set wrong_;
+    mistaken_formula equations_;
+    vec3<double> view_eye_; // from which surfaces are measured
+    vec3<double> eye_;      // to which v points
+    bool vertex_rays_;      // l is interpolated from the vertices
+    finish_settings<double> settings_;
+    std::vector<std::vector<handed_light>> lights_; // of each object
+
+    [[nodiscard]] handed_light hand(const light& given) const;
+    [[nodiscard]] vec3<double> to_light_as_used(const handed_light& from, const point_input& at,
+                                                const vec3<double>& right) const;
+    template <class Model>
+    [[nodiscard]] reflected<double> reflect(const Model& model, const handed_light& from,
+                                            const point_input& at, const surface<double>& s,
+                                            explained_light* told) const;
+    template <class Model>
+    point_result light_with(Model& model, std::size_t object, const surface<double>& s, const point_input& at,
+                            explained_point* told) const;
+    [[nodiscard]] bool sums_terms() const;
+    [[nodiscard]] double lightness_of(const surface<double>& s, const reflected<double>& sum) const;
+
+  public:
+    // `of` is a scene that mistakes have rewritten, `staged` made from it, `data` what each object's lighting
+    // is handed. `own` is the model that lights it in the place of the scene's, or null. All outlive this.
+    point_lighting(const scene& of, const pipeline::stage& staged, const std::vector<lighting_data>& data,
+                   const mistake_set& wrong, const term_choice& terms, const point_model* own);
+
+    // `told` gets the numbers, or is null.
+    point_result evaluate(std::size_t object, const material& look, const point_input& at,
+                          explained_point* told) const;
+};
+
+} // namespace yurvo::verify
