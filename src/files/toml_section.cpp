@@ -86,8 +86,8 @@ void section::only(const keys& known) const {
             continue;
         }
         if (const std::string_view now = renamed(key.str(), known); !now.empty()) {
-            throw error(places_.at(key.source()),
-                        shown(key.str()) + " is called `" + std::string(now) + "` now", "the new name");
+            throw error(places_.at(key.source()), shown(key.str()) + " has another name now",
+                        "write `" + std::string(now) + "`");
         }
         const std::string_view meant = nearest(key.str(), known);
         const std::string where = path_.empty() ? std::string("the file") : "`" + path_ + "`";

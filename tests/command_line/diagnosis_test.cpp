@@ -53,6 +53,8 @@ TEST_CASE("mistakes: the catalogue, one of it, as data") {
     CHECK(has(one.out, "falloff = 1 / dot(to_light, to_light)"));
     CHECK(has(one.out, "lantern-row"));
     hold_refused(".", "mistakes falloff-mising", "`falloff-missing`");
+    hold_refused(".", "mistakes rim-full-angle", "it is called `cone-full-angle` now");
+    hold_refused(".", "draw rims -o a.png", "it is called `penumbras` now");
 }
 
 TEST_CASE("draw --mistake: the wrong picture; what does not apply is said") {
@@ -76,6 +78,66 @@ TEST_CASE("draw --mistake: the wrong picture; what does not apply is said") {
     hold_refused(folder.path(), "draw buoys --mistake factor-pi --show depth -o e.png", "--show");
     CHECK(run(in + " draw buoys --size 160x100 --mistake falloff-missing,ambient-missing -o f.png").status ==
           0);
+}
+
+TEST_CASE("a model of one's own has the whole tool: explain, diagnose, mistakes, turn, layers, cost") {
+    const temporary_folder folder;
+    const std::string mine = "cd " + folder.path() + " && " + YURVO_OWN_MODEL;
+    REQUIRE(run(mine + " draw buoys --size 320x200 --model wrapped -o right.png").status == 0);
+    const json right =
+        json::parse(run(mine + " diagnose buoys --model wrapped --picture right.png --json -").out);
+    CHECK(right["verdict"] == "right");
+    for (const char* wrong : {"normal-in-object-space", "falloff-missing", "eye-vector-flipped",
+                              "ambient-missing", "light-color-ignored", "encode-twice"}) {
+        CAPTURE(wrong);
+        const outcome drawn =
+            run(mine + " draw buoys --size 320x200 --model wrapped --mistake " + wrong + " -o w.png");
+        REQUIRE(drawn.status == 0);
+        const outcome got = run(mine + " diagnose buoys --model wrapped --picture w.png --json -");
+        const json found = json::parse(got.out);
+        if (std::string(wrong) == "eye-vector-flipped") {
+            CHECK(found["verdict"] == "right"); // a wrapped cosine never looks at the eye
+            continue;
+        }
+        CHECK(got.status == 1);
+        CHECK(found["verdict"] == "mistake");
+        bool named = found["mistakes"][0]["id"] == wrong;
+        for (const json& tie : found["ties"]) {
+            named = named || tie == wrong;
+        }
+        CHECK(named);
+    }
+    // Its picture is not lambert's, and diagnose says so.
+    CHECK(json::parse(
+              run(mine + " diagnose buoys --model lambert --picture right.png --json -").out)["verdict"] !=
+          "right");
+    const json told =
+        json::parse(run(mine + " explain buoys --size 320x200 --model wrapped --pixel 100,80 --json -").out);
+    CHECK(told["model"] == "wrapped");
+    REQUIRE(run(mine + " draw buoys --size 320x200 --model wrapped -o right.pfm").status == 0);
+    const rgb<float> pixel = read_picture(folder / "right.pfm").color(100, 80);
+    const std::array<float, 3> drawn{pixel.r, pixel.g, pixel.b};
+    for (std::size_t c = 0; c < 3; ++c) {
+        double sum = told["ambient"][c].get<double>() + told["emission"][c].get<double>();
+        for (const json& light : told["lights"]) {
+            sum += light["diffuse"][c].get<double>() + light["specular"][c].get<double>();
+        }
+        CHECK(sum == doctest::Approx(told["linear"][c].get<double>()).epsilon(1e-9));
+        CHECK(sum == doctest::Approx(drawn[c]).epsilon(1e-5)); // in float
+    }
+    // (n·l + 0.3) / 1.3 at least 0, times E and the base colour: the moon's share worked by hand.
+    const json& moon = told["lights"][0];
+    const double wrapped = std::max(0.0, (moon["cosine"].get<double>() + 0.3F) / (1 + 0.3F));
+    CHECK(moon["diffuse"][0].get<double>() ==
+          doctest::Approx(moon["arriving"][0].get<double>() * wrapped * told["base"][0].get<double>())
+              .epsilon(1e-6));
+    for (const char* command : {"turn buoys --size 64x40 --steps 2 -o a.png --model wrapped",
+                                "layers buoys --size 64x40 -o a.png --model wrapped",
+                                "rates moon-crates --size 64x40 -o a.png --model wrapped",
+                                "cost buoys --size 64x40 --repeat 2 --model wrapped"}) {
+        CAPTURE(command);
+        CHECK(run(mine + " " + command).status == 0);
+    }
 }
 
 TEST_CASE("explain: the numbers, as text and as data, add up to the picture") {

@@ -69,6 +69,15 @@ TEST_CASE("the nearest word: letters dropped, added, changed or swapped; nothing
     CHECK(nearest(std::string(10000, 'a'), {"position"}).empty());
 }
 
+TEST_CASE("in the place of an unknown word: its new name, the nearest, or what the caller offers") {
+    CHECK(renamed("rim", {"range", "penumbra"}) == "penumbra");
+    CHECK(renamed("rim", {"range", "kind"}).empty()); // not known here
+    CHECK(renamed("penumbra", {"penumbra"}).empty()); // not old
+    CHECK(instead_of("rims", {"plates", "penumbras"}, "a name") == "it is called `penumbras` now");
+    CHECK(instead_of("platse", {"plates", "penumbras"}, "a name") == "the nearest is `plates`");
+    CHECK(instead_of("qzx", {"plates", "penumbras"}, "a name") == "a name");
+}
+
 TEST_CASE("errors are one line: place, what is wrong, what would be right") {
     CHECK(std::string(error({"quay.toml", 3, 7}, "this", "that").what()) == "quay.toml:3:7: this; that");
     CHECK(std::string(error({"quay.toml", 0, 0}, "this", "that").what()) == "quay.toml: this; that");
