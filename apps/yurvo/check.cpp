@@ -119,20 +119,6 @@ void require_some(const check_options& options, const study::check_run& run,
     }
 }
 
-void add_program_data(json& data, const program_renderer& program, const std::vector<std::string>& fitted,
-                      const study::check_run& run) {
-    const tolerance_model allowed = program.tolerance();
-    double largest = 0;
-    for (const verify::check_result& one : run.results) {
-        largest = one.kind == "second-method" ? std::max(largest, one.largest) : largest;
-    }
-    data["driver"] = program.drawn_by();
-    data["allowed"] = {{"precision", allowed.precision}, {"snap", allowed.snap}};
-    data["normals_unit_at_vertices"] = allowed.unit_at_vertices;
-    data["largest_difference"] = largest;
-    data["fitted"] = fitted;
-}
-
 int run(session& on, const check_options& options) {
     std::shared_ptr<const program_renderer> program;
     if (!options.program.empty()) {
@@ -174,9 +160,9 @@ int run(session& on, const check_options& options) {
         on.print("{}", text);
         return all_held;
     }
-    json data = report::json_of(found);
+    report::data data = report::data_of(found);
     if (program) {
-        add_program_data(data, *program, fitted, found);
+        data.add(report::data_of(*program, fitted, found));
     }
     if (options.data.speaks()) {
         on.print("{}{}{}", report::check_text(found),
@@ -192,30 +178,21 @@ int run(session& on, const check_options& options) {
 
 } // namespace
 
-void add_check(CLI::App& command, session& on) {
+void add_check(option_list& to, session& on) {
     auto options = std::make_shared<check_options>();
-    command
-        .add_option(
-            "scenes", options->scenes,
-            "reference scenes by name, or scene files of your own; all reference scenes where none is named")
-        ->type_name("SCENE");
-    options->given.add_to(command, "verify this picture of the scene: .png, .exr or .pfm");
-    command
-        .add_option("--program", options->program,
-                    "verify this shader program of yours, drawn by the system's OpenGL driver")
-        ->type_name("FILE");
-    command.add_option("--only", options->only, "only checks whose scene, name or kind contains this")
-        ->type_name("TEXT");
-    command.add_option("--shard", options->shard, "only the I-th of N parts, for several machines")
-        ->type_name("I/N");
-    command.add_option("--keep", options->keep, "pictures of what did not hold go into this folder")
-        ->type_name("DIR");
-    command.add_option("--explain", options->explain, "how the tolerances of these checks come about")
-        ->type_name("NAME");
-    command.add_option("--junit", options->junit_file, "the results for servers that run tests")
-        ->type_name("FILE");
-    options->data.add_to(command, "every check");
-    run_with(command, on, options, run);
+    to.texts("scenes", options->scenes,
+             "reference scenes by name, or scene files of your own; all reference scenes where none is named",
+             {.type = "SCENE"});
+    options->given.add_to(to, "verify this picture of the scene: .png, .exr or .pfm");
+    to.text("--program", options->program,
+            "verify this shader program of yours, drawn by the system's OpenGL driver", {.type = "FILE"});
+    to.text("--only", options->only, "only checks whose scene, name or kind contains this", {.type = "TEXT"});
+    to.text("--shard", options->shard, "only the I-th of N parts, for several machines", {.type = "I/N"});
+    to.text("--keep", options->keep, "pictures of what did not hold go into this folder", {.type = "DIR"});
+    to.text("--explain", options->explain, "how the tolerances of these checks come about", {.type = "NAME"});
+    to.text("--junit", options->junit_file, "the results for servers that run tests", {.type = "FILE"});
+    options->data.add_to(to, "every check");
+    run_with(to, on, options, run);
 }
 
 } // namespace yurvo::app

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <new>
 
+#include <CLI/CLI.hpp>
+
 #include "session.hpp"
 
 namespace yurvo {
@@ -61,7 +63,8 @@ int parse_and_run(int argc, const char* const* argv, session& on) {
     root.require_subcommand(1);
     root.get_formatter()->column_width(34);
     for (const app::command_entry& one : app::commands()) {
-        one.add(*root.add_subcommand(one.name, one.says), on);
+        app::option_list options(*root.add_subcommand(one.name, one.says));
+        one.add(options, on);
     }
     root.footer(order_of_work); // after the commands, which would take it over
     require_known_command(root, argc, argv);

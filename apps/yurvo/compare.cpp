@@ -70,27 +70,24 @@ int run(session& on, const compare_options& options) {
             on.print("{}: the sheet\n", options.output);
         }
     }
-    json data{{"a", options.first}, {"b", both.second_name}};
-    data.update(report::json_of(a, b, found));
+    report::data data;
+    data.set("a", options.first).set("b", both.second_name).add(report::data_of(a, b, found));
     options.data.write(on, data);
     return all_held;
 }
 
 } // namespace
 
-void add_compare(CLI::App& command, session& on) {
+void add_compare(option_list& to, session& on) {
     auto options = std::make_shared<compare_options>();
-    command.add_option("a", options->first, "a picture: .png, .exr or .pfm")->required()->type_name("A");
-    command.add_option("b", options->second, "another one of the same size")->type_name("B");
-    command
-        .add_option("--program", options->program,
-                    "with a scene as A: its right picture against this shader program's")
-        ->type_name("FILE");
-    command.add_option("-o,--output", options->output, "a sheet with both and their difference")
-        ->type_name("FILE");
-    options->pictures.add_as_to(command);
-    options->data.add_to(command, "the figures");
-    run_with(command, on, options, run);
+    to.text("a", options->first, "a picture: .png, .exr or .pfm", {.type = "A", .required = true});
+    to.text("b", options->second, "another one of the same size", {.type = "B"});
+    to.text("--program", options->program,
+            "with a scene as A: its right picture against this shader program's", {.type = "FILE"});
+    to.text("-o,--output", options->output, "a sheet with both and their difference", {.type = "FILE"});
+    options->pictures.add_as_to(to);
+    options->data.add_to(to, "the figures");
+    run_with(to, on, options, run);
 }
 
 } // namespace yurvo::app

@@ -32,27 +32,24 @@ int run(session& on, const cost_options& options) {
     if (options.data.speaks()) {
         on.print("{}", text);
     }
-    options.data.write(on, report::json_of(loaded.of, found, options.repeat));
+    options.data.write(on, report::data_of(loaded.of, found, options.repeat));
     return all_held;
 }
 
 } // namespace
 
-void add_cost(CLI::App& command, session& on) {
+void add_cost(option_list& to, session& on) {
     auto options = std::make_shared<cost_options>();
-    options->from.add_to(command, false);
-    options->from.add_program_to(command);
-    command.add_option("--repeat", options->repeat, "frames to take the median of")
-        ->check(CLI::Range(1, 10000))
-        ->capture_default_str();
-    command.add_option("--threads", options->threads, "at most so many; 0 is as many as the machine has")
-        ->check(CLI::Range(0, 1024));
-    command
-        .add_option("-o,--output", options->output,
-                    "a plot against tessellation and lights: .png, .exr or .pfm")
-        ->type_name("FILE");
-    options->data.add_to(command, "the figures");
-    run_with(command, on, options, run);
+    options->from.add_to(to, false);
+    options->from.add_program_to(to);
+    to.whole_within("--repeat", options->repeat, 1, 10000, "frames to take the median of",
+                    {.show_default = true});
+    to.whole_within("--threads", options->threads, 0, 1024,
+                    "at most so many; 0 is as many as the machine has");
+    to.text("-o,--output", options->output, "a plot against tessellation and lights: .png, .exr or .pfm",
+            {.type = "FILE"});
+    options->data.add_to(to, "the figures");
+    run_with(to, on, options, run);
 }
 
 } // namespace yurvo::app

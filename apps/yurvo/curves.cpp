@@ -20,20 +20,19 @@ int run(session& on, const curves_options& options) {
     if (options.data.speaks()) {
         on.print("{}{}: the curves\n", report::curves_text(found), options.output);
     }
-    options.data.write(on, report::json_of(of, found));
+    options.data.write(on, report::data_of(of, found));
     return all_held;
 }
 
 } // namespace
 
-void add_curves(CLI::App& command, session& on) {
+void add_curves(option_list& to, session& on) {
     auto options = std::make_shared<curves_options>();
-    add_scene_name(command, options->scene);
-    command.add_option("-o,--output", options->output, "the plot: .png, .exr or .pfm")
-        ->required()
-        ->type_name("FILE");
-    options->data.add_to(command, "the curves' points");
-    run_with(command, on, options, run);
+    add_scene_name(to, options->scene);
+    to.text("-o,--output", options->output, "the plot: .png, .exr or .pfm",
+            {.type = "FILE", .required = true});
+    options->data.add_to(to, "the curves' points");
+    run_with(to, on, options, run);
 }
 
 } // namespace yurvo::app

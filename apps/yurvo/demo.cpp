@@ -134,7 +134,7 @@ class tour {
         asked.units = study::all_units(built_in_renderer(), fitted);
         asked.tell = [&](const std::string& what) { on_.progress(what); };
         const study::check_run checked = study::run_checks(asked, built_in_renderer());
-        write_whole(path("check.json"), report::json_of(checked).dump(2) + "\n");
+        write_whole(path("check.json"), report::data_of(checked).text());
         told_ +=
             fmt::format("{}: {} checks held, {} did not; expected values in closed form and by cast rays\n",
                         path("check.json"), checked.passed(), checked.failed());
@@ -158,12 +158,11 @@ int run(session& on, const demo_options& options) {
 
 } // namespace
 
-void add_demo(CLI::App& command, session& on) {
+void add_demo(option_list& to, session& on) {
     auto options = std::make_shared<demo_options>();
-    command.add_option("-o,--output", options->folder, "the folder for the pictures")
-        ->type_name("DIR")
-        ->capture_default_str();
-    run_with(command, on, options, run);
+    to.text("-o,--output", options->folder, "the folder for the pictures",
+            {.type = "DIR", .show_default = true});
+    run_with(to, on, options, run);
 }
 
 } // namespace yurvo::app

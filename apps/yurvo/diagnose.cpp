@@ -49,25 +49,23 @@ int run(session& on, const diagnose_options& options) {
             on.print("\n{}: the evidence\n", options.output);
         }
     }
-    json data = report::json_of(found);
-    data["scene"] = options.from.scene;
-    data[loaded.program ? "program" : "picture"] = what;
+    report::data data = report::data_of(found);
+    data.set("scene", options.from.scene).set(loaded.program ? "program" : "picture", what);
     options.data.write(on, data);
     return found.verdict == verify::verdict_kind::right ? all_held : not_held;
 }
 
 } // namespace
 
-void add_diagnose(CLI::App& command, session& on) {
+void add_diagnose(option_list& to, session& on) {
     auto options = std::make_shared<diagnose_options>();
-    options->from.add_to(command, true);
-    options->from.add_program_to(command);
-    options->given.add_to(command, "the picture: .png, .exr or .pfm");
-    command
-        .add_option("-o,--output", options->output, "a sheet: the picture, the right one, the mistaken one")
-        ->type_name("FILE");
-    options->data.add_to(command, "the findings");
-    run_with(command, on, options, run);
+    options->from.add_to(to, true);
+    options->from.add_program_to(to);
+    options->given.add_to(to, "the picture: .png, .exr or .pfm");
+    to.text("-o,--output", options->output, "a sheet: the picture, the right one, the mistaken one",
+            {.type = "FILE"});
+    options->data.add_to(to, "the findings");
+    run_with(to, on, options, run);
 }
 
 } // namespace yurvo::app

@@ -50,18 +50,12 @@ term_choice terms_from(const std::string& list) {
     }
     term_choice chosen{false, false, false, false};
     for (const std::string& word : words_of(list)) {
-        if (word == "ambient") {
-            chosen.ambient = true;
-        } else if (word == "diffuse") {
-            chosen.diffuse = true;
-        } else if (word == "specular") {
-            chosen.specular = true;
-        } else if (word == "emission") {
-            chosen.emission = true;
-        } else {
+        const std::optional<term> known = from_name<term>(word);
+        if (!known) {
             throw error({"--terms", 0, 0}, "`" + word + "` is no term",
-                        "ambient, diffuse, specular or emission, with commas between");
+                        listed(all_names<term>()) + ", with commas between");
         }
+        chosen.*term_list[static_cast<std::size_t>(*known)].chosen = true;
     }
     return chosen;
 }
@@ -246,54 +240,44 @@ int run(session& on, const draw_options& options) {
     if (options.data.speaks()) {
         tell(on, options, loaded, made);
     }
-    options.data.write(on, {{"scene", options.from.scene},
-                            {"file", options.output},
-                            {"size", {made.shown.width, made.shown.height}},
-                            {"model", loaded.model()},
-                            {"rate", loaded.rate()},
-                            {"mistake", options.mistake},
-                            {"pixels", made.statistics.pixels},
-                            {"evaluations", made.statistics.evaluations}});
+    report::data data;
+    data.set("scene", options.from.scene)
+        .set("file", options.output)
+        .set("size", std::vector<int>{made.shown.width, made.shown.height})
+        .set("model", loaded.model())
+        .set("rate", loaded.rate())
+        .set("mistake", options.mistake)
+        .set("pixels", made.statistics.pixels)
+        .set("evaluations", made.statistics.evaluations);
+    options.data.write(on, data);
     return all_held;
 }
 
 } // namespace
 
-void add_draw(CLI::App& command, session& on) {
+void add_draw(option_list& to, session& on) {
     auto options = std::make_shared<draw_options>();
-    options->from.add_to(command, true);
-    options->from.add_program_to(command);
-    command
-        .add_option("-o,--output", options->output,
-                    "the picture: .png (8 bits, sRGB), .exr or .pfm (linear floats, unclamped)")
-        ->required()
-        ->type_name("FILE");
-    command
-        .add_option("--terms", options->terms,
-                    "only these terms: ambient, diffuse, specular, emission, with commas between")
-        ->type_name("LIST");
-    command
-        .add_option(
-            "--show", options->show,
-            "instead of the light: normals, cosine (n·l of one light), depth, overflow (what is above 1)")
-        ->type_name("WHAT");
-    command
-        .add_option("--light", options->light,
-                    "with --show cosine: which light; the first where none is named")
-        ->type_name("NAME");
-    command.add_flag("--markers", options->markers,
-                     "draw where the lights are: points, arrows and cones, named");
-    command
-        .add_option("--encode", options->encode, "how a PNG is written: srgb (as displays expect) or linear")
-        ->type_name("CURVE");
-    command
-        .add_option("--mistake", options->mistake,
-                    "with this mistake in it (see `yurvo mistakes`), or several with commas between")
-        ->type_name("ID");
-    command.add_option("--threads", options->threads, "at most so many threads; the picture is the same")
-        ->type_name("N");
-    options->data.add_to(command, "what was drawn");
-    run_with(command, on, options, run);
+    options->from.add_to(to, true);
+    options->from.add_program_to(to);
+    to.text("-o,--output", options->output,
+            "the picture: .png (8 bits, sRGB), .exr or .pfm (linear floats, unclamped)",
+            {.type = "FILE", .required = true});
+    to.text("--terms", options->terms,
+            "only these terms: ambient, diffuse, specular, emission, with commas between", {.type = "LIST"});
+    to.text("--show", options->show,
+            "instead of the light: normals, cosine (n·l of one light), depth, overflow (what is above 1)",
+            {.type = "WHAT"});
+    to.text("--light", options->light, "with --show cosine: which light; the first where none is named",
+            {.type = "NAME"});
+    to.flag("--markers", options->markers, "draw where the lights are: points, arrows and cones, named");
+    to.text("--encode", options->encode, "how a PNG is written: srgb (as displays expect) or linear",
+            {.type = "CURVE"});
+    to.text("--mistake", options->mistake,
+            "with this mistake in it (see `yurvo mistakes`), or several with commas between", {.type = "ID"});
+    to.whole("--threads", options->threads, "at most so many threads; the picture is the same",
+             {.type = "N"});
+    options->data.add_to(to, "what was drawn");
+    run_with(to, on, options, run);
 }
 
 } // namespace yurvo::app

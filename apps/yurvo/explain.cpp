@@ -68,14 +68,13 @@ int run(session& on, const explain_options& options) {
     const std::optional<beside> other = load_beside(on, options, loaded);
     const auto [x, y] = pixel_from(options.pixel, loaded.of.scene.view);
     const verify::explanation told = verify::explain(loaded.of.scene, x, y, *loaded.by);
-    json data = report::json_of(told, x, y);
-    data["scene"] = options.from.scene;
-    data["model"] = loaded.model();
+    report::data data = report::data_of(told, x, y);
+    data.set("scene", options.from.scene).set("model", loaded.model());
     std::string text = report::explanation_text(loaded.of, loaded.model(), told, x, y);
     if (other) {
         const study::found_pixel found = study::find_pixel(told, other->shown, x, y, other->format);
         text += report::found_pixel_text(told, found, other->name);
-        data["found"] = report::json_of(found, other->name);
+        data.set("found", report::data_of(found, other->name));
     }
     if (options.data.speaks()) {
         on.print("{}", text);
@@ -86,17 +85,16 @@ int run(session& on, const explain_options& options) {
 
 } // namespace
 
-void add_explain(CLI::App& command, session& on) {
+void add_explain(option_list& to, session& on) {
     auto options = std::make_shared<explain_options>();
-    options->from.add_to(command, true);
-    options->from.add_program_to(command);
-    command.add_option("--pixel", options->pixel, "which one, counted from the top left")
-        ->required()
-        ->type_name("X,Y");
+    options->from.add_to(to, true);
+    options->from.add_program_to(to);
+    to.text("--pixel", options->pixel, "which one, counted from the top left",
+            {.type = "X,Y", .required = true});
     options->given.add_to(
-        command, "this picture's value beside the right one, and what would have to differ to give it");
-    options->data.add_to(command, "the numbers");
-    run_with(command, on, options, run);
+        to, "this picture's value beside the right one, and what would have to differ to give it");
+    options->data.add_to(to, "the numbers");
+    run_with(to, on, options, run);
 }
 
 } // namespace yurvo::app

@@ -16,6 +16,12 @@ struct export_options {
     json_option data;
 };
 
+report::data data_of_export(const export_options& options, const std::vector<std::string>& files,
+                            const std::vector<std::string>& left_out) {
+    report::data data;
+    return data.set("scene", options.scene).set("files", files).set("left_out", left_out);
+}
+
 // The scene's model as a shader program, in a folder.
 int export_shader(session& on, const export_options& options) {
     const scene of = named_scene(on, options.scene).scene;
@@ -24,11 +30,11 @@ int export_shader(session& on, const export_options& options) {
     chosen.rate = of.shading.rate;
     chosen.shading = of.shading;
     chosen.most_lights = std::max<int>(1, static_cast<int>(of.lights.size()));
-    json data{{"scene", options.scene}, {"files", json::array()}, {"left_out", json::array()}};
+    std::vector<std::string> written;
     std::vector<std::pair<std::string, std::string>> files;
     for (const starter_file& one : starter_files(chosen, "shader")) {
         files.emplace_back(one.name, one.text);
-        data["files"].push_back(options.output + "/" + one.name);
+        written.push_back(options.output + "/" + one.name);
     }
     write_new_files(options.output, files);
     if (options.data.speaks()) {
@@ -38,7 +44,7 @@ int export_shader(session& on, const export_options& options) {
         on.print("\n{} per {}; `yurvo compare {} --program {}/shader.toml` holds it to the right picture.\n",
                  name_of(of.shading.model), name_of(of.shading.rate), options.scene, options.output);
     }
-    options.data.write(on, data);
+    options.data.write(on, data_of_export(options, written, {}));
     return all_held;
 }
 
@@ -48,12 +54,12 @@ int run(session& on, const export_options& options) {
     }
     const exported made = export_scene(named_scene(on, options.scene).scene, options.output);
     const std::filesystem::path folder = std::filesystem::path(options.output).parent_path();
-    json data{{"scene", options.scene}, {"files", json::array()}, {"left_out", made.left_out}};
+    std::vector<std::string> written;
     // What the first file names is there before it.
     for (auto file = made.files.rbegin(); file != made.files.rend(); ++file) {
         const std::string path = (folder / file->name).string();
         write_whole(path, file->bytes);
-        data["files"].push_back(path);
+        written.push_back(path);
     }
     if (options.data.speaks()) {
         for (const exported_file& file : made.files) {
@@ -66,23 +72,21 @@ int run(session& on, const export_options& options) {
             }
         }
     }
-    options.data.write(on, data);
+    options.data.write(on, data_of_export(options, written, made.left_out));
     return all_held;
 }
 
 } // namespace
 
-void add_export(CLI::App& command, session& on) {
+void add_export(option_list& to, session& on) {
     auto options = std::make_shared<export_options>();
-    add_scene_name(command, options->scene);
-    command
-        .add_option("-o,--output", options->output, "the file: .obj, .gltf or .glb; with --language a folder")
-        ->required()
-        ->type_name("FILE");
-    command.add_option("--language", options->language,
-                       "the scene's model as a shader program instead: glsl, glsl-es, glsl-vulkan or hlsl");
-    options->data.add_to(command, "what was written and what was left out");
-    run_with(command, on, options, run);
+    add_scene_name(to, options->scene);
+    to.text("-o,--output", options->output, "the file: .obj, .gltf or .glb; with --language a folder",
+            {.type = "FILE", .required = true});
+    to.text("--language", options->language,
+            "the scene's model as a shader program instead: glsl, glsl-es, glsl-vulkan or hlsl");
+    options->data.add_to(to, "what was written and what was left out");
+    run_with(to, on, options, run);
 }
 
 } // namespace yurvo::app

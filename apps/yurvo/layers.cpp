@@ -27,13 +27,13 @@ int run(session& on, const layers_options& options) {
     require_picture_name(options.output);
     const loaded_scene loaded = options.from.load(on);
     const study::layers found = study::build_up(loaded.of.scene, *loaded.by);
-    json data = report::json_of(loaded.of, found);
+    report::data data = report::data_of(loaded.of, found);
     if (!options.panels.empty()) {
         make_folder(options.panels);
         for (std::size_t i = 0; i < found.list.size(); ++i) {
             const std::string file = panel_file(options.panels, i, found.list[i].name);
             write_picture(file, found.list[i].drawn);
-            data["layers"][i]["file"] = file;
+            data.set_in("layers", i, "file", file);
         }
     }
     write_picture(options.output, report::layers_sheet(loaded.of, found));
@@ -46,18 +46,16 @@ int run(session& on, const layers_options& options) {
 
 } // namespace
 
-void add_layers(CLI::App& command, session& on) {
+void add_layers(option_list& to, session& on) {
     auto options = std::make_shared<layers_options>();
-    options->from.add_to(command, true);
-    options->from.add_program_to(command);
-    command.add_option("-o,--output", options->output, "the sheet: .png, .exr or .pfm")
-        ->required()
-        ->type_name("FILE");
-    command
-        .add_option("--panels", options->panels, "each panel, whole and linear, as an EXR into this folder")
-        ->type_name("DIR");
-    options->data.add_to(command, "what each term adds");
-    run_with(command, on, options, run);
+    options->from.add_to(to, true);
+    options->from.add_program_to(to);
+    to.text("-o,--output", options->output, "the sheet: .png, .exr or .pfm",
+            {.type = "FILE", .required = true});
+    to.text("--panels", options->panels, "each panel, whole and linear, as an EXR into this folder",
+            {.type = "DIR"});
+    options->data.add_to(to, "what each term adds");
+    run_with(to, on, options, run);
 }
 
 } // namespace yurvo::app

@@ -11,12 +11,12 @@ struct mistakes_options {
 };
 
 int run(session& on, const mistakes_options& options) {
-    json data{{"mistakes", json::array()}};
+    std::vector<report::data> entries;
     const verify::mistake_set asked = mistakes_from(options.id);
     std::string text;
     for (const verify::mistake_entry& one : verify::all_mistakes()) {
         if (options.id.empty() || asked.has(one.which)) {
-            data["mistakes"].push_back(report::json_of(one));
+            entries.push_back(report::data_of(one));
             text += (text.empty() ? "" : "\n") + report::mistake_text(one);
         }
     }
@@ -26,17 +26,17 @@ int run(session& on, const mistakes_options& options) {
         on.print("{}\nTo see it: yurvo draw {} --mistake {} -o wrong.png\n", text,
                  verify::revealed_by(*asked.first()).front(), options.id);
     }
-    options.data.write(on, data);
+    options.data.write(on, report::data().set("mistakes", entries));
     return all_held;
 }
 
 } // namespace
 
-void add_mistakes(CLI::App& command, session& on) {
+void add_mistakes(option_list& to, session& on) {
     auto options = std::make_shared<mistakes_options>();
-    command.add_option("id", options->id, "one of them, or several with commas between")->type_name("ID");
-    options->data.add_to(command, "the catalogue");
-    run_with(command, on, options, run);
+    to.text("id", options->id, "one of them, or several with commas between", {.type = "ID"});
+    options->data.add_to(to, "the catalogue");
+    run_with(to, on, options, run);
 }
 
 } // namespace yurvo::app

@@ -91,25 +91,20 @@ int run(session& on, const new_options& options) {
 
 } // namespace
 
-void add_new(CLI::App& command, session& on) {
+void add_new(option_list& to, session& on) {
     auto options = std::make_shared<new_options>();
-    command.add_option("what", options->what, "program")->required()->type_name("program");
-    command.add_option("folder", options->folder, "the folder, made where it is missing")
-        ->required()
-        ->type_name("DIR");
-    command.add_option("--language", options->language, "glsl, glsl-es, glsl-vulkan or hlsl")
-        ->capture_default_str();
-    command.add_option("--glsl-version", options->version, "of glsl: 330 to 450; of glsl-es: 100 or 300");
-    command.add_option("--rate", options->rate, "vertex, fragment or both")->capture_default_str();
-    command
-        .add_option("--model", options->model, "lambert, phong or blinn-phong; of glsl also unlit and cel")
-        ->capture_default_str();
-    command
-        .add_option("--from", options->from,
-                    "a program file for these two sources of yours, guessed from their names")
-        ->expected(2)
-        ->type_name("VERT FRAG");
-    run_with(command, on, options, run);
+    to.text("what", options->what, "program", {.type = "program", .required = true});
+    to.text("folder", options->folder, "the folder, made where it is missing",
+            {.type = "DIR", .required = true});
+    to.text("--language", options->language, "glsl, glsl-es, glsl-vulkan or hlsl", {.show_default = true});
+    to.text("--glsl-version", options->version, "of glsl: 330 to 450; of glsl-es: 100 or 300");
+    to.text("--rate", options->rate, "vertex, fragment or both", {.show_default = true});
+    to.text("--model", options->model, "lambert, phong or blinn-phong; of glsl also unlit and cel",
+            {.show_default = true});
+    to.texts("--from", options->from,
+             "a program file for these two sources of yours, guessed from their names",
+             {.type = "VERT FRAG", .count = 2});
+    run_with(to, on, options, run);
 }
 
 } // namespace yurvo::app

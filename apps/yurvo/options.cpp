@@ -53,22 +53,21 @@ std::shared_ptr<const renderer> renderer_for(const session& on, const std::strin
 
 } // namespace
 
-void scene_options::add_to(CLI::App& command, bool with_rate) {
-    add_scene_name(command, scene);
-    command.add_option("--size", size, "pixels, instead of the scene's own")->type_name("WIDTHxHEIGHT");
-    command.add_option("--model", model, "instead of the scene's: " + listed(all_names<model_kind>()))
-        ->type_name("MODEL");
+void scene_options::add_to(option_list& to, bool with_rate) {
+    add_scene_name(to, scene);
+    to.text("--size", size, "pixels, instead of the scene's own", {.type = "WIDTHxHEIGHT"});
+    to.text("--model", model, "instead of the scene's: " + listed(all_names<model_kind>()),
+            {.type = "MODEL"});
     if (with_rate) {
-        command.add_option("--rate", rate, "instead of the scene's: " + listed(all_names<yurvo::rate>()))
-            ->type_name("RATE");
+        to.text("--rate", rate, "instead of the scene's: " + listed(all_names<yurvo::rate>()),
+                {.type = "RATE"});
     }
 }
 
-void scene_options::add_program_to(CLI::App& command) {
-    command
-        .add_option("--program", program,
-                    "a shader program of yours, by its program file, drawn by the system's OpenGL driver")
-        ->type_name("FILE");
+void scene_options::add_program_to(option_list& to) {
+    to.text("--program", program,
+            "a shader program of yours, by its program file, drawn by the system's OpenGL driver",
+            {.type = "FILE"});
 }
 
 loaded_scene scene_options::load(const session& on) const {
@@ -115,10 +114,9 @@ study::named_scene named_scene(const session& on, const std::string& name) {
     return made;
 }
 
-void add_scene_name(CLI::App& command, std::string& name) {
-    command.add_option("scene", name, "a scene's name (see `yurvo scenes`) or the path of a scene file")
-        ->required()
-        ->type_name("SCENE");
+void add_scene_name(option_list& to, std::string& name) {
+    to.text("scene", name, "a scene's name (see `yurvo scenes`) or the path of a scene file",
+            {.type = "SCENE", .required = true});
 }
 
 std::shared_ptr<const program_renderer> open_program(const session& on, const std::string& file) {
@@ -131,13 +129,13 @@ std::shared_ptr<const program_renderer> open_program(const session& on, const st
     return made;
 }
 
-void picture_options::add_to(CLI::App& command, const std::string& what) {
-    command.add_option("--picture", file, what)->type_name("FILE");
-    add_as_to(command);
+void picture_options::add_to(option_list& to, const std::string& what) {
+    to.text("--picture", file, what, {.type = "FILE"});
+    add_as_to(to);
 }
 
-void picture_options::add_as_to(CLI::App& command) {
-    command.add_option("--as", as, "what a PNG's codes are: srgb (where left out) or linear");
+void picture_options::add_as_to(option_list& to) {
+    to.text("--as", as, "what a PNG's codes are: srgb (where left out) or linear");
 }
 
 pixel_format picture_options::format() const {

@@ -16,19 +16,15 @@ struct pack_options {
 };
 
 // What the driver reads of a program's blocks; true where a plain structure has the same offsets.
-bool compare_with_program(session& on, const pack_options& options, json& data) {
+bool compare_with_program(session& on, const pack_options& options, report::data& data) {
     const std::vector<block_member> members = block_members(read_program(options.program));
     bool agrees = true;
-    data["blocks"] = json::array();
+    std::vector<report::data> blocks;
     for (const block_member& one : members) {
         agrees = agrees && one.offset == one.plain_offset;
-        data["blocks"].push_back({{"block", one.block},
-                                  {"member", one.name},
-                                  {"type", one.type},
-                                  {"offset", one.offset},
-                                  {"plain_offset", one.plain_offset}});
+        blocks.push_back(report::data_of(one));
     }
-    data["agrees"] = agrees;
+    data.set("blocks", blocks).set("agrees", agrees);
     if (options.data.speaks()) {
         on.print("\nWhat the driver reads of {}:\n{}", options.program,
                  report::block_members_text(members, options.program));
@@ -49,14 +45,17 @@ int run(session& on, const pack_options& options) {
     const std::vector<std::string> members =
         options.members.empty() ? usual_light_members() : words_of(options.members);
     std::vector<packed_lights> all;
-    json data{{"scene", options.scene}, {"layouts", json::array()}};
+    std::vector<report::data> layouts;
     for (const block_layout one : {block_layout::std140, block_layout::std430, block_layout::packed}) {
         all.push_back(pack_lights(of.scene, members, one, options.room));
-        data["layouts"].push_back(report::json_of(all.back()));
+        layouts.push_back(report::data_of(all.back()));
     }
     const packed_lights& chosen = all[static_cast<std::size_t>(layout)];
-    data["layout"] = name_of(chosen.layout);
-    data["bytes"] = chosen.bytes;
+    report::data data;
+    data.set("scene", options.scene)
+        .set("layouts", layouts)
+        .set("layout", name_of(chosen.layout))
+        .set("bytes", chosen.bytes);
     const bool speaks = options.data.speaks();
     if (speaks) {
         on.print("{}: {} lights\n\n{}\nThe bytes in {}:\n{}", options.scene, of.scene.lights.size(),
@@ -83,28 +82,22 @@ int run(session& on, const pack_options& options) {
 
 } // namespace
 
-void add_pack(CLI::App& command, session& on) {
+void add_pack(option_list& to, session& on) {
     auto options = std::make_shared<pack_options>();
-    add_scene_name(command, options->scene);
-    command.add_option("--layout", options->layout, "whose bytes: std140, std430 or packed (plain C++)")
-        ->capture_default_str();
-    command
-        .add_option("--members", options->members,
-                    "the structure's members: properties of lights in order, with commas between")
-        ->type_name("LIST");
-    command
-        .add_option("--room", options->room,
-                    "room for so many lights; as many as the scene has where left out")
-        ->type_name("N");
-    command.add_option("--header", options->header, "a C++ header with a structure that asserts its offsets")
-        ->type_name("FILE");
-    command.add_option("-o,--output", options->output, "the bytes")->type_name("FILE");
-    command
-        .add_option("--program", options->program,
-                    "what the driver reads of this program's blocks, against plain C++")
-        ->type_name("FILE");
-    options->data.add_to(command, "all of it");
-    run_with(command, on, options, run);
+    add_scene_name(to, options->scene);
+    to.text("--layout", options->layout, "whose bytes: std140, std430 or packed (plain C++)",
+            {.show_default = true});
+    to.text("--members", options->members,
+            "the structure's members: properties of lights in order, with commas between", {.type = "LIST"});
+    to.whole("--room", options->room, "room for so many lights; as many as the scene has where left out",
+             {.type = "N"});
+    to.text("--header", options->header, "a C++ header with a structure that asserts its offsets",
+            {.type = "FILE"});
+    to.text("-o,--output", options->output, "the bytes", {.type = "FILE"});
+    to.text("--program", options->program,
+            "what the driver reads of this program's blocks, against plain C++", {.type = "FILE"});
+    options->data.add_to(to, "all of it");
+    run_with(to, on, options, run);
 }
 
 } // namespace yurvo::app

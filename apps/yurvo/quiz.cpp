@@ -54,17 +54,15 @@ int run(session& on, const quiz_options& options) {
 
 } // namespace
 
-void add_quiz(CLI::App& command, session& on) {
+void add_quiz(option_list& to, session& on) {
     auto options = std::make_shared<quiz_options>();
-    command.add_option("scene", options->scene, "a scene's name or path; any reference scene where left out")
-        ->type_name("SCENE");
-    command.add_option("--seed", options->seed, "the same question again")->type_name("N");
-    command.add_option("-o,--output", options->output, "the sheet with both pictures")
-        ->type_name("FILE")
-        ->capture_default_str();
-    command.add_option("--answer", options->answer, "instead of being asked: a letter or an id")
-        ->type_name("ID");
-    run_with(command, on, options, run);
+    to.text("scene", options->scene, "a scene's name or path; any reference scene where left out",
+            {.type = "SCENE"});
+    to.whole("--seed", options->seed, "the same question again", {.type = "N"});
+    to.text("-o,--output", options->output, "the sheet with both pictures",
+            {.type = "FILE", .show_default = true});
+    to.text("--answer", options->answer, "instead of being asked: a letter or an id", {.type = "ID"});
+    run_with(to, on, options, run);
 }
 
 } // namespace yurvo::app

@@ -16,7 +16,7 @@ struct rates_options {
 struct told_rates {
     std::string text;
     picture sheet;
-    json data;
+    report::data data;
 };
 
 told_rates rates_of(const loaded_scene& loaded, const std::string& program) {
@@ -24,11 +24,11 @@ told_rates rates_of(const loaded_scene& loaded, const std::string& program) {
         const study::rate_claim found = study::find_rate(loaded.of, *loaded.by);
         return {report::rate_claim_text(loaded.of, found, program),
                 report::rate_claim_sheet(loaded.of, found, program),
-                report::json_of(loaded.of, found, program)};
+                report::data_of(loaded.of, found, program)};
     }
     const study::rates found = study::compare_rates(loaded.of, *loaded.by);
     return {report::rates_text(loaded.of, found), report::rates_sheet(loaded.of, found),
-            report::json_of(loaded.of, found)};
+            report::data_of(loaded.of, found)};
 }
 
 int run(session& on, const rates_options& options) {
@@ -44,15 +44,14 @@ int run(session& on, const rates_options& options) {
 
 } // namespace
 
-void add_rates(CLI::App& command, session& on) {
+void add_rates(option_list& to, session& on) {
     auto options = std::make_shared<rates_options>();
-    options->from.add_to(command, false);
-    options->from.add_program_to(command);
-    command.add_option("-o,--output", options->output, "the sheet: .png, .exr or .pfm")
-        ->required()
-        ->type_name("FILE");
-    options->data.add_to(command, "the figures");
-    run_with(command, on, options, run);
+    options->from.add_to(to, false);
+    options->from.add_program_to(to);
+    to.text("-o,--output", options->output, "the sheet: .png, .exr or .pfm",
+            {.type = "FILE", .required = true});
+    options->data.add_to(to, "the figures");
+    run_with(to, on, options, run);
 }
 
 } // namespace yurvo::app

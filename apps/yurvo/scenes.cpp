@@ -21,21 +21,22 @@ int list_all(session& on, const scenes_options& options) {
     if (!options.output.empty()) {
         throw error({"yurvo scenes", 0, 0}, "-o was given without a scene", "the name of the scene to write");
     }
-    json data{{"reference", json::array()}, {"demo", json::array()}};
+    std::vector<report::data> references;
+    std::vector<report::data> demos;
     std::string text = "Reference scenes: what each shows, and what is known of it in closed form.\n\n";
     for (const verify::reference_scene& reference : verify::reference_scenes()) {
         text += report::reference_text(reference, false);
-        data["reference"].push_back(report::json_of(reference));
+        references.push_back(report::data_of(reference));
     }
     text += "Demo scenes: to look at.\n\n";
     for (const demo_scene& demo : demo_scenes()) {
         text += fmt::format("{}\n    {}\n", demo.name, demo.title);
-        data["demo"].push_back({{"name", demo.name}, {"title", demo.title}});
+        demos.push_back(report::data().set("name", demo.name).set("title", demo.title));
     }
     if (options.data.speaks()) {
         on.print("{}", text);
     }
-    options.data.write(on, data);
+    options.data.write(on, report::data().set("reference", references).set("demo", demos));
     return all_held;
 }
 
@@ -59,24 +60,22 @@ int run(session& on, const scenes_options& options) {
                      drawn ? "the scene, drawn, with what is known of it" : "the scene file");
         }
     }
-    options.data.write(on, reference != nullptr ? report::json_of(*reference)
-                                                : json{{"name", found.name}, {"title", found.scene.title}});
+    options.data.write(on, reference != nullptr
+                               ? report::data_of(*reference)
+                               : report::data().set("name", found.name).set("title", found.scene.title));
     return all_held;
 }
 
 } // namespace
 
-void add_scenes(CLI::App& command, session& on) {
+void add_scenes(option_list& to, session& on) {
     auto options = std::make_shared<scenes_options>();
-    command.add_option("name", options->name, "one scene; all of them where none is named")
-        ->type_name("SCENE");
-    command
-        .add_option(
-            "-o,--output", options->output,
-            "write that scene's file here, to start from; or, .png, its picture with what is known of it")
-        ->type_name("FILE");
-    options->data.add_to(command, "the same");
-    run_with(command, on, options, run);
+    to.text("name", options->name, "one scene; all of them where none is named", {.type = "SCENE"});
+    to.text("-o,--output", options->output,
+            "write that scene's file here, to start from; or, .png, its picture with what is known of it",
+            {.type = "FILE"});
+    options->data.add_to(to, "the same");
+    run_with(to, on, options, run);
 }
 
 } // namespace yurvo::app

@@ -31,16 +31,15 @@ void session::flush() {
     }
 }
 
-void json_option::add_to(CLI::App& command, const std::string& what) {
-    command.add_option("--json", file, what + ", as JSON; - for standard output")->type_name("FILE");
+void json_option::add_to(option_list& to, const std::string& what) {
+    to.text("--json", file, what + ", as JSON; - for standard output", {.type = "FILE"});
 }
 
-void json_option::write(session& on, const json& data) const {
+void json_option::write(session& on, const report::data& data) const {
     if (file.empty()) {
         return;
     }
-    // A name may hold bytes that are not UTF-8; they are replaced rather than refused.
-    const std::string text = data.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
+    const std::string text = data.text();
     if (file == "-") {
         on.print("{}", text);
     } else {

@@ -6,22 +6,19 @@
 #include <string>
 #include <vector>
 
-#include <CLI/CLI.hpp>
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
-#include "report/json.hpp"
+#include "option_list.hpp"
 #include "yurvo/command_line/command_line.hpp"
 #include "yurvo/picture/pixel_format.hpp"
 #include "yurvo/program/program_renderer.hpp"
+#include "yurvo/report/data.hpp"
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
 #include "yurvo/study/named_scene.hpp"
 #include "yurvo/verify/mistakes.hpp"
 
 namespace yurvo::app {
-
-using report::json;
 
 enum exit_status { all_held = 0, not_held = 1, bad_input = 2, missing = 3 };
 
@@ -55,11 +52,11 @@ class session {
 struct json_option {
     std::string file;
 
-    void add_to(CLI::App& command, const std::string& what);
+    void add_to(option_list& to, const std::string& what);
     // With JSON on standard output nothing else is printed there.
     [[nodiscard]] bool speaks() const { return file != "-"; }
     // To the file, or to standard output for `-`. Nothing where none was asked for.
-    void write(session& on, const json& data) const;
+    void write(session& on, const report::data& data) const;
 };
 
 // A scene and what draws it: the built-in pipeline, a model of the user's, or a shader of the user's.
@@ -77,15 +74,15 @@ struct scene_options {
     std::string scene;
     std::string size, rate, model, program;
 
-    void add_to(CLI::App& command, bool with_rate);
-    void add_program_to(CLI::App& command); // --program, for the commands that take one
+    void add_to(option_list& to, bool with_rate);
+    void add_program_to(option_list& to); // --program, for the commands that take one
     // The scene by its name or path, changed. Throws yurvo::error.
     [[nodiscard]] loaded_scene load(const session& on) const;
 };
 
 // The scene by its name or path; what its files lack is remarked.
 study::named_scene named_scene(const session& on, const std::string& name);
-void add_scene_name(CLI::App& command, std::string& name);
+void add_scene_name(option_list& to, std::string& name);
 
 // A program file, compiled and bound; what is unused in it is remarked.
 std::shared_ptr<const program_renderer> open_program(const session& on, const std::string& file);
@@ -94,8 +91,8 @@ std::shared_ptr<const program_renderer> open_program(const session& on, const st
 struct picture_options {
     std::string file, as;
 
-    void add_to(CLI::App& command, const std::string& what);
-    void add_as_to(CLI::App& command); // --as alone
+    void add_to(option_list& to, const std::string& what);
+    void add_as_to(option_list& to); // --as alone
     // How a PNG's codes are taken, by --as; a picture of floats holds floats. Throws yurvo::error.
     [[nodiscard]] pixel_format format() const;
     [[nodiscard]] picture read() const;
@@ -124,33 +121,33 @@ void write_new_files(const std::string& folder,
 struct command_entry {
     const char* name;
     const char* says;
-    void (*add)(CLI::App& command, session& on);
+    void (*add)(option_list& to, session& on);
 };
 // In the order of work.
 const std::vector<command_entry>& commands();
 
-void add_check(CLI::App& command, session& on);
-void add_compare(CLI::App& command, session& on);
-void add_cost(CLI::App& command, session& on);
-void add_curves(CLI::App& command, session& on);
-void add_demo(CLI::App& command, session& on);
-void add_diagnose(CLI::App& command, session& on);
-void add_draw(CLI::App& command, session& on);
-void add_explain(CLI::App& command, session& on);
-void add_export(CLI::App& command, session& on);
-void add_layers(CLI::App& command, session& on);
-void add_mistakes(CLI::App& command, session& on);
-void add_new(CLI::App& command, session& on);
-void add_pack(CLI::App& command, session& on);
-void add_quiz(CLI::App& command, session& on);
-void add_rates(CLI::App& command, session& on);
-void add_scenes(CLI::App& command, session& on);
-void add_turn(CLI::App& command, session& on);
+void add_check(option_list& to, session& on);
+void add_compare(option_list& to, session& on);
+void add_cost(option_list& to, session& on);
+void add_curves(option_list& to, session& on);
+void add_demo(option_list& to, session& on);
+void add_diagnose(option_list& to, session& on);
+void add_draw(option_list& to, session& on);
+void add_explain(option_list& to, session& on);
+void add_export(option_list& to, session& on);
+void add_layers(option_list& to, session& on);
+void add_mistakes(option_list& to, session& on);
+void add_new(option_list& to, session& on);
+void add_pack(option_list& to, session& on);
+void add_quiz(option_list& to, session& on);
+void add_rates(option_list& to, session& on);
+void add_scenes(option_list& to, session& on);
+void add_turn(option_list& to, session& on);
 
 // Has `run(on, options)` called when the command is.
 template <class Options, class Run>
-void run_with(CLI::App& command, session& on, std::shared_ptr<Options> options, Run run) {
-    command.callback([&on, options, run] { on.run = [&on, options, run] { return run(on, *options); }; });
+void run_with(option_list& to, session& on, std::shared_ptr<Options> options, Run run) {
+    to.when_asked([&on, options, run] { on.run = [&on, options, run] { return run(on, *options); }; });
 }
 
 } // namespace yurvo::app

@@ -28,30 +28,26 @@ int run(session& on, const turn_options& options) {
     if (options.data.speaks()) {
         on.print("{}{}: the sheet\n", report::turn_text(found), options.output);
     }
-    options.data.write(on, report::json_of(loaded.of, found));
+    options.data.write(on, report::data_of(loaded.of, found));
     return all_held;
 }
 
 } // namespace
 
-void add_turn(CLI::App& command, session& on) {
+void add_turn(option_list& to, session& on) {
     auto options = std::make_shared<turn_options>();
-    options->from.add_to(command, true);
-    options->from.add_program_to(command);
-    command.add_option("-o,--output", options->output, "the sheet: .png, .exr or .pfm")
-        ->required()
-        ->type_name("FILE");
-    command
-        .add_option("--what", options->what,
-                    "object (each in place), eye or light (around the view's target); all about the vertical")
-        ->type_name("WHAT")
-        ->capture_default_str();
-    command.add_option("--name", options->name, "only the object or light of this name")->type_name("NAME");
-    command.add_option("--steps", options->steps, "how many views of a whole turn")
-        ->type_name("N")
-        ->capture_default_str();
-    options->data.add_to(command, "the figures");
-    run_with(command, on, options, run);
+    options->from.add_to(to, true);
+    options->from.add_program_to(to);
+    to.text("-o,--output", options->output, "the sheet: .png, .exr or .pfm",
+            {.type = "FILE", .required = true});
+    to.text("--what", options->what,
+            "object (each in place), eye or light (around the view's target); all about the vertical",
+            {.type = "WHAT", .show_default = true});
+    to.text("--name", options->name, "only the object or light of this name", {.type = "NAME"});
+    to.whole("--steps", options->steps, "how many views of a whole turn",
+             {.type = "N", .show_default = true});
+    options->data.add_to(to, "the figures");
+    run_with(to, on, options, run);
 }
 
 } // namespace yurvo::app

@@ -180,10 +180,10 @@ class scene_reader {
         if (light.kind != light_kind::directional) {
             used.insert(used.end(), {"position", "falloff"});
             from.read_enum("falloff", light.falloff);
-            if (light.falloff == falloff_kind::polynomial) {
+            if (descriptor_of(light.falloff).coefficients) {
                 used.push_back("coefficients");
             }
-            if (light.falloff == falloff_kind::linear || light.falloff == falloff_kind::windowed) {
+            if (descriptor_of(light.falloff).range) {
                 used.push_back("range");
             }
             unused_by += " with falloff `" + std::string(name_of(light.falloff)) + "`";
@@ -191,9 +191,10 @@ class scene_reader {
         if (light.kind == light_kind::spot) {
             used.insert(used.end(), {"outer", "penumbra"});
             from.read_enum("penumbra", light.penumbra);
-            if (light.penumbra == penumbra_kind::power) {
+            if (descriptor_of(light.penumbra).exponent) {
                 used.push_back("exponent");
-            } else if (light.penumbra != penumbra_kind::hard) {
+            }
+            if (descriptor_of(light.penumbra).ramped) {
                 used.push_back("inner");
             }
             unused_by += " and penumbra `" + std::string(name_of(light.penumbra)) + "`";
@@ -205,14 +206,16 @@ class scene_reader {
             } else if (key == "shines") {
                 from.require(key, why, "the direction in which its light travels, [x, y, z]");
             } else if (key == "coefficients") {
-                from.require(key, "for the falloff `polynomial`", "three numbers, [k0, k1, k2]");
+                from.require(key, "for the falloff `" + std::string(name_of(light.falloff)) + "`",
+                             "three numbers, [k0, k1, k2]");
             } else if (key == "range") {
                 from.require(key, "for the falloff `" + std::string(name_of(light.falloff)) + "`",
                              "metres, above 0");
             } else if (key == "inner" || key == "outer") {
                 from.require(key, why, "a half-angle in degrees");
             } else if (key == "exponent") {
-                from.require(key, "for the penumbra `power`", "a number above 0");
+                from.require(key, "for the penumbra `" + std::string(name_of(light.penumbra)) + "`",
+                             "a number above 0");
             }
         }
         from.read("name", named.name);

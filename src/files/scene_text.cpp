@@ -160,20 +160,21 @@ void write_light(writer& to, const named_light& named) {
     to.line("intensity", number(light.intensity));
     if (light.kind != light_kind::directional) {
         to.line("falloff", word(name_of(light.falloff)));
-        if (light.falloff == falloff_kind::polynomial) {
+        if (descriptor_of(light.falloff).coefficients) {
             to.line("coefficients",
                     triple(light.coefficients[0], light.coefficients[1], light.coefficients[2]));
-        } else if (light.falloff == falloff_kind::linear || light.falloff == falloff_kind::windowed) {
+        }
+        if (descriptor_of(light.falloff).range) {
             to.line("range", number(light.range));
         }
     }
     if (light.kind == light_kind::spot) {
         to.line("penumbra", word(name_of(light.penumbra)));
-        if (light.penumbra != penumbra_kind::hard && light.penumbra != penumbra_kind::power) {
+        if (descriptor_of(light.penumbra).ramped) {
             to.line("inner", angle(light.inner));
         }
         to.line("outer", angle(light.outer));
-        if (light.penumbra == penumbra_kind::power) {
+        if (descriptor_of(light.penumbra).exponent) {
             to.line("exponent", number(light.exponent));
         }
     }

@@ -3,7 +3,7 @@
 
 #include <memory>
 
-#include "yurvo/pipeline/shading_kernel.hpp"
+#include "yurvo/pipeline/shading_block.hpp"
 #include "yurvo/scene/scene.hpp"
 
 namespace yurvo::pipeline {

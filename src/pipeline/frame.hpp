@@ -7,7 +7,7 @@
 #include "pipeline/stage.hpp"
 #include "pipeline/visibility.hpp"
 #include "yurvo/picture/picture.hpp"
-#include "yurvo/pipeline/shading_kernel.hpp"
+#include "yurvo/pipeline/shading_block.hpp"
 #include "yurvo/scene/renderer.hpp"
 
 namespace yurvo::pipeline {

@@ -23,8 +23,7 @@ light_reach::light_reach(const std::vector<light>& lights, const vec3<double>& o
         sources_.push_back({one.kind == light_kind::directional ? -normalize(one.shines) : position,
                             one.kind == light_kind::directional});
         const bool placed = one.kind != light_kind::directional;
-        const bool ranged =
-            placed && (one.falloff == falloff_kind::linear || one.falloff == falloff_kind::windowed);
+        const bool ranged = placed && descriptor_of(one.falloff).ends;
         const double reach = one.range * room_for_rounding;
         x_.push_back(placed ? static_cast<float>(position.x) : 0);
         y_.push_back(placed ? static_cast<float>(position.y) : 0);

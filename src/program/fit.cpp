@@ -39,39 +39,37 @@ std::vector<light_kind> carried_kinds(const claims& claimed, const std::set<ligh
     return made;
 }
 
+// The laws that a program's bindings can carry, the likeliest first.
 std::vector<falloff_kind> carried_falloffs(const claims& claimed) {
-    using enum falloff_kind;
     const auto has = [&](const char* one) { return claimed.light_bound.count(one) > 0; };
-    if (has("falloff")) {
-        std::vector<falloff_kind> made{inverse_square, none};
-        if (has("coefficients")) {
-            made.push_back(polynomial);
+    std::vector<falloff_kind> made;
+    for (const falloff_descriptor& one : falloff_list) {
+        const bool numbers = (!one.coefficients || has("coefficients")) && (!one.range || has("range"));
+        if (numbers && (has("falloff") || (has("coefficients") && one.as_coefficients))) {
+            made.push_back(one.kind);
         }
-        if (has("range")) {
-            made.insert(made.end(), {linear, windowed});
-        }
-        return made;
     }
-    if (has("coefficients")) {
-        return {inverse_square, none, polynomial};
+    if (made.empty()) {
+        return {has("range") ? falloff_kind::windowed : falloff_kind::inverse_square};
     }
-    return {has("range") ? windowed : inverse_square};
+    std::swap(made[0], *std::find(made.begin(), made.end(), falloff_kind::inverse_square));
+    return made;
 }
 
 std::vector<penumbra_kind> carried_penumbras(const claims& claimed) {
-    using enum penumbra_kind;
     const auto has = [&](const char* one) { return claimed.light_bound.count(one) > 0; };
-    if (has("penumbra")) {
-        std::vector<penumbra_kind> made{smooth, hard, ramp, squared};
-        if (has("exponent")) {
-            made.push_back(power);
+    if (!has("penumbra")) {
+        return {has("exponent")                                            ? penumbra_kind::power
+                : has("inner") || has("inner_degrees") || has("cos_inner") ? penumbra_kind::smooth
+                                                                           : penumbra_kind::hard};
+    }
+    std::vector<penumbra_kind> made{penumbra_kind::smooth};
+    for (const penumbra_descriptor& one : penumbra_list) {
+        if (one.kind != penumbra_kind::smooth && (!one.exponent || has("exponent"))) {
+            made.push_back(one.kind);
         }
-        return made;
     }
-    if (has("exponent")) {
-        return {power};
-    }
-    return {has("inner") || has("inner_degrees") || has("cos_inner") ? smooth : hard};
+    return made;
 }
 
 // One scene on its way to another: every change is told once.
@@ -186,28 +184,27 @@ class fitting {
         if (one.kind != light_kind::directional && !contains(claimed_.falloffs, one.falloff)) {
             const falloff_kind to = claimed_.falloffs.front();
             change("falloff " + std::string(name_of(to)) + " for " + std::string(name_of(one.falloff)));
-            const bool had_range =
-                one.falloff == falloff_kind::linear || one.falloff == falloff_kind::windowed;
-            if (to == falloff_kind::polynomial) {
+            if (descriptor_of(to).coefficients) {
                 one.coefficients = {1, 0.1, 0.2};
-            } else if (to == falloff_kind::linear || to == falloff_kind::windowed) {
-                one.range = had_range ? one.range : 10;
+            }
+            if (descriptor_of(to).range && !descriptor_of(one.falloff).range) {
+                one.range = 10;
             }
             one.falloff = to;
         }
         if (one.kind != light_kind::spot) {
             return;
         }
-        const bool ramped = one.penumbra != penumbra_kind::hard && one.penumbra != penumbra_kind::power;
+        const bool ramped = descriptor_of(one.penumbra).ramped;
         const penumbra_kind is = ramped && one.inner == one.outer ? penumbra_kind::hard : one.penumbra;
         if (!contains(claimed_.penumbras, is)) {
             const penumbra_kind to = claimed_.penumbras.front();
             change("penumbra " + std::string(name_of(to)) + " for " + std::string(name_of(is)));
             one.penumbra = to;
-            if (to == penumbra_kind::power) {
-                one.outer = std::min(one.outer, pi / 2);
+            one.outer = std::min(one.outer, radians(descriptor_of(to).most_outer));
+            if (descriptor_of(to).exponent) {
                 one.exponent = 8;
-            } else if (to != penumbra_kind::hard && (!ramped || one.inner >= one.outer)) {
+            } else if (descriptor_of(to).ramped && (!ramped || one.inner >= one.outer)) {
                 one.inner = 0.7 * one.outer;
             }
         }

@@ -110,11 +110,8 @@ value_of_quantity of_light(const std::string& property, const light& one, const 
         return color(one.color * one.intensity);
     }
     if (property == "coefficients") {
-        const bool inverse = one.falloff == falloff_kind::inverse_square;
-        const bool none = one.falloff == falloff_kind::none;
-        const std::array<double, 3> k = inverse ? std::array{0.0, 0.0, 1.0}
-                                        : none  ? std::array{1.0, 0.0, 0.0}
-                                                : one.coefficients;
+        const falloff_descriptor& falloff = descriptor_of(one.falloff);
+        const std::array<double, 3>& k = falloff.coefficients ? one.coefficients : falloff.fixed_coefficients;
         return {{k[0], k[1], k[2]}, 3, quantity_kind::direction};
     }
     if (property == "range") {
@@ -156,15 +153,12 @@ bool has_property(const std::string& property, const light& one) {
                                     [&](const known_light_property& p) { return p.name == property; });
     const bool placed = one.kind != light_kind::directional;
     const bool directed = one.kind != light_kind::point;
-    // A hard penumbra and a power have no inner angle, and only a power has an exponent.
-    const bool ramped = one.penumbra != penumbra_kind::hard && one.penumbra != penumbra_kind::power;
-    const bool of_penumbra = (property.find("inner") == std::string::npos || ramped) &&
-                             (property != "exponent" || one.penumbra == penumbra_kind::power);
-    const bool ranged = one.falloff == falloff_kind::linear || one.falloff == falloff_kind::windowed;
+    const penumbra_descriptor& penumbra = descriptor_of(one.penumbra);
+    const falloff_descriptor& falloff = descriptor_of(one.falloff);
+    const bool of_penumbra = (property.find("inner") == std::string::npos || penumbra.ramped) &&
+                             (property != "exponent" || penumbra.exponent);
     const bool of_falloff =
-        (property != "range" || ranged) &&
-        (property != "coefficients" || one.falloff == falloff_kind::polynomial ||
-         one.falloff == falloff_kind::inverse_square || one.falloff == falloff_kind::none);
+        (property != "range" || falloff.range) && (property != "coefficients" || falloff.as_coefficients);
     return of_penumbra && of_falloff && (!known->placed || placed) && (!known->directed || directed) &&
            (!known->falls || placed) && (!known->spot || one.kind == light_kind::spot);
 }

@@ -5,6 +5,7 @@
 
 #include <fmt/format.h>
 
+#include "yurvo/scene/law_text.hpp"
 #include "yurvo/scene/names.hpp"
 
 namespace yurvo::report {
@@ -22,45 +23,6 @@ std::string text_of(const std::array<std::uint8_t, 3>& codes) {
     return fmt::format("({}, {}, {})", codes[0], codes[1], codes[2]);
 }
 
-// The law of a light's falloff with its numbers put in.
-std::string falloff_text(const light& of, const verify::explained_light& told) {
-    const std::string d = number(told.distance);
-    switch (of.falloff) {
-    case falloff_kind::inverse_square:
-        return "1 / " + d + "²";
-    case falloff_kind::polynomial:
-        return fmt::format("1 / ({} + {}·{} + {}·{}²)", number(of.coefficients[0]),
-                           number(of.coefficients[1]), d, number(of.coefficients[2]), d);
-    case falloff_kind::linear:
-        return fmt::format("max(0, 1 − {} / {})", d, number(of.range));
-    case falloff_kind::windowed:
-        return fmt::format("clamp(1 − ({} / {})⁴, 0, 1) / {}²", d, number(of.range), d);
-    case falloff_kind::none:
-        break;
-    }
-    return "none";
-}
-
-std::string penumbra_text(const light& of, const verify::explained_light& told) {
-    const std::string cosine = number(told.cone_cosine);
-    const std::string inner = number(std::cos(of.inner));
-    const std::string outer = number(std::cos(of.outer));
-    const std::string t = fmt::format("t = clamp(({} − {}) / ({} − {}), 0, 1)", cosine, outer, inner, outer);
-    switch (told.penumbra_law) {
-    case penumbra_kind::hard:
-        return fmt::format("hard: cos θ = {} against cos outer = {}", cosine, outer);
-    case penumbra_kind::ramp:
-        return t;
-    case penumbra_kind::squared:
-        return t + ", t²";
-    case penumbra_kind::smooth:
-        return t + ", t²(3 − 2t)";
-    case penumbra_kind::power:
-        break;
-    }
-    return fmt::format("{}^{} where cos θ ≥ {}", cosine, number(of.exponent), outer);
-}
-
 // A line of a calculation: its name, its value, and how it comes about.
 std::string line(const std::string& name, const std::string& value, const std::string& how = "") {
     const auto wide = [](const std::string& text, std::size_t width) {
@@ -76,11 +38,34 @@ std::string line(const std::string& name, const std::string& value, const std::s
 struct told_scene {
     const scene& of;
     const material& look;
+    const model_descriptor& model;
+    bool own_model;
+
+    [[nodiscard]] bool is(model_kind kind) const { return !own_model && model.kind == kind; }
 };
+
+// A model of one's own says what it reflects, and not how it came to it.
+std::string own_light_text(const verify::explained_light& told) {
+    return line("diffuse", text_of(told.diffuse), "E by the model's own formula, times factor and base") +
+           (told.specular == rgb<double>{}
+                ? ""
+                : line("specular", text_of(told.specular), "E by the model's own formula, times factor"));
+}
+
+std::string highlight_text(const told_scene& in, const verify::explained_light& told) {
+    const bool by_half = in.is(model_kind::blinn_phong);
+    std::string text = by_half ? line("h", text_of(told.half), "l + v, made unit")
+                               : line("r", text_of(told.reflected), "2(n·l)n − l");
+    text += line(by_half ? "n·h" : "r·v", number(told.highlight_cosine));
+    text += line("highlight", number(told.highlight),
+                 fmt::format("max({}, 0)^{}{}", number(told.highlight_cosine), number(in.look.shininess),
+                             told.cosine > 0 ? "" : ", but n·l is not above 0"));
+    return text + line("specular", text_of(told.specular),
+                       fmt::format("E · {} · {}", text_of(in.look.specular), number(told.highlight)));
+}
 
 std::string light_text(const told_scene& in, std::size_t index, const verify::explained_light& told) {
     const light& given = in.of.lights[index].light;
-    const model_kind model = in.of.shading.model;
     const bool directional = told.kind == light_kind::directional;
     std::string text = fmt::format("\n{} ({})\n", told.name, name_of(told.kind));
     if (directional) {
@@ -89,49 +74,46 @@ std::string light_text(const told_scene& in, std::size_t index, const verify::ex
         text += line("to light", text_of(told.whole), "m, from the point to the light");
         text += line("d", number(told.distance), "its length, m");
         text += line("l", text_of(told.to_light), "to light / d");
-        text += line("falloff", number(told.falloff), falloff_text(given, told));
+        text +=
+            line("falloff", number(told.falloff),
+                 told.falloff_law == falloff_kind::none ? "none"
+                                                        : falloff_law_text(given, number(told.distance), 6));
     }
     if (told.kind == light_kind::spot) {
-        text += line("penumbra", number(told.penumbra), penumbra_text(given, told));
+        text += line("penumbra", number(told.penumbra),
+                     penumbra_law_text(given, told.penumbra_law, number(told.cone_cosine), 6));
     }
     text += line("n·l", number(told.cosine), told.cosine > 0 ? "" : "not above 0: it adds nothing");
     text += line("E", text_of(told.arriving),
                  fmt::format("{} · {} · {} · {}", text_of(given.color), number(given.intensity),
                              number(told.falloff), number(told.penumbra)));
-    if (model == model_kind::cel) {
+    if (in.is(model_kind::cel)) {
         return text + line("gradient", number(told.gradient), "max(n·l, 0) · intensity · falloff · penumbra");
+    }
+    if (!in.model.sums_terms) {
+        return text;
+    }
+    if (in.own_model) {
+        return text + own_light_text(told);
     }
     text +=
         line("diffuse", text_of(told.diffuse),
              fmt::format("E · {} · {} · base", number(std::max(told.cosine, 0.0)), text_of(in.look.diffuse)));
-    if (model == model_kind::lambert || in.look.specular == rgb<double>{}) {
-        return text;
-    }
-    const bool by_half = model == model_kind::blinn_phong;
-    text += by_half ? line("h", text_of(told.half), "l + v, made unit")
-                    : line("r", text_of(told.reflected), "2(n·l)n − l");
-    text += line(by_half ? "n·h" : "r·v", number(told.highlight_cosine));
-    text += line("highlight", number(told.highlight),
-                 fmt::format("max({}, 0)^{}{}", number(told.highlight_cosine), number(in.look.shininess),
-                             told.cosine > 0 ? "" : ", but n·l is not above 0"));
-    text += line("specular", text_of(told.specular),
-                 fmt::format("E · {} · {}", text_of(in.look.specular), number(told.highlight)));
-    return text;
+    return in.model.specular && in.look.specular != rgb<double>{} ? text + highlight_text(in, told) : text;
 }
 
 std::string point_text(const told_scene& in, const verify::explained_point& at) {
-    const bool terms = in.of.shading.model != model_kind::unlit && in.of.shading.model != model_kind::cel;
     std::string text = line("position", text_of(at.position), "m, world");
     text += line("n", text_of(at.normal),
                  fmt::format("of length {} before it was normalised", number(at.normal_length)));
     text += line("v", text_of(at.to_eye), fmt::format("to the eye, {} m away", number(at.eye_distance)));
     text += line("base", text_of(at.base));
-    if (terms) {
+    if (in.model.sums_terms) {
         text += line("ambient", text_of(at.ambient),
                      fmt::format("{} · {} · {} · base", text_of(in.of.ambient_color),
                                  number(in.of.ambient_strength), text_of(in.look.ambient)));
     }
-    if (in.of.shading.model != model_kind::unlit) {
+    if (in.model.lit) {
         for (std::size_t i = 0; i < at.lights.size(); ++i) {
             // Of many lights those that do nothing are only counted.
             const verify::explained_light& one = at.lights[i];
@@ -147,16 +129,15 @@ std::string point_text(const told_scene& in, const verify::explained_point& at) 
 
 std::string sum_text(const scene& of, const verify::explanation& told) {
     const verify::explained_point& at = told.point;
-    const bool terms = of.shading.model != model_kind::unlit && of.shading.model != model_kind::cel;
     std::string text = "\nall together\n";
-    if (of.shading.model == model_kind::cel) {
+    if (!told.own_model && told.model.kind == model_kind::cel) {
         text += line("gradient", number(at.gradient), "the lights' shares, clamped to 0 … 1");
         text += at.band < 0
                     ? line("outline", "", fmt::format("n·v is below {}", number(of.shading.cel.outline)))
                     : line("band", fmt::format("{}", at.band),
                            fmt::format("of {}, counted from 0", of.shading.cel.bands.size()));
     }
-    if (terms) {
+    if (told.model.sums_terms) {
         rgb<double> diffuse;
         rgb<double> specular;
         for (const verify::explained_light& one : at.lights) {
@@ -171,7 +152,7 @@ std::string sum_text(const scene& of, const verify::explanation& told) {
                      of.shading.ambient_rule == ambient_rule::max ? "the greater of this and diffuse counts"
                                                                   : "");
         text += line("diffuse", text_of(diffuse), "of all lights");
-        if (of.shading.model != model_kind::lambert) {
+        if (told.model.specular) {
             text += line("specular", text_of(specular), "of all lights");
         }
         text += line("emission", text_of(at.emission));
@@ -201,7 +182,7 @@ std::string explanation_text(const study::named_scene& named, const std::string&
         return text + "Nothing is seen here: the background.\n" + line("linear", text_of(told.linear)) +
                line("encoded", text_of(told.encoded));
     }
-    const told_scene in{of, of.materials[told.material].look};
+    const told_scene in{of, of.materials[told.material].look, told.model, told.own_model};
     text +=
         line("object", told.object_name,
              fmt::format("material {}, seen from {}{}", told.material_name,

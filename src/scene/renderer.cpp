@@ -45,7 +45,7 @@ std::vector<rate> possible_rates(const scene& of) {
     const bool fields = std::any_of(of.objects.begin(), of.objects.end(), [](const object& one) {
         return std::holds_alternative<field_shape>(one.shape);
     });
-    if (of.shading.model == model_kind::cel || fields) {
+    if (descriptor_of(of.shading.model).fragment_only || fields) {
         return {rate::fragment};
     }
     return {rate::face, rate::vertex, rate::fragment};

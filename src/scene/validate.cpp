@@ -198,15 +198,15 @@ void check_material(checker& check, const material& look) {
 }
 
 void check_spot(checker& check, const light& light) {
-    const bool ramped = light.penumbra != penumbra_kind::hard && light.penumbra != penumbra_kind::power;
-    const double most = light.penumbra == penumbra_kind::power ? 90 : 180;
+    const penumbra_descriptor& penumbra = descriptor_of(light.penumbra);
+    const double most = penumbra.most_outer;
     check.require_number(light.outer > 0 && light.outer <= radians(most), "outer", degrees(light.outer),
                          "a half-angle above 0 and up to " + number(most) + " degrees");
-    if (ramped) {
+    if (penumbra.ramped) {
         check.require_number(light.inner >= 0 && light.inner <= light.outer, "inner", degrees(light.inner),
                              "a half-angle from 0 to `outer`");
     }
-    if (light.penumbra == penumbra_kind::power) {
+    if (penumbra.exponent) {
         check.positive("exponent", light.exponent);
     }
 }
@@ -222,7 +222,7 @@ void check_light(checker& check, const light& light) {
         return;
     }
     check.finite("position", light.position);
-    if (light.falloff == falloff_kind::polynomial) {
+    if (descriptor_of(light.falloff).coefficients) {
         double sum = 0;
         for (const double coefficient : light.coefficients) {
             check.not_negative("coefficients", coefficient);
@@ -230,7 +230,7 @@ void check_light(checker& check, const light& light) {
         }
         check.require(sum > 0, "coefficients", "`coefficients` are all 0", "at least one above 0");
     }
-    if (light.falloff == falloff_kind::linear || light.falloff == falloff_kind::windowed) {
+    if (descriptor_of(light.falloff).range) {
         check.positive("range", light.range);
     }
     if (light.kind == light_kind::spot) {

@@ -5,6 +5,7 @@
 
 #include <fmt/format.h>
 
+#include "yurvo/scene/law_text.hpp"
 #include "yurvo/scene/names.hpp"
 #include "yurvo/shading/arrive.hpp"
 
@@ -16,32 +17,18 @@ constexpr int samples = 400;
 
 // How a law is written on the sheet.
 std::string words_of_falloff(const light& of) {
-    switch (of.falloff) {
-    case falloff_kind::none:
-        return "none: 1";
-    case falloff_kind::inverse_square:
-        return "inverse-square: 1 / d²";
-    case falloff_kind::polynomial:
-        return fmt::format("polynomial: 1 / ({:.4g} + {:.4g}·d + {:.4g}·d²)", of.coefficients[0],
-                           of.coefficients[1], of.coefficients[2]);
-    case falloff_kind::linear:
-        return fmt::format("linear: 1 − d / {:.4g}", of.range);
-    case falloff_kind::windowed:
-        break;
-    }
-    return fmt::format("windowed: (1 − (d / {:.4g})⁴) / d²", of.range);
+    return std::string(name_of(of.falloff)) + ": " + falloff_law_text(of, "d", 4);
 }
 
 std::string words_of_penumbra(const light& of) {
-    const std::string name(name_of(of.penumbra));
+    const penumbra_descriptor& penumbra = descriptor_of(of.penumbra);
     const double outer = degrees(of.outer);
-    if (of.penumbra == penumbra_kind::hard) {
-        return fmt::format("{} within {:.4g}°", name, outer);
+    if (penumbra.exponent) {
+        return fmt::format("{}: cos θ to the {:.4g} within {:.4g}°", penumbra.name, of.exponent, outer);
     }
-    if (of.penumbra == penumbra_kind::power) {
-        return fmt::format("{}: cos θ to the {:.4g} within {:.4g}°", name, of.exponent, outer);
-    }
-    return fmt::format("{} from {:.4g}° to {:.4g}°", name, degrees(of.inner), outer);
+    return penumbra.ramped
+               ? fmt::format("{} from {:.4g}° to {:.4g}°", penumbra.name, degrees(of.inner), outer)
+               : fmt::format("{} within {:.4g}°", penumbra.name, outer);
 }
 
 struct law {
@@ -98,7 +85,7 @@ curves curves_of(const scene& of) {
         if (one.kind != light_kind::directional) {
             told.laws = words_of_falloff(one);
             add_law(falloffs, told.laws, one, told.name);
-            const bool ranged = one.falloff == falloff_kind::linear || one.falloff == falloff_kind::windowed;
+            const bool ranged = descriptor_of(one.falloff).range;
             result.farthest = std::max(result.farthest, ranged ? 1.2 * one.range : 0);
         }
         if (one.kind == light_kind::spot) {

@@ -385,17 +385,10 @@ std::string fitting_line(const std::string& name, const fitted_scene& fitted) {
 }
 
 // The units that are left when each scene is fitted, every one once.
-std::vector<check_unit> fitted_units(const renderer& by, std::vector<check_unit> units,
-                                     std::vector<std::string>& told) {
+std::vector<check_unit> fitted_units(const renderer& by, std::vector<check_unit> units) {
     std::vector<check_unit> made;
     for (check_unit& unit : units) {
-        fitted_scene fitted = by.fit(unit.asked);
-        if (!fitted.fitted || !fitted.changes.empty()) {
-            const std::string line = fitting_line(unit.scene_name, fitted);
-            if (std::find(told.begin(), told.end(), line) == told.end()) {
-                told.push_back(line);
-            }
-        }
+        const fitted_scene fitted = by.fit(unit.asked);
         if (!fitted.fitted) {
             continue;
         }
@@ -415,16 +408,26 @@ std::vector<check_unit> fitted_units(const renderer& by, std::vector<check_unit>
     return made;
 }
 
+void tell_fitting(const renderer& by, const std::string& name, const scene& of,
+                  std::vector<std::string>& told) {
+    const fitted_scene fitted = by.fit(of);
+    if (!fitted.fitted || !fitted.changes.empty()) {
+        told.push_back(fitting_line(name, fitted));
+    }
+}
+
 } // namespace
 
 std::vector<check_unit> units_for(const renderer& by, const reference_scene& reference,
                                   std::vector<std::string>& told) {
-    return fitted_units(by, units_of(reference), told);
+    tell_fitting(by, reference.name, reference.scene, told);
+    return fitted_units(by, units_of(reference));
 }
 
 std::vector<check_unit> units_for(const renderer& by, const std::string& name, const scene& given,
                                   std::vector<std::string>& told) {
-    return fitted_units(by, {unit_of(name, given)}, told);
+    tell_fitting(by, name, given, told);
+    return fitted_units(by, {unit_of(name, given)});
 }
 
 namespace {

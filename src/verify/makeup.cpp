@@ -60,9 +60,7 @@ struct layer_of_light {
 } // namespace
 
 bool has_makeup(const scene& of, const point_model* own) {
-    const bool terms = own != nullptr
-                           ? !own->has_own_finish()
-                           : of.shading.model != model_kind::unlit && of.shading.model != model_kind::cel;
+    const bool terms = own != nullptr ? !own->has_own_finish() : descriptor_of(of.shading.model).sums_terms;
     return terms && of.shading.ambient_rule == ambient_rule::add;
 }
 

@@ -23,10 +23,11 @@ bool is_field(const object& one) { return std::holds_alternative<field_shape>(on
 scene_facts::scene_facts(const scene& scene, lit_by model)
     : of(scene),
       own(model == lit_by::own_model),
-      lit((own || scene.shading.model != model_kind::unlit) && !scene.lights.empty()),
-      terms(own || (scene.shading.model != model_kind::unlit && scene.shading.model != model_kind::cel)),
-      specular(terms && (own || scene.shading.model != model_kind::lambert) && !scene.lights.empty()),
-      looks_at_eye(own || specular || scene.shading.model == model_kind::cel),
+      lit((own || descriptor_of(scene.shading.model).lit) && !scene.lights.empty()),
+      terms(own || descriptor_of(scene.shading.model).sums_terms),
+      specular((own || descriptor_of(scene.shading.model).specular) && !scene.lights.empty()),
+      looks_at_eye(own || (descriptor_of(scene.shading.model).looks_at_eye &&
+                           (specular || !descriptor_of(scene.shading.model).specular))),
       fragment(scene.shading.rate == rate::fragment),
       meshes(!std::all_of(scene.objects.begin(), scene.objects.end(), is_field)),
       fields(std::any_of(scene.objects.begin(), scene.objects.end(), is_field)) {}

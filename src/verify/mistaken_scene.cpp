@@ -5,7 +5,7 @@
 #include "pipeline/interpolation.hpp"
 #include "pipeline/triangle_coverage.hpp"
 #include "yurvo/picture/encoding.hpp"
-#include "yurvo/shading/formula.hpp"
+#include "yurvo/shading/arrive.hpp"
 
 namespace yurvo::verify {
 
@@ -14,20 +14,8 @@ namespace {
 using enum mistake;
 
 double falloff_at_one_metre(const light& of) {
-    const double d = 1;
-    switch (of.falloff) {
-    case falloff_kind::inverse_square:
-        return formula::falloff_inverse_square(d);
-    case falloff_kind::polynomial:
-        return formula::falloff_polynomial(d, of.coefficients[0], of.coefficients[1], of.coefficients[2]);
-    case falloff_kind::linear:
-        return formula::falloff_linear(d, of.range);
-    case falloff_kind::windowed:
-        return formula::falloff_windowed(d, of.range);
-    case falloff_kind::none:
-        break;
-    }
-    return formula::falloff_none(d);
+    const ready_light<double> ready = make_ready<double>(of);
+    return falloff_at<formula>(ready, 1.0, ready.law());
 }
 
 void mistake_light(named_light& one, const mistake_set& wrong) {

@@ -9,7 +9,6 @@
 #include "verify/point_lighting.hpp"
 #include "yurvo/geometry/normals.hpp"
 #include "yurvo/picture/encoding.hpp"
-#include "yurvo/shading/arrive.hpp"
 
 namespace yurvo::verify {
 
@@ -76,6 +75,8 @@ struct point_painter::parts {
     const pipeline::visibility* visible = nullptr;
     std::vector<lighting_data> objects;
     bool unit_at_vertices = true;
+    model_descriptor model;
+    bool own_model;
     std::optional<point_lighting> lighting;
 
     parts(const scene& given, const mistake_set& with, std::shared_ptr<const seen_scene> seen_,
@@ -83,7 +84,12 @@ struct point_painter::parts {
         : of(mistaken_scene(given, those_that_apply(with, given, model_of(how)))),
           wrong(those_that_apply(with, given, model_of(how))),
           seen(std::move(seen_)),
-          unit_at_vertices(how.unit_at_vertices) {
+          unit_at_vertices(how.unit_at_vertices),
+          model(descriptor_of(of.shading.model)),
+          own_model(how.own != nullptr) {
+        if (own_model) {
+            model = {.lit = how.own->needs_lights(), .sums_terms = !how.own->has_own_finish()};
+        }
         if (wrong.has(normal_shared_corners)) {
             staged = pipeline::make_stage(of);
         } else { // the same geometry
@@ -391,6 +397,8 @@ lit_pixel point_painter::at(int x, int y) const { return parts_->pixel(x, y, nul
 explanation point_painter::explain(int x, int y) const {
     explanation told;
     told.rate = parts_->staged.rate;
+    told.model = parts_->model;
+    told.own_model = parts_->own_model;
     const lit_pixel pixel = parts_->pixel(x, y, &told);
     told.linear = pixel.color;
     told.alpha = pixel.alpha;

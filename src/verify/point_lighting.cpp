@@ -3,6 +3,9 @@
 #include <limits>
 #include <utility>
 
+#include "verify/mistaken_formula.hpp"
+#include "yurvo/scene/names.hpp"
+#include "yurvo/shading/arrive.hpp"
 #include "yurvo/shading/models.hpp"
 
 namespace yurvo::verify {
@@ -81,12 +84,13 @@ point_lighting::point_lighting(const scene& of, const pipeline::stage& staged,
     : of_(of),
       own_(own),
       wrong_(wrong),
+      equations_(std::make_unique<mistaken_formula>()),
       view_eye_(staged.seen_from.eye),
       eye_(wrong.has(specular_eye_at_origin) ? vec3<double>{} : staged.lit_eye),
       vertex_rays_(wrong.has(to_light_normalized_per_vertex) && staged.rate == rate::fragment),
       settings_{staged.ambient_light, of.shading.ambient_rule, terms} {
-    equations_.wrong = wrong;
-    equations_.all_unit =
+    equations_->wrong = wrong;
+    equations_->all_unit =
         !(wrong.has(normal_not_renormalized) || wrong.has(half_not_normalized) ||
           wrong.has(to_light_not_normalized) || vertex_rays_ || wrong.has(shines_not_normalized));
     for (const lighting_data& of_object : data) {
@@ -96,6 +100,9 @@ point_lighting::point_lighting(const scene& of, const pipeline::stage& staged,
         }
     }
 }
+
+point_lighting::~point_lighting() = default;
+point_lighting::point_lighting(point_lighting&&) noexcept = default;
 
 point_lighting::handed_light point_lighting::hand(const light& given) const {
     handed_light made{given, make_ready<double>(given)};
@@ -134,7 +141,7 @@ template <class Model>
 reflected<double> point_lighting::reflect(const Model& model, const handed_light& from, const point_input& at,
                                           const surface<double>& s, explained_light* told) const {
     const read_law law = from.ready.law();
-    arrival<double> in = arrive(from.ready, at.position, law, equations_);
+    arrival<double> in = arrive(from.ready, at.position, law, *equations_);
     const vec3<double> right = in.to_light;
     in.to_light = to_light_as_used(from, at, right);
     const bool placed = law.kind != light_kind::directional;
@@ -170,19 +177,18 @@ reflected<double> point_lighting::reflect(const Model& model, const handed_light
         told->to_light = right;
         told->distance = in.distance;
         told->cosine = dot(s.normal, in.to_light);
-        told->falloff = !placed ? 1 : reaches ? falloff_at(from.ready, in.distance, law, equations_) : 0;
-        told->cone_cosine = spot ? 1 - equations_.penumbra_versine(right, from.ready.axis) : 1;
-        told->penumbra = spot ? penumbra_at(from.ready, right, law, equations_) : 1;
+        told->falloff = !placed ? 1 : reaches ? falloff_at(from.ready, in.distance, law, *equations_) : 0;
+        told->cone_cosine = spot ? 1 - equations_->penumbra_versine(right, from.ready.axis) : 1;
+        told->penumbra = spot ? penumbra_at(from.ready, right, law, *equations_) : 1;
         told->arriving = in.light;
-        told->half = equations_.half(in.to_light, s.to_eye);
-        told->reflected = equations_.reflect(s.normal, in.to_light);
+        told->half = equations_->half(in.to_light, s.to_eye);
+        told->reflected = equations_->reflect(s.normal, in.to_light);
     }
     return made;
 }
 
 bool point_lighting::sums_terms() const {
-    return own_ != nullptr ? !own_->has_own_finish()
-                           : of_.shading.model != model_kind::unlit && of_.shading.model != model_kind::cel;
+    return own_ != nullptr ? !own_->has_own_finish() : descriptor_of(of_.shading.model).sums_terms;
 }
 
 double point_lighting::lightness_of(const surface<double>& s, const reflected<double>& sum) const {
@@ -196,7 +202,7 @@ template <class Model>
 point_result point_lighting::light_with(Model& model, std::size_t object, const surface<double>& s,
                                         const point_input& at, explained_point* told) const {
     const bool terms = sums_terms();
-    const bool lit = own_ != nullptr ? own_->needs_lights() : of_.shading.model != model_kind::unlit;
+    const bool lit = own_ != nullptr ? own_->needs_lights() : descriptor_of(of_.shading.model).lit;
     reflected<double> sum;
     for (std::size_t i = 0; lit && i < lights_[object].size(); ++i) {
         explained_light one;
@@ -264,7 +270,7 @@ point_result point_lighting::evaluate(std::size_t object, const material& look, 
     s.shininess = look.shininess;
     s.emission = look.emission;
     const point_result made = with_mistaken_model(
-        of_.shading, own_, equations_, [&](auto& model) { return light_with(model, object, s, at, told); });
+        of_.shading, own_, *equations_, [&](auto& model) { return light_with(model, object, s, at, told); });
     if (told != nullptr) {
         told->position = at.position;
         told->normal = s.normal;

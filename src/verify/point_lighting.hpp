@@ -3,13 +3,14 @@
 #pragma once
 
 #include <array>
+#include <memory>
 #include <vector>
 
 #include "pipeline/stage.hpp"
-#include "verify/mistaken_formula.hpp"
 #include "verify/mistaken_scene.hpp"
-#include "yurvo/shading/arrive.hpp"
 #include "yurvo/shading/point_model.hpp"
+#include "yurvo/shading/ready_light.hpp"
+#include "yurvo/verify/explain.hpp"
 
 namespace yurvo::verify {
 
@@ -35,6 +36,8 @@ struct point_result {
     double lightness = 1; // luminance of the ambient and diffuse factors
 };
 
+struct mistaken_formula;
+
 class point_lighting {
     // A light as one object's lighting is handed it.
     struct handed_light {
@@ -45,7 +48,7 @@ class point_lighting {
     const scene& of_;
     const point_model* own_;
     mistake_set wrong_;
-    mistaken_formula equations_;
+    std::unique_ptr<mistaken_formula> equations_;
     vec3<double> view_eye_; // from which surfaces are measured
     vec3<double> eye_;      // to which v points
     bool vertex_rays_;      // l is interpolated from the vertices
@@ -70,6 +73,11 @@ class point_lighting {
     // is handed. `own` is the model that lights it in the place of the scene's, or null. All outlive this.
     point_lighting(const scene& of, const pipeline::stage& staged, const std::vector<lighting_data>& data,
                    const mistake_set& wrong, const term_choice& terms, const point_model* own);
+    ~point_lighting();
+    point_lighting(point_lighting&&) noexcept;
+    point_lighting& operator=(point_lighting&&) = delete;
+    point_lighting(const point_lighting&) = delete;
+    point_lighting& operator=(const point_lighting&) = delete;
 
     // `told` gets the numbers, or is null.
     point_result evaluate(std::size_t object, const material& look, const point_input& at,

@@ -87,9 +87,7 @@ expected_pixel same(const drawn_once& first, int x, int y) {
 
 bool always(const scene&) { return true; }
 bool sums_lights(const scene& of) {
-    const model_kind model = of.shading.model;
-    return of.shading.ambient_rule == ambient_rule::add &&
-           (model == model_kind::lambert || model == model_kind::phong || model == model_kind::blinn_phong);
+    return of.shading.ambient_rule == ambient_rule::add && descriptor_of(of.shading.model).sums_terms;
 }
 
 named_light light_without_name(const light& given) {

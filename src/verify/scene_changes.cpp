@@ -178,9 +178,8 @@ scene doubled_lengths(const scene& of) {
         lamp.range *= 2;
         lamp.coefficients[1] /= 2;
         lamp.coefficients[2] /= 4;
-        const bool by_square =
-            lamp.falloff == falloff_kind::inverse_square || lamp.falloff == falloff_kind::windowed;
-        lamp.intensity *= lamp.kind != light_kind::directional && by_square ? 4 : 1;
+        const bool quarters = lamp.kind != light_kind::directional && descriptor_of(lamp.falloff).quarters;
+        lamp.intensity *= quarters ? 4 : 1;
     }
     return made;
 }

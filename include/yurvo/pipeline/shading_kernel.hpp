@@ -4,12 +4,11 @@
 
 #include <array>
 #include <cstddef>
-#include <span>
 #include <type_traits>
 #include <typeinfo>
 
 #include "yurvo/numeric/four.hpp"
-#include "yurvo/pipeline/instruction_set.hpp"
+#include "yurvo/pipeline/shading_block.hpp"
 #include "yurvo/shading/arrive.hpp"
 #include "yurvo/shading/models.hpp"
 
@@ -29,68 +28,23 @@ inline constexpr bool loop_for_each_law = false;
 inline constexpr bool loop_for_each_law = true;
 #endif
 
-// Small enough to stay in the first two caches.
-inline constexpr std::size_t block_size = 256;
-// What is filled in whole runs may go beyond the last point.
-inline constexpr std::size_t block_room = block_size + 32;
-
-template <class Scalar> struct alignas(64) lane : std::array<Scalar, block_room> {};
-template <class Scalar> struct lane3 {
-    lane<Scalar> x, y, z;
-
-    void put(std::size_t i, const vec3<Scalar>& v) {
-        x[i] = v.x;
-        y[i] = v.y;
-        z[i] = v.z;
-    }
-    void put(std::size_t i, const rgb<Scalar>& c) {
-        x[i] = c.r;
-        y[i] = c.g;
-        z[i] = c.b;
-    }
-    [[nodiscard]] vec3<Scalar> vector(std::size_t i) const { return {x[i], y[i], z[i]}; }
-    [[nodiscard]] rgb<Scalar> color(std::size_t i) const { return {x[i], y[i], z[i]}; }
-
-    template <class Real> [[nodiscard]] vec3<Real> load(std::size_t i) const {
-        return {load_lanes<Real>(&x[i]), load_lanes<Real>(&y[i]), load_lanes<Real>(&z[i])};
-    }
-    template <class Real> [[nodiscard]] rgb<Real> load_color(std::size_t i) const {
-        const vec3<Real> v = load<Real>(i);
-        return {v.x, v.y, v.z};
-    }
-    template <class Real> void store(std::size_t i, const vec3<Real>& v) {
-        store_lanes(&x[i], v.x);
-        store_lanes(&y[i], v.y);
-        store_lanes(&z[i], v.z);
-    }
-    template <class Real> void store(std::size_t i, const rgb<Real>& c) {
-        store(i, vec3<Real>{c.r, c.g, c.b});
-    }
-};
-
-// The points to be lit, and their lit colours, whole or in their two parts.
-template <class Scalar> struct block {
-    std::size_t count = 0;
-    bool own_base = false;         // the points have base colours of their own, else the material's
-    bool between_vertices = false; // the normals are interpolated ones, of any length
-    bool in_parts = false;         // a texture is yet to come between the parts
-    lane3<Scalar> position, normal, base;
-    lane3<Scalar> lit; // on the way, the sum of diffuse light: the less there is, the nearer it stays
-    lane3<Scalar> tinted, untinted;
-    lane3<Scalar> to_eye, specular; // the kernel's own, on the way
-};
-
-// A block and all that its points share. Positions, eye and lights are measured from the same origin.
-template <class Scalar> struct shade_request {
-    block<Scalar>& points;
-    const surface<Scalar>& material; // the factors
-    std::span<const ready_light<Scalar>* const> lights;
-    const finish_settings<Scalar>& settings;
-    vec3<Scalar> eye;
-    const void* model;
-};
-
-template <class Scalar> using shade_kernel = void (*)(const shade_request<Scalar>&);
+// Numbers of a block from i on, as many as a Real has lanes.
+template <class Real> vec3<Real> load_vector(const lane3<scalar_t<Real>>& from, std::size_t i) {
+    return {load_lanes<Real>(&from.x[i]), load_lanes<Real>(&from.y[i]), load_lanes<Real>(&from.z[i])};
+}
+template <class Real> rgb<Real> load_color(const lane3<scalar_t<Real>>& from, std::size_t i) {
+    return {load_lanes<Real>(&from.x[i]), load_lanes<Real>(&from.y[i]), load_lanes<Real>(&from.z[i])};
+}
+template <class Real> void store(lane3<scalar_t<Real>>& to, std::size_t i, const vec3<Real>& v) {
+    store_lanes(&to.x[i], v.x);
+    store_lanes(&to.y[i], v.y);
+    store_lanes(&to.z[i], v.z);
+}
+template <class Real> void store(lane3<scalar_t<Real>>& to, std::size_t i, const rgb<Real>& c) {
+    store_lanes(&to.x[i], c.r);
+    store_lanes(&to.y[i], c.g);
+    store_lanes(&to.z[i], c.b);
+}
 
 // Points i, i + 1, ... of a block, as many as a Real has lanes, with what they share. `own_base` is the
 // block's. (What a loop reads at every point it keeps copies of: a batch that is stored might be anything
@@ -99,10 +53,10 @@ template <class Real>
 surface<Real> surface_at(const block<scalar_t<Real>>& points, std::size_t i, bool own_base,
                          const surface<scalar_t<Real>>& material) {
     surface<Real> s;
-    s.position = points.position.template load<Real>(i);
-    s.normal = points.normal.template load<Real>(i);
-    s.to_eye = points.to_eye.template load<Real>(i);
-    s.base = own_base ? points.base.template load_color<Real>(i) : rgb<Real>(material.base);
+    s.position = load_vector<Real>(points.position, i);
+    s.normal = load_vector<Real>(points.normal, i);
+    s.to_eye = load_vector<Real>(points.to_eye, i);
+    s.base = own_base ? load_color<Real>(points.base, i) : rgb<Real>(material.base);
     s.ambient = rgb<Real>(material.ambient);
     s.diffuse = rgb<Real>(material.diffuse);
     s.specular = rgb<Real>(material.specular);
@@ -139,9 +93,9 @@ template <class Formula, class Real> void begin_points(block<scalar_t<Real>>& po
     const std::size_t count = points.count;
     const bool between_vertices = points.between_vertices;
     for (std::size_t i = 0; i < count; i += step) {
-        points.to_eye.store(i, Formula::to_eye(points.position.template load<Real>(i), eye));
+        store<Real>(points.to_eye, i, Formula::to_eye(load_vector<Real>(points.position, i), eye));
         if (between_vertices) {
-            points.normal.store(i, Formula::interpolated_normal(points.normal.template load<Real>(i)));
+            store<Real>(points.normal, i, Formula::interpolated_normal(load_vector<Real>(points.normal, i)));
         }
     }
 }
@@ -162,8 +116,8 @@ YURVO_FLATTENED [[gnu::noinline]] void add_light(const shade_request<scalar_t<Re
     for (std::size_t i = 0; i < count; i += step) {
         const surface<Real> s = surface_at<Real>(points, i, own_base, material);
         const reflected<Real> sum = sums.at(i) + model(s, arrive<Formula>(light, s.position, law));
-        points.lit.store(i, sum.diffuse);
-        points.specular.store(i, sum.specular);
+        store<Real>(points.lit, i, sum.diffuse);
+        store<Real>(points.specular, i, sum.specular);
     }
 }
 
@@ -181,10 +135,10 @@ void finish_points(const shade_request<scalar_t<Real>>& asked, const Model& mode
         const outgoing<Real> lit =
             finish(model, surface_at<Real>(points, i, own_base, material), sums.at(i), settings);
         if (in_parts) {
-            points.tinted.store(i, lit.tinted);
-            points.untinted.store(i, lit.untinted);
+            store<Real>(points.tinted, i, lit.tinted);
+            store<Real>(points.untinted, i, lit.untinted);
         } else {
-            points.lit.store(i, lit.tinted + lit.untinted);
+            store<Real>(points.lit, i, lit.tinted + lit.untinted);
         }
     }
 }
@@ -216,27 +170,6 @@ template <class Formula, class Real, bool Fixed, class Model>
 YURVO_FLATTENED void shade_with(const shade_request<scalar_t<Real>>& asked) {
     shade_block<Formula, Real, Fixed>(asked, *static_cast<const Model*>(asked.model));
 }
-
-// A model made ready for the pipeline: the kernel that runs it.
-template <class Scalar> struct shader {
-    shade_kernel<Scalar> shade = nullptr;
-    ready_light<Scalar> (*prepare)(const light& given, const vec3<double>& origin) = nullptr;
-    const void* model = nullptr;
-    bool lit = true; // the model looks at lights at all
-    // A light of brightness zero adds exactly nothing, so one that cannot reach a block may be left out.
-    bool dark_adds_nothing = false;
-    bool behind_adds_nothing = false; // nor does one behind the surface, n·l ≤ 0
-};
-
-// Kernels of one model, one for each instruction set; null where it was not compiled for it.
-using kernel_row = std::array<shade_kernel<float>, instruction_set_names.size()>;
-
-// Makes the kernels of a model of one's own known. Files written by the CMake function
-// yurvo_compile_model() call this before main().
-bool register_kernels(const std::type_info& model, const kernel_row& kernels);
-
-// The widest registered kernel that may run here, or null.
-shade_kernel<float> registered_kernel(const std::type_info& model);
 
 // What a model says of itself with `static constexpr bool NAME = true`: see lit_from_the_front for the first
 // two.

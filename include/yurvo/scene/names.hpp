@@ -15,19 +15,27 @@ namespace yurvo {
 
 template <class Enum> struct names_of;
 
+namespace detail {
+
+// The names of a list of descriptors.
+template <class Descriptor, std::size_t Count>
+constexpr std::array<std::string_view, Count> names_in(const std::array<Descriptor, Count>& list) {
+    std::array<std::string_view, Count> names;
+    for (std::size_t i = 0; i < Count; ++i) {
+        names[i] = list[i].name;
+    }
+    return names;
+}
+
+} // namespace detail
+
 template <> struct names_of<light_kind> {
     static constexpr std::array<std::string_view, 3> list{"directional", "point", "spot"};
 };
-template <> struct names_of<falloff_kind> {
-    static constexpr std::array<std::string_view, 5> list{"none", "inverse-square", "polynomial", "linear",
-                                                          "windowed"};
-};
-template <> struct names_of<penumbra_kind> {
-    static constexpr std::array<std::string_view, 5> list{"hard", "ramp", "squared", "smooth", "power"};
-};
-template <> struct names_of<model_kind> {
-    static constexpr std::array<std::string_view, 5> list{"unlit", "lambert", "phong", "blinn-phong", "cel"};
-};
+template <> struct names_of<falloff_kind> { static constexpr auto list = detail::names_in(falloff_list); };
+template <> struct names_of<penumbra_kind> { static constexpr auto list = detail::names_in(penumbra_list); };
+template <> struct names_of<model_kind> { static constexpr auto list = detail::names_in(model_list); };
+template <> struct names_of<term> { static constexpr auto list = detail::names_in(term_list); };
 template <> struct names_of<ambient_rule> {
     static constexpr std::array<std::string_view, 2> list{"add", "max"};
 };

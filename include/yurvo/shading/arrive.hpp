@@ -4,30 +4,10 @@
 #include <limits>
 
 #include "yurvo/shading/formula.hpp"
-#include "yurvo/shading/law.hpp"
-#include "yurvo/shading/light.hpp"
+#include "yurvo/shading/ready_light.hpp"
 #include "yurvo/shading/surface.hpp"
 
 namespace yurvo {
-
-// A light made ready for many points: what does not depend on the point is worked out once, in double, and
-// rounded once.
-template <class Scalar> struct ready_light {
-    light_kind kind{};
-    falloff_kind falloff{};
-    penumbra_kind penumbra{};
-    vec3<Scalar> position; // metres, from the same origin as the surfaces'
-    vec3<Scalar> to_light; // directional: unit
-    vec3<Scalar> axis;     // spot: unit
-    rgb<Scalar> color;
-    Scalar intensity{};
-    Scalar k0{}, k1{}, k2{};
-    Scalar range{};
-    Scalar inner_versine{}, outer_versine{};
-    Scalar exponent{};
-
-    [[nodiscard]] read_law law() const { return {kind, falloff, penumbra}; }
-};
 
 // `origin` is the point, in world space, from which the surfaces' positions are measured.
 template <class Scalar, class Formula = formula>
@@ -42,8 +22,7 @@ ready_light<Scalar> make_ready(const light& given, const vec3<double>& origin = 
     const double outer_versine = equations.cone_versine(given.outer);
     ready.inner_versine = static_cast<Scalar>(inner_versine);
     ready.outer_versine = static_cast<Scalar>(outer_versine);
-    const bool ramped = given.penumbra == penumbra_kind::ramp || given.penumbra == penumbra_kind::squared ||
-                        given.penumbra == penumbra_kind::smooth;
+    const bool ramped = descriptor_of(given.penumbra).ramped;
     ready.penumbra =
         ramped && ready.inner_versine == ready.outer_versine ? penumbra_kind::hard : given.penumbra;
     // A cone as wide as everything has no border: rounding must not cut a hole opposite its axis.
@@ -64,41 +43,14 @@ ready_light<Scalar> make_ready(const light& given, const vec3<double>& origin = 
     return ready;
 }
 
-// Formulas of one's own need not take 1 / d.
-template <class Formula, class Real>
-inline constexpr bool takes_inverse = requires(const Formula& equations, const Real& d) {
-    equations.falloff_inverse_square(d, d);
-};
-template <class Formula, class Real>
-inline constexpr bool windowed_takes_inverse = requires(const Formula& equations, const Real& d) {
-    equations.falloff_windowed(d, d, d);
-};
-
-// `inverse` is 1 / d.
+// `inverse` is 1 / d. The law is the light's own, fixed or read.
 template <class Formula, class Real, class Law>
 Real falloff_at(const ready_light<scalar_t<Real>>& light, const Real& d, const Real& inverse, const Law& law,
                 const Formula& equations = {}) {
-    switch (law.falloff) {
-    case falloff_kind::inverse_square:
-        if constexpr (takes_inverse<Formula, Real>) {
-            return equations.falloff_inverse_square(d, inverse);
-        } else {
-            return equations.falloff_inverse_square(d);
-        }
-    case falloff_kind::polynomial:
-        return equations.falloff_polynomial(d, Real(light.k0), Real(light.k1), Real(light.k2));
-    case falloff_kind::linear:
-        return equations.falloff_linear(d, Real(light.range));
-    case falloff_kind::windowed:
-        if constexpr (windowed_takes_inverse<Formula, Real>) {
-            return equations.falloff_windowed(d, Real(light.range), inverse);
-        } else {
-            return equations.falloff_windowed(d, Real(light.range));
-        }
-    case falloff_kind::none:
-        break;
-    }
-    return equations.falloff_none(d);
+    Real factor{};
+    with_falloff(law,
+                 [&](auto kind) { factor = falloff_equation<kind()>::at(equations, light, d, inverse); });
+    return factor;
 }
 
 template <class Formula, class Real, class Law>
@@ -111,31 +63,18 @@ template <class Formula, class Real, class Law>
 Real penumbra_at(const ready_light<scalar_t<Real>>& light, const vec3<Real>& l, const Law& law,
                  const Formula& equations = {}) {
     const Real versine = equations.penumbra_versine(l, vec3<Real>(light.axis));
-    const Real inner(light.inner_versine);
-    const Real outer(light.outer_versine);
-    switch (law.penumbra) {
-    case penumbra_kind::hard:
-        return equations.penumbra_hard(versine, outer);
-    case penumbra_kind::ramp:
-        return equations.penumbra_ramp(equations.penumbra_position(versine, inner, outer));
-    case penumbra_kind::squared:
-        return equations.penumbra_squared(equations.penumbra_position(versine, inner, outer));
-    case penumbra_kind::smooth:
-        return equations.penumbra_smooth(equations.penumbra_position(versine, inner, outer));
-    case penumbra_kind::power:
-        break;
-    }
-    return equations.penumbra_power(versine, outer, Real(light.exponent));
+    Real factor{};
+    with_penumbra(law, [&](auto kind) { factor = penumbra_equation<kind()>::at(equations, light, versine); });
+    return factor;
 }
 
-// True where a falloff is 0 if 1 / d is, which is how a distance of zero enters.
 template <class Formula, class Real, class Law> constexpr bool zero_at_zero(const Law& law) {
-    return (law.falloff == falloff_kind::inverse_square && takes_inverse<Formula, Real>) ||
-           (law.falloff == falloff_kind::windowed && windowed_takes_inverse<Formula, Real>);
+    bool zero = false;
+    with_falloff(law, [&](auto kind) { zero = zero_with_inverse<kind(), Formula, Real>(); });
+    return zero;
 }
 
-// E and l at a position measured from the lights' origin. A light at distance zero brings nothing. The law
-// is the light's own, fixed or read.
+// E and l at a position measured from the lights' origin. A light at distance zero brings nothing.
 template <class Formula, class Real, class Law>
 arrival<Real> arrive(const ready_light<scalar_t<Real>>& light, const vec3<Real>& position, const Law& law,
                      const Formula& equations = {}) {

@@ -2,14 +2,52 @@
 // data.
 #pragma once
 
+#include <array>
+#include <cstddef>
 #include <cstdint>
+#include <string_view>
 #include <vector>
 
 #include "yurvo/numeric/rgb.hpp"
 
 namespace yurvo {
 
+/// In the order of model_list.
 enum class model_kind : std::uint8_t { unlit, lambert, phong, blinn_phong, cel };
+
+/// What is known of a model besides its formula (models.hpp).
+struct model_descriptor {
+    model_kind kind{};
+    std::string_view name;      ///< in files and messages
+    bool lit = true;            ///< it looks at lights at all
+    bool sums_terms = true;     ///< ambient and diffuse light are terms of its colour
+    bool specular = true;       ///< so is specular light
+    bool looks_at_eye = true;   ///< its colour depends on v
+    bool fragment_only = false; ///< it is evaluated per fragment only
+};
+
+inline constexpr std::array model_list{
+    model_descriptor{.kind = model_kind::unlit,
+                     .name = "unlit",
+                     .lit = false,
+                     .sums_terms = false,
+                     .specular = false,
+                     .looks_at_eye = false},
+    model_descriptor{
+        .kind = model_kind::lambert, .name = "lambert", .specular = false, .looks_at_eye = false},
+    model_descriptor{.kind = model_kind::phong, .name = "phong"},
+    model_descriptor{.kind = model_kind::blinn_phong, .name = "blinn-phong"},
+    model_descriptor{.kind = model_kind::cel,
+                     .name = "cel",
+                     .sums_terms = false,
+                     .specular = false,
+                     .fragment_only = true},
+};
+
+constexpr const model_descriptor& descriptor_of(model_kind kind) {
+    return model_list[static_cast<std::size_t>(kind)];
+}
+
 enum class ambient_rule : std::uint8_t { add, max };
 
 /// Which terms are summed; a term left out contributes zero.
@@ -17,6 +55,22 @@ struct term_choice {
     bool ambient = true, diffuse = true, specular = true, emission = true;
 
     friend bool operator==(const term_choice&, const term_choice&) = default;
+};
+
+/// The terms, in the order in which a picture is built up.
+enum class term : std::uint8_t { ambient, diffuse, specular, emission };
+
+struct term_descriptor {
+    term kind{};
+    std::string_view name;
+    bool term_choice::*chosen = nullptr;
+};
+
+inline constexpr std::array term_list{
+    term_descriptor{term::ambient, "ambient", &term_choice::ambient},
+    term_descriptor{term::diffuse, "diffuse", &term_choice::diffuse},
+    term_descriptor{term::specular, "specular", &term_choice::specular},
+    term_descriptor{term::emission, "emission", &term_choice::emission},
 };
 
 /// How the terms are put together, the same for every point of a picture.

@@ -3,6 +3,7 @@
 
 #include <utility>
 
+#include "yurvo/numeric/each_constant.hpp"
 #include "yurvo/shading/light.hpp"
 
 namespace yurvo {
@@ -21,59 +22,36 @@ template <light_kind Kind, falloff_kind Falloff, penumbra_kind Penumbra> struct 
     static constexpr penumbra_kind penumbra = Penumbra;
 };
 
-namespace detail {
-
-template <light_kind Kind, falloff_kind Falloff, class Use>
-void with_penumbra(penumbra_kind penumbra, Use&& use) {
-    switch (penumbra) {
-    case penumbra_kind::hard:
-        return use(fixed_law<Kind, Falloff, penumbra_kind::hard>{});
-    case penumbra_kind::ramp:
-        return use(fixed_law<Kind, Falloff, penumbra_kind::ramp>{});
-    case penumbra_kind::squared:
-        return use(fixed_law<Kind, Falloff, penumbra_kind::squared>{});
-    case penumbra_kind::smooth:
-        return use(fixed_law<Kind, Falloff, penumbra_kind::smooth>{});
-    case penumbra_kind::power:
-        return use(fixed_law<Kind, Falloff, penumbra_kind::power>{});
-    }
-}
-
-template <light_kind Kind, falloff_kind Falloff, class Use> void with_kind(const read_law& law, Use&& use) {
-    if constexpr (Kind == light_kind::spot) {
-        with_penumbra<Kind, Falloff>(law.penumbra, use);
+// Calls use(constant) with a law's falloff or penumbra as a constant.
+template <class Law, class Use> constexpr void with_falloff(const Law& law, Use&& use) {
+    if constexpr (requires { typename detail::constant<falloff_kind, Law::falloff>; }) {
+        use(detail::constant<falloff_kind, Law::falloff>{});
     } else {
-        use(fixed_law<Kind, Falloff, penumbra_kind::hard>{});
+        detail::with_constant<falloff_count>(law.falloff, use);
     }
 }
-
-template <light_kind Kind, class Use> void with_falloff(const read_law& law, Use&& use) {
-    switch (law.falloff) {
-    case falloff_kind::none:
-        return with_kind<Kind, falloff_kind::none>(law, use);
-    case falloff_kind::inverse_square:
-        return with_kind<Kind, falloff_kind::inverse_square>(law, use);
-    case falloff_kind::polynomial:
-        return with_kind<Kind, falloff_kind::polynomial>(law, use);
-    case falloff_kind::linear:
-        return with_kind<Kind, falloff_kind::linear>(law, use);
-    case falloff_kind::windowed:
-        return with_kind<Kind, falloff_kind::windowed>(law, use);
+template <class Law, class Use> constexpr void with_penumbra(const Law& law, Use&& use) {
+    if constexpr (requires { typename detail::constant<penumbra_kind, Law::penumbra>; }) {
+        use(detail::constant<penumbra_kind, Law::penumbra>{});
+    } else {
+        detail::with_constant<penumbra_count>(law.penumbra, use);
     }
 }
-
-} // namespace detail
 
 // Calls use(law) with the law fixed: one loop per law, so that nothing is decided per point.
 template <class Use> void with_fixed_law(const read_law& law, Use&& use) {
-    switch (law.kind) {
-    case light_kind::directional:
-        return use(fixed_law<light_kind::directional, falloff_kind::none, penumbra_kind::hard>{});
-    case light_kind::point:
-        return detail::with_falloff<light_kind::point>(law, use);
-    case light_kind::spot:
-        return detail::with_falloff<light_kind::spot>(law, use);
+    if (law.kind == light_kind::directional) {
+        use(fixed_law<light_kind::directional, falloff_kind::none, penumbra_kind::hard>{});
+        return;
     }
+    with_falloff(law, [&](auto falloff) {
+        if (law.kind == light_kind::point) {
+            use(fixed_law<light_kind::point, falloff(), penumbra_kind::hard>{});
+        } else {
+            with_penumbra(law,
+                          [&](auto penumbra) { use(fixed_law<light_kind::spot, falloff(), penumbra()>{}); });
+        }
+    });
 }
 
 } // namespace yurvo

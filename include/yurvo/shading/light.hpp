@@ -6,12 +6,12 @@
 
 #include "yurvo/numeric/rgb.hpp"
 #include "yurvo/numeric/vec3.hpp"
+#include "yurvo/shading/falloff_list.hpp"
+#include "yurvo/shading/penumbra_list.hpp"
 
 namespace yurvo {
 
 enum class light_kind : std::uint8_t { directional, point, spot };
-enum class falloff_kind : std::uint8_t { none, inverse_square, polynomial, linear, windowed };
-enum class penumbra_kind : std::uint8_t { hard, ramp, squared, smooth, power };
 
 // A light as it is described. What a kind, falloff or penumbra does not use is ignored.
 struct light {

@@ -6,6 +6,7 @@
 
 #include "yurvo/numeric/functions.hpp"
 #include "yurvo/numeric/vec3.hpp"
+#include "yurvo/shading/penumbra_list.hpp"
 
 namespace yurvo {
 
@@ -42,6 +43,44 @@ struct penumbra_formulas {
     template <class Real>
     static Real penumbra_power(const Real& theta_versine, const Real& outer_versine, const Real& exponent) {
         return select(theta_versine <= outer_versine, cosine_power(theta_versine, exponent), Real(0));
+    }
+};
+
+// Each penumbra of penumbra_list by its equation: at(equations, light, 1 − cos θ). `light` has inner_versine,
+// outer_versine and exponent.
+template <penumbra_kind Kind> struct penumbra_equation;
+
+template <> struct penumbra_equation<penumbra_kind::hard> {
+    template <class Formula, class Light, class Real>
+    static Real at(const Formula& equations, const Light& light, const Real& versine) {
+        return equations.penumbra_hard(versine, Real(light.outer_versine));
+    }
+};
+template <> struct penumbra_equation<penumbra_kind::ramp> {
+    template <class Formula, class Light, class Real>
+    static Real at(const Formula& equations, const Light& light, const Real& versine) {
+        return equations.penumbra_ramp(
+            equations.penumbra_position(versine, Real(light.inner_versine), Real(light.outer_versine)));
+    }
+};
+template <> struct penumbra_equation<penumbra_kind::squared> {
+    template <class Formula, class Light, class Real>
+    static Real at(const Formula& equations, const Light& light, const Real& versine) {
+        return equations.penumbra_squared(
+            equations.penumbra_position(versine, Real(light.inner_versine), Real(light.outer_versine)));
+    }
+};
+template <> struct penumbra_equation<penumbra_kind::smooth> {
+    template <class Formula, class Light, class Real>
+    static Real at(const Formula& equations, const Light& light, const Real& versine) {
+        return equations.penumbra_smooth(
+            equations.penumbra_position(versine, Real(light.inner_versine), Real(light.outer_versine)));
+    }
+};
+template <> struct penumbra_equation<penumbra_kind::power> {
+    template <class Formula, class Light, class Real>
+    static Real at(const Formula& equations, const Light& light, const Real& versine) {
+        return equations.penumbra_power(versine, Real(light.outer_versine), Real(light.exponent));
     }
 };
 

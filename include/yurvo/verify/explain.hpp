@@ -62,6 +62,8 @@ struct explanation {
     std::size_t material = 0;          // index in the scene
     std::string object_name, material_name;
     yurvo::rate rate = rate::fragment;
+    model_descriptor model; // what lit it; of a model of yours as much of it as is known
+    bool own_model = false;
     std::uint32_t triangle = 0; // of the object; 0 for a field
     bool front = true;          // it faces the eye
     bool turned = false;        // its normals were negated: two-sided and seen from behind

@@ -1,7 +1,7 @@
 // The kernel of one built-in model for one instruction set; the build names both.
 #include "pipeline/wide/shading.hpp"
 
-#include "yurvo/shading/models.hpp"
+#include "yurvo/pipeline/shading_kernel.hpp"
 
 namespace yurvo::pipeline::wide {
 

@@ -1,7 +1,7 @@
 // The built-in models' kernels: one compilation for each model and instruction set.
 #pragma once
 
-#include "yurvo/pipeline/shading_kernel.hpp"
+#include "yurvo/pipeline/shading_block.hpp"
 
 namespace yurvo::pipeline::wide {
 

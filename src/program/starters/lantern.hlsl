@@ -3,9 +3,9 @@ struct Lamp { // a float3 fills up to the next 16 bytes; the number after it tak
     float3 position;
     int kind;    // 0 directional, 1 point, 2 spot
     float3 shines; // the direction in which light travels
-    int falloff; // 0 none, 1 inverse square, 2 polynomial, 3 linear, 4 windowed
+    int falloff; // @falloff_numbers@
     float3 color;
-    int penumbra;     // 0 hard, 1 ramp, 2 squared, 3 smooth, 4 power
+    int penumbra; // @penumbra_numbers@
     float3 coefficients;
     float intensity;
     float range;
@@ -45,29 +45,12 @@ struct VertexIn {
 
 // What one lamp brings to a point: the equations.
 float falloff_at(Lamp lamp, float d) {
-    if (lamp.falloff == 1) return 1.0 / (d * d);
-    if (lamp.falloff == 2) {
-        return 1.0 / (lamp.coefficients.x + lamp.coefficients.y * d + lamp.coefficients.z * d * d);
-    }
-    if (lamp.falloff == 3) return max(0.0, 1.0 - d / lamp.range);
-    if (lamp.falloff == 4) {
-        float q = d / lamp.range;
-        return clamp(1.0 - q * q * q * q, 0.0, 1.0) / (d * d);
-    }
-    return 1.0;
-}
+@falloffs@}
 
 float penumbra_at(Lamp lamp, float3 l) {
     // l points to the lamp, shines away from it: hence the sign. shines may have any length.
     float c = -dot(l, normalize(lamp.shines));
-    bool hard = lamp.penumbra == 0 || (lamp.penumbra != 4 && lamp.cos_inner == lamp.cos_outer);
-    if (hard) return c >= lamp.cos_outer ? 1.0 : 0.0;
-    if (lamp.penumbra == 4) return c >= lamp.cos_outer ? pow(max(c, 0.0), lamp.exponent) : 0.0;
-    float t = clamp((c - lamp.cos_outer) / (lamp.cos_inner - lamp.cos_outer), 0.0, 1.0);
-    if (lamp.penumbra == 1) return t;
-    if (lamp.penumbra == 2) return t * t;
-    return t * t * (3.0 - 2.0 * t);
-}
+@penumbras@}
 
 void light_up(float3 position, float3 n, out float3 diffuse, out float3 specular) {
     float3 v = normalize(eye - position);

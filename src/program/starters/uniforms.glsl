@@ -1,7 +1,7 @@
 struct Lamp {
     int kind;    // 0 directional, 1 point, 2 spot
-    int falloff; // 0 none, 1 inverse square, 2 polynomial, 3 linear, 4 windowed
-    int penumbra;     // 0 hard, 1 ramp, 2 squared, 3 smooth, 4 power
+    int falloff; // @falloff_numbers@
+    int penumbra; // @penumbra_numbers@
     vec3 position;
     vec3 shines; // the direction in which light travels
     vec3 color;

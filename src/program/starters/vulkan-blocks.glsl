@@ -2,9 +2,9 @@ struct Lamp { // std140: a vec3 begins at a multiple of 16 bytes; the numbers af
     vec3 position;
     int kind;    // 0 directional, 1 point, 2 spot
     vec3 shines; // the direction in which light travels
-    int falloff; // 0 none, 1 inverse square, 2 polynomial, 3 linear, 4 windowed
+    int falloff; // @falloff_numbers@
     vec3 color;
-    int penumbra;     // 0 hard, 1 ramp, 2 squared, 3 smooth, 4 power
+    int penumbra; // @penumbra_numbers@
     vec3 coefficients;
     float intensity;
     float range;

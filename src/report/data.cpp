@@ -1,5 +1,6 @@
-#include "report/json.hpp"
+#include "yurvo/report/data.hpp"
 
+#include <algorithm>
 #include <cmath>
 
 #include <nlohmann/json.hpp>
@@ -8,7 +9,19 @@
 
 namespace yurvo::report {
 
+struct data::parts {
+    nlohmann::ordered_json value = nlohmann::ordered_json::object();
+};
+
 namespace {
+
+using json = nlohmann::ordered_json;
+
+// JSON has no infinity: what is not a finite number is null there.
+json json_of(double value) { return std::isfinite(value) ? json(value) : json(nullptr); }
+json json_of(const rgb<float>& color) { return {color.r, color.g, color.b}; }
+json json_of(const rgb<double>& color) { return {json_of(color.r), json_of(color.g), json_of(color.b)}; }
+json json_of(const vec3<double>& vector) { return {json_of(vector.x), json_of(vector.y), json_of(vector.z)}; }
 
 std::string_view word_of(verify::verdict_kind verdict) {
     switch (verdict) {
@@ -54,7 +67,7 @@ json part_of(const verify::explained_point& at) {
 json json_of(const std::vector<double>& values) {
     json list = json::array();
     for (const double value : values) {
-        list.push_back(report::json_of(value));
+        list.push_back(json_of(value));
     }
     return list;
 }
@@ -62,7 +75,7 @@ json json_of(const std::vector<double>& values) {
 json json_of(const std::vector<std::pair<double, double>>& points) {
     json list = json::array();
     for (const auto& [across, up] : points) {
-        list.push_back({across, report::json_of(up)});
+        list.push_back({across, json_of(up)});
     }
     return list;
 }
@@ -76,13 +89,6 @@ json json_of(const std::vector<study::law_curve>& curves) {
 }
 
 json size_of(const scene& of) { return {of.view.width, of.view.height}; }
-
-} // namespace
-
-json json_of(double value) { return std::isfinite(value) ? json(value) : json(nullptr); }
-json json_of(const rgb<float>& color) { return {color.r, color.g, color.b}; }
-json json_of(const rgb<double>& color) { return {json_of(color.r), json_of(color.g), json_of(color.b)}; }
-json json_of(const vec3<double>& vector) { return {json_of(vector.x), json_of(vector.y), json_of(vector.z)}; }
 
 json json_of(const study::named_scene& of, const study::rates& found) {
     json data{{"scene", of.name},
@@ -219,6 +225,8 @@ json json_of(const picture& a, const picture& b, const study::comparison& found)
             {"largest_alpha", linear.largest_alpha}};
 }
 
+json json_of(const verify::diagnosis& found);
+
 json json_of(const study::check_run& run) {
     json data{{"checks", json::array()}};
     for (const verify::check_result& one : run.results) {
@@ -349,6 +357,128 @@ json json_of(const packed_lights& packed) {
             {"stride", packed.stride},
             {"count_offset", packed.count_offset},
             {"size", packed.size}};
+}
+
+json json_of(const block_member& one) {
+    return {{"block", one.block},
+            {"member", one.name},
+            {"type", one.type},
+            {"offset", one.offset},
+            {"plain_offset", one.plain_offset}};
+}
+
+json json_of(const program_renderer& program, const std::vector<std::string>& fitted,
+             const study::check_run& run) {
+    const tolerance_model allowed = program.tolerance();
+    double largest = 0;
+    for (const verify::check_result& one : run.results) {
+        largest = one.kind == "second-method" ? std::max(largest, one.largest) : largest;
+    }
+    return {{"driver", program.drawn_by()},
+            {"allowed", {{"precision", allowed.precision}, {"snap", allowed.snap}}},
+            {"normals_unit_at_vertices", allowed.unit_at_vertices},
+            {"largest_difference", largest},
+            {"fitted", fitted}};
+}
+
+} // namespace
+
+data make_data(data::parts&& of) {
+    data made;
+    *made.parts_ = std::move(of);
+    return made;
+}
+
+data::data() : parts_(std::make_shared<parts>()) {}
+data& data::set(std::string_view name, std::string_view text) {
+    parts_->value[std::string(name)] = text;
+    return *this;
+}
+data& data::set(std::string_view name, double number) {
+    parts_->value[std::string(name)] = json_of(number);
+    return *this;
+}
+data& data::set(std::string_view name, std::uint64_t number) {
+    parts_->value[std::string(name)] = number;
+    return *this;
+}
+data& data::set(std::string_view name, int number) {
+    parts_->value[std::string(name)] = number;
+    return *this;
+}
+data& data::set(std::string_view name, bool value) {
+    parts_->value[std::string(name)] = value;
+    return *this;
+}
+data& data::set(std::string_view name, const std::vector<int>& numbers) {
+    parts_->value[std::string(name)] = numbers;
+    return *this;
+}
+data& data::set(std::string_view name, const std::vector<std::uint8_t>& bytes) {
+    parts_->value[std::string(name)] = bytes;
+    return *this;
+}
+data& data::set(std::string_view name, const std::vector<std::string>& texts) {
+    parts_->value[std::string(name)] = texts;
+    return *this;
+}
+data& data::set(std::string_view name, const std::vector<data>& list) {
+    json& made = parts_->value[std::string(name)] = json::array();
+    for (const data& one : list) {
+        made.push_back(one.parts_->value);
+    }
+    return *this;
+}
+data& data::set(std::string_view name, const data& value) {
+    parts_->value[std::string(name)] = value.parts_->value;
+    return *this;
+}
+data& data::add(const data& fields) {
+    parts_->value.update(fields.parts_->value);
+    return *this;
+}
+data& data::set_in(std::string_view list, std::size_t i, std::string_view name, std::string_view text) {
+    parts_->value[std::string(list)][i][std::string(name)] = text;
+    return *this;
+}
+std::string data::text() const {
+    return parts_->value.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
+}
+
+data data_of(const study::named_scene& of, const study::rates& found) {
+    return make_data({json_of(of, found)});
+}
+data data_of(const study::named_scene& of, const study::rate_claim& found, const std::string& program) {
+    return make_data({json_of(of, found, program)});
+}
+data data_of(const study::named_scene& of, const study::layers& found) {
+    return make_data({json_of(of, found)});
+}
+data data_of(const study::named_scene& of, const study::turn& found) {
+    return make_data({json_of(of, found)});
+}
+data data_of(const study::named_scene& of, const study::curves& found) {
+    return make_data({json_of(of, found)});
+}
+data data_of(const study::named_scene& of, const study::cost& found, int repeat) {
+    return make_data({json_of(of, found, repeat)});
+}
+data data_of(const picture& a, const picture& b, const study::comparison& found) {
+    return make_data({json_of(a, b, found)});
+}
+data data_of(const study::check_run& run) { return make_data({json_of(run)}); }
+data data_of(const verify::diagnosis& found) { return make_data({json_of(found)}); }
+data data_of(const verify::explanation& told, int x, int y) { return make_data({json_of(told, x, y)}); }
+data data_of(const study::found_pixel& found, const std::string& picture) {
+    return make_data({json_of(found, picture)});
+}
+data data_of(const verify::mistake_entry& one) { return make_data({json_of(one)}); }
+data data_of(const verify::reference_scene& reference) { return make_data({json_of(reference)}); }
+data data_of(const packed_lights& packed) { return make_data({json_of(packed)}); }
+data data_of(const block_member& member) { return make_data({json_of(member)}); }
+data data_of(const program_renderer& program, const std::vector<std::string>& fitted,
+             const study::check_run& run) {
+    return make_data({json_of(program, fitted, run)});
 }
 
 } // namespace yurvo::report

@@ -1,0 +1,29 @@
+// each_constant: a value of an enumeration as a constant of the program.
+#pragma once
+
+#include <cstddef>
+#include <type_traits>
+#include <utility>
+
+namespace yurvo::detail {
+
+template <class Enum, Enum Value> using constant = std::integral_constant<Enum, Value>;
+
+template <class Enum, class Use, std::size_t... Index>
+constexpr void with_constant(Enum value, Use&& use, std::index_sequence<Index...>) {
+    const auto call = [&](auto one) {
+        const bool is = value == one();
+        if (is) {
+            use(one);
+        }
+        return is;
+    };
+    (void)(call(constant<Enum, static_cast<Enum>(Index)>{}) || ...);
+}
+
+/// Calls use(constant<Enum, value>{}) for the value that it has when the program runs: 0 to Count − 1.
+template <std::size_t Count, class Enum, class Use> constexpr void with_constant(Enum value, Use&& use) {
+    with_constant(value, use, std::make_index_sequence<Count>{});
+}
+
+} // namespace yurvo::detail

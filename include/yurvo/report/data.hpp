@@ -1,0 +1,78 @@
+// data: every study as JSON. The fields are listed in docs and held by tests: others rely on them.
+#pragma once
+
+#include <memory>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "yurvo/numeric/rgb.hpp"
+#include "yurvo/numeric/vec3.hpp"
+#include "yurvo/program/guess.hpp"
+#include "yurvo/program/light_block.hpp"
+#include "yurvo/program/program_renderer.hpp"
+#include "yurvo/study/check_run.hpp"
+#include "yurvo/study/comparison.hpp"
+#include "yurvo/study/cost.hpp"
+#include "yurvo/study/curves.hpp"
+#include "yurvo/study/layers.hpp"
+#include "yurvo/study/pixel.hpp"
+#include "yurvo/study/rates.hpp"
+#include "yurvo/study/turn.hpp"
+#include "yurvo/verify/diagnose.hpp"
+#include "yurvo/verify/explain.hpp"
+#include "yurvo/verify/mistakes.hpp"
+#include "yurvo/verify/reference.hpp"
+
+namespace yurvo::report {
+
+/// A JSON value: an object, unless a study says otherwise.
+class data {
+    struct parts;
+    std::shared_ptr<parts> parts_;
+
+    friend data make_data(parts&& of);
+
+  public:
+    data(); ///< an empty object
+    /// Sets a field, in the order in which fields are set first. What is not a finite number is null.
+    data& set(std::string_view name, std::string_view text);
+    data& set(std::string_view name, const char* text) { return set(name, std::string_view(text)); }
+    data& set(std::string_view name, double number);
+    data& set(std::string_view name, std::uint64_t number);
+    data& set(std::string_view name, int number);
+    data& set(std::string_view name, bool value);
+    data& set(std::string_view name, const std::vector<int>& numbers);
+    data& set(std::string_view name, const std::vector<std::uint8_t>& bytes);
+    data& set(std::string_view name, const std::vector<std::string>& texts);
+    data& set(std::string_view name, const std::vector<data>& list);
+    data& set(std::string_view name, const data& value);
+    /// All fields of another object.
+    data& add(const data& fields);
+    /// Sets a field of the i-th element of a field that is a list.
+    data& set_in(std::string_view list, std::size_t i, std::string_view name, std::string_view text);
+
+    /// The text of a file: indented, ending in a newline. Bytes that are not UTF-8 are replaced.
+    [[nodiscard]] std::string text() const;
+};
+
+data data_of(const study::named_scene& of, const study::rates& found);
+data data_of(const study::named_scene& of, const study::rate_claim& found, const std::string& program);
+data data_of(const study::named_scene& of, const study::layers& found);
+data data_of(const study::named_scene& of, const study::turn& found);
+data data_of(const study::named_scene& of, const study::curves& found);
+data data_of(const study::named_scene& of, const study::cost& found, int repeat);
+data data_of(const picture& a, const picture& b, const study::comparison& found);
+data data_of(const study::check_run& run);
+data data_of(const verify::diagnosis& found);
+data data_of(const verify::explanation& told, int x, int y);
+data data_of(const study::found_pixel& found, const std::string& picture);
+data data_of(const verify::mistake_entry& one);
+data data_of(const verify::reference_scene& reference);
+data data_of(const packed_lights& packed);
+data data_of(const block_member& member);
+/// What a program was held to besides its checks; `fitted` is what units_for() told.
+data data_of(const program_renderer& program, const std::vector<std::string>& fitted,
+             const study::check_run& run);
+
+} // namespace yurvo::report
