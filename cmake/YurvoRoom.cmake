@@ -10,7 +10,7 @@ function(yurvo_flags target)
   target_compile_options(${target} PRIVATE -ffp-contract=off -fno-math-errno)
   if(YURVO_SANITIZE)
     target_compile_options(${target} PRIVATE -fsanitize=${YURVO_SANITIZE} -fno-sanitize-recover=all
-      -fno-omit-frame-pointer)
+      -fno-omit-frame-pointer -UNDEBUG) # preconditions are asserted, too
     target_link_options(${target} PRIVATE -fsanitize=${YURVO_SANITIZE})
   endif()
 endfunction()

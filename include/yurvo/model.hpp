@@ -16,7 +16,7 @@ template <class Model> class model_of_type final : public erased_model {
     using real = pipeline::number_of<double, Model>;
     Model model_;
 
-    // The same values as a model's number type has them, and back.
+    /// The same values as a model's number type has them, and back.
     template <class To, class From> static vec3<To> as(const vec3<From>& v) { return vec3<To>(v); }
     template <class To, class From> static rgb<To> as(const rgb<From>& c) { return rgb<To>(c); }
     static surface<real> as_real(const surface<double>& s) {

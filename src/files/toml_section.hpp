@@ -21,18 +21,18 @@ using keys = std::vector<std::string_view>;
 // Where each value of a file stands, by its path (`objects[1].radius`).
 class value_places {
     std::string file_;
-    std::map<std::string, place, std::less<>> known_;
+    std::map<std::string, source_location, std::less<>> known_;
 
   public:
     explicit value_places(std::string file) : file_(std::move(file)) {}
 
-    [[nodiscard]] place at(const toml::source_region& region) const {
+    [[nodiscard]] source_location at(const toml::source_region& region) const {
         return {file_, region.begin.line, region.begin.column};
     }
     void remember(const std::string& path, const toml::source_region& region) { known_[path] = at(region); }
 
     // The place of a path, or of what it stands in.
-    [[nodiscard]] place find(std::string_view path) const {
+    [[nodiscard]] source_location find(std::string_view path) const {
         while (true) {
             const auto found = known_.find(path);
             if (found != known_.end()) {

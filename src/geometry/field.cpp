@@ -1,4 +1,5 @@
 #include "yurvo/geometry/field.hpp"
+#include "yurvo/numeric/assert.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -93,6 +94,7 @@ vec3<double> half_extent(const field_part& part) {
 } // namespace
 
 field_value evaluate(const field& of, const vec3<double>& at) {
+    YURVO_ASSERT(!of.parts.empty());
     field_value value = simple(of.parts.front(), at);
     for (std::size_t i = 1; i < of.parts.size(); ++i) {
         value = blended(value, simple(of.parts[i], at), of.blend);
@@ -160,6 +162,8 @@ double polish(const field& of, const vec3<double>& from, const vec3<double>& alo
 
 std::optional<double> march(const field& of, const vec3<double>& from, const vec3<double>& along,
                             double nearest, double farthest) {
+    YURVO_ASSERT(dot(along, along) > 0);
+    YURVO_ASSERT(nearest <= farthest);
     double first = nearest;
     double last = farthest;
     bounds box = bounds_of(of);

@@ -1,4 +1,5 @@
 #include "yurvo/geometry/shapes.hpp"
+#include "yurvo/numeric/assert.hpp"
 
 #include <cmath>
 
@@ -79,6 +80,8 @@ void cell_row(builder& build, std::uint32_t row, std::uint32_t next, std::uint32
 } // namespace
 
 mesh make_plane(double size_x, double size_z, std::uint32_t cells_x, std::uint32_t cells_z) {
+    YURVO_ASSERT(size_x > 0 && size_z > 0);
+    YURVO_ASSERT(cells_x >= 1 && cells_z >= 1);
     builder build;
     for (std::uint32_t j = 0; j <= cells_z; ++j) {
         for (std::uint32_t i = 0; i <= cells_x; ++i) {
@@ -99,6 +102,7 @@ mesh make_plane(double size_x, double size_z, std::uint32_t cells_x, std::uint32
 }
 
 mesh make_box(const vec3<double>& size) {
+    YURVO_ASSERT(size.x > 0 && size.y > 0 && size.z > 0);
     builder build;
     const vec3<double> half = size * 0.5;
     // For each face: its normal, and the directions that texture u and v take, seen from outside.
@@ -133,6 +137,8 @@ mesh make_box(const vec3<double>& size) {
 }
 
 mesh make_sphere(double radius, std::uint32_t around, std::uint32_t rows) {
+    YURVO_ASSERT(radius > 0);
+    YURVO_ASSERT(around >= 3 && rows >= 1);
     builder build;
     if (rows < 2) {
         return build.made; // from pole to pole in one row: no area
@@ -171,6 +177,8 @@ mesh make_sphere(double radius, std::uint32_t around, std::uint32_t rows) {
 }
 
 mesh make_cylinder(double radius, double height, std::uint32_t around, std::uint32_t along) {
+    YURVO_ASSERT(radius > 0 && height > 0);
+    YURVO_ASSERT(around >= 3 && along >= 1);
     builder build;
     for (std::uint32_t j = 0; j <= along; ++j) {
         for (std::uint32_t i = 0; i <= around; ++i) {
@@ -188,6 +196,8 @@ mesh make_cylinder(double radius, double height, std::uint32_t around, std::uint
 }
 
 mesh make_cone(double radius, double height, std::uint32_t around, std::uint32_t along) {
+    YURVO_ASSERT(radius > 0 && height > 0);
+    YURVO_ASSERT(around >= 3 && along >= 1);
     builder build;
     const double slant = std::hypot(radius, height);
     const auto normal_at = [&](const circle_point& at) {
@@ -217,6 +227,8 @@ mesh make_cone(double radius, double height, std::uint32_t around, std::uint32_t
 }
 
 mesh make_torus(double radius, double tube, std::uint32_t around, std::uint32_t around_tube) {
+    YURVO_ASSERT(radius > 0 && tube > 0);
+    YURVO_ASSERT(around >= 3 && around_tube >= 3);
     builder build;
     for (std::uint32_t j = 0; j <= around_tube; ++j) {
         const circle_point section = around_circle(j, around_tube);

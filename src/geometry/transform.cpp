@@ -1,4 +1,5 @@
 #include "yurvo/geometry/transform.hpp"
+#include "yurvo/numeric/assert.hpp"
 
 #include <Eigen/Geometry>
 #include <Eigen/LU>
@@ -69,6 +70,7 @@ vec3<double> transform_direction(const matrix3& matrix, const vec3<double>& dire
 }
 
 view_axes look_at(const vec3<double>& eye, const vec3<double>& target, const vec3<double>& up) {
+    YURVO_ASSERT(length(eye - target) > 0);
     const vec3<double> backward = normalize(eye - target);
     const vec3<double> right = normalize(cross(normalize(up), backward));
     return {right, cross(backward, right), backward};

@@ -1,5 +1,6 @@
 #include "yurvo/picture/picture.hpp"
 
+#include "yurvo/numeric/assert.hpp"
 #include "yurvo/picture/comparison.hpp"
 
 namespace yurvo {
@@ -17,6 +18,7 @@ picture::picture(int width_, int height_, const rgb<float>& color, float alpha)
 }
 
 difference compare(const picture& a, const picture& b) {
+    YURVO_ASSERT(a.width == b.width && a.height == b.height);
     difference found;
     double sum = 0;
     double sum_signed = 0;

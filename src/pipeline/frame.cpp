@@ -178,7 +178,7 @@ visibility frame::see(const stage& from) {
     found.width = from.view.width;
     found.height = from.view.height;
     const auto pixels = static_cast<std::size_t>(found.width) * static_cast<std::size_t>(found.height);
-    found.nearness.resize(pixels);
+    found.inverse_depth.resize(pixels);
     found.triangles.resize(pixels);
     in_tiles(grid, [&](const tile& at) {
         tile_scratch& seen = parts_->visibility_scratch.local();
@@ -189,7 +189,7 @@ visibility frame::see(const stage& from) {
                             static_cast<std::size_t>(at.left);
             for (int x = 0; x < at.width; ++x) {
                 const std::ptrdiff_t place = view.place(at.left + x, at.top + y);
-                found.nearness[to + static_cast<std::size_t>(x)] = view.nearness[place];
+                found.inverse_depth[to + static_cast<std::size_t>(x)] = view.inverse_depth[place];
                 found.triangles[to + static_cast<std::size_t>(x)] =
                     static_cast<std::uint32_t>(view.seen[place]);
             }

@@ -20,7 +20,7 @@ std::optional<seen_point> probe(const stage& from, const visibility& visible, in
     if (object.field) {
         const field_rays rays(object, from.seen_from);
         const vec3<double> along = rays.along(x + 0.5, y + 0.5);
-        point.depth = polish(rays.of, rays.from, along, 1 / static_cast<double>(visible.nearness[at]));
+        point.depth = polish(rays.of, rays.from, along, 1 / static_cast<double>(visible.inverse_depth[at]));
         const vec3<double> met = rays.from + along * point.depth;
         const vec3<double> gradient = evaluate(rays.of, met).gradient;
         point.position = transform_point(object.to_world, met);

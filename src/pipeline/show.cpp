@@ -5,6 +5,7 @@
 
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/model.hpp"
+#include "yurvo/numeric/assert.hpp"
 
 namespace yurvo {
 
@@ -59,6 +60,7 @@ picture show_normals(const scene& of, draw_statistics* statistics) {
 }
 
 picture show_cosine(const scene& of, draw_statistics* statistics) {
+    YURVO_ASSERT(of.lights.size() == 1);
     return draw(of, cosine_model{}, of.shading.rate, {}, statistics);
 }
 
@@ -80,7 +82,7 @@ picture depth_to_look_at(const picture& metres, double& least, double& most) {
     picture made(metres.width, metres.height);
     for (std::size_t i = 0; i < metres.values.size(); i += 4) {
         const double depth = metres.values[i];
-        // Linear in nearness, as perspective is; the farthest stays apart from the background.
+        // Linear in inverse_depth, as perspective is; the farthest stays apart from the background.
         const double share = most > least ? (1 / depth - 1 / most) / (1 / least - 1 / most) : 1;
         const auto grey = static_cast<float>(depth > 0 ? 0.12 + 0.88 * share : 0);
         std::fill_n(made.values.begin() + static_cast<std::ptrdiff_t>(i), 3, grey);

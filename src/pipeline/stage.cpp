@@ -1,6 +1,8 @@
 #include "pipeline/stage.hpp"
 
 #include "pipeline/parallel.hpp"
+#include "yurvo/numeric/assert.hpp"
+#include "yurvo/scene/validate.hpp"
 
 namespace yurvo::pipeline {
 
@@ -27,6 +29,7 @@ std::shared_ptr<const mesh_clusters> clusters_of(const mesh& shape) {
 } // namespace
 
 stage make_stage(const scene& from) {
+    YURVO_ASSERT(!find_fault(from));
     stage made;
     made.view = from.view;
     made.seen_from = make_camera(from.view);

@@ -125,14 +125,14 @@ void scene_shading<Scalar>::set_planes_of_whole(wide::attribute_planes& planes, 
             rows[0] * (at_a / determinant) + rows[1] * (at_b / determinant) + rows[2] * (at_c / determinant);
         return wide::plane_over_pixels{sum.z, sum.x, sum.y};
     };
-    const wide::plane_over_pixels nearness = plane(1, 1, 1);
-    planes.set(0, nearness);
+    const wide::plane_over_pixels inverse_depth = plane(1, 1, 1);
+    planes.set(0, inverse_depth);
     for (std::size_t i = 0; i < count; ++i) {
         planes.set(i + 1, plane(values[i][0], values[i][1], values[i][2]));
     }
     // Seen edge-on (the eye all but in its plane), as above.
-    const double slope = std::hypot(nearness.across, nearness.down);
-    planes.one_by_one = !std::isfinite(slope) || !std::isfinite(nearness.at);
+    const double slope = std::hypot(inverse_depth.across, inverse_depth.down);
+    planes.one_by_one = !std::isfinite(slope) || !std::isfinite(inverse_depth.at);
     const double across = std::min(planes.most, 1 / from_.seen_from.near) / std::max(slope, 1e-300);
     planes.one_by_one = planes.one_by_one || across < thin;
 }
@@ -404,8 +404,8 @@ void scene_shading<Scalar>::put_field_run(block<Scalar>& points, std::size_t o, 
     for (int l = 0; l < run.count; ++l) {
         const int x = run.x + l;
         const vec3<double> along = rays.along(x + 0.5, run.y + 0.5);
-        const double nearness = seen.nearness[seen.place(x, run.y)];
-        const double depth = polish(rays.of, rays.from, along, 1 / nearness);
+        const double inverse_depth = seen.inverse_depth[seen.place(x, run.y)];
+        const double depth = polish(rays.of, rays.from, along, 1 / inverse_depth);
         const vec3<double> met = rays.from + along * depth;
         const vec3<double> gradient = evaluate(rays.of, met).gradient;
         vec3<double> normal = normalize(transform_direction(object.staged.normal_to_world, gradient));

@@ -19,7 +19,7 @@ void lay_out(const stage& from, projected_scene& into) {
         into.first_vertex.push_back(into.first_vertex.back() + object.shape->positions.size());
     }
     wide::steps* const at = into.at.reserve(into.first_vertex.back());
-    float* const nearness = into.nearness.reserve(into.first_vertex.back());
+    float* const inverse_depth = into.inverse_depth.reserve(into.first_vertex.back());
     std::int32_t first = 0;
     for (std::size_t o = 0; o < from.objects.size(); ++o) {
         const staged_object& object = from.objects[o];
@@ -30,7 +30,7 @@ void lay_out(const stage& from, projected_scene& into) {
         view.triangles = object.shape->triangles.data();
         view.positions = object.shape->positions.data();
         view.at = at + into.first_vertex[o];
-        view.nearness = nearness + into.first_vertex[o];
+        view.inverse_depth = inverse_depth + into.first_vertex[o];
         view.mirrored = object.mirrored;
         // Near is held pixel by pixel; a triangle is only cut where a corner could not be projected well.
         view.near = from.seen_from.near * (1 - 0x1p-10);
@@ -60,7 +60,7 @@ void project_run(const stage& from, const wide::kernels& kernels, projected_scen
     run.to_pixels = into.objects[o].to_pixels;
     run.near = into.objects[o].near;
     run.at = into.at.reserve(0) + at;
-    run.nearness = into.nearness.reserve(0) + at;
+    run.inverse_depth = into.inverse_depth.reserve(0) + at;
     kernels.vertices.project(run);
     if (normals == nullptr) {
         return;
@@ -188,7 +188,7 @@ void sort_cluster_run(const tile_grid& grid, const stage& from, const wide::kern
                          {view.first + static_cast<std::int32_t>(triangle),
                           static_cast<std::int32_t>(count),
                           {sorted.left[i], sorted.top[i], sorted.right[i], sorted.bottom[i]},
-                          sorted.nearness[i],
+                          sorted.inverse_depth[i],
                           true},
                          o, bins);
             }
@@ -211,7 +211,7 @@ void sort_run(const tile_grid& grid, const stage& from, const wide::kernels& ker
         run.triangles = object.triangles + at;
         run.count = std::min(wide::triangles_at_once, end - at);
         run.at = object.at;
-        run.nearness = object.nearness;
+        run.inverse_depth = object.inverse_depth;
         run.width = grid.width;
         run.height = grid.height;
         run.mirrored = object.mirrored;
@@ -220,7 +220,7 @@ void sort_run(const tile_grid& grid, const stage& from, const wide::kernels& ker
         if (sorted.any_back) {
             put_back(grid,
                      {static_cast<std::int32_t>(first), static_cast<std::int32_t>(run.count), sorted.back,
-                      sorted.back_nearness},
+                      sorted.back_inverse_depth},
                      o, bins);
         }
         for (std::size_t i = 0; sorted.any_shown && i < run.count; ++i) {
@@ -281,8 +281,8 @@ void cover_field(const stage& from, std::size_t o, std::int32_t id, const wide::
             const auto here = static_cast<float>(1 / *depth);
             const std::ptrdiff_t at = into.place(x, y);
             if (here <= into.nearest &&
-                (here > into.nearness[at] || (here == into.nearness[at] && id < into.seen[at]))) {
-                into.nearness[at] = here;
+                (here > into.inverse_depth[at] || (here == into.inverse_depth[at] && id < into.seen[at]))) {
+                into.inverse_depth[at] = here;
                 into.seen[at] = id;
             }
         }
@@ -327,7 +327,7 @@ void find_visible(const stage& from, const projected_scene& vertices, const wide
         if (at.index < bins.back.size()) {
             for (const std::uint32_t number : bins.back[at.index]) {
                 const tile_bins::cluster& cluster = bins.clusters[number];
-                if (cluster.of.nearness < farthest) {
+                if (cluster.of.inverse_depth < farthest) {
                     continue;
                 }
                 if (view.coarse == nullptr) {

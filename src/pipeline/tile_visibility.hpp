@@ -78,7 +78,7 @@ struct tile_bins {
 
 struct projected_scene {
     room<wide::steps> at;
-    room<float> nearness;
+    room<float> inverse_depth;
     std::vector<wide::object_view> objects;
     std::vector<std::size_t> first_vertex;
     oneapi::tbb::enumerable_thread_specific<tile_bins> bins;
@@ -95,7 +95,7 @@ template <class Scalar> struct vertex_normals { room<vec3<Scalar>> values; };
 template <class Number> struct alignas(64) cell_of : std::array<Number, wide::cell_pixels> {};
 
 struct tile_scratch {
-    std::vector<cell_of<float>> nearness;
+    std::vector<cell_of<float>> inverse_depth;
     std::vector<cell_of<std::int32_t>> triangles;
     std::vector<float> coarse;
 
@@ -109,9 +109,9 @@ struct tile_scratch {
         view.cells_across = (at.width + wide::square - 1) / wide::square * cells;
         view.cells_down = (at.height + wide::square - 1) / wide::square * cells;
         const std::size_t count = view.pixels() / wide::cell_pixels;
-        nearness.resize(std::max(nearness.size(), count));
+        inverse_depth.resize(std::max(inverse_depth.size(), count));
         triangles.resize(std::max(triangles.size(), count));
-        view.nearness = nearness.front().data();
+        view.inverse_depth = inverse_depth.front().data();
         view.seen = triangles.front().data();
         return view;
     }

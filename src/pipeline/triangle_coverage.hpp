@@ -152,8 +152,8 @@ class clipped_polygon {
 // Where a homogeneous corner is in the picture. Written the same way wherever corners are snapped: triangles
 // that share one must agree on it to the last bit.
 inline snapped snap(const homogeneous& p) {
-    const double nearness = 1 / p.z;
-    return snap(p.x * nearness, p.y * nearness);
+    const double inverse_depth = 1 / p.z;
+    return snap(p.x * inverse_depth, p.y * inverse_depth);
 }
 
 // Calls piece(a, b, c) with the snapped triangles that a triangle of homogeneous corners leaves in front of

@@ -15,7 +15,7 @@ struct visibility {
     static constexpr std::uint32_t nothing = std::numeric_limits<std::uint32_t>::max();
 
     int width = 0, height = 0;
-    std::vector<float> nearness;          // 1 / depth
+    std::vector<float> inverse_depth;     // 1 / depth
     std::vector<std::uint32_t> triangles; // counted over all the stage's objects, or nothing
 
     [[nodiscard]] std::size_t index(int x, int y) const {

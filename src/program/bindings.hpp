@@ -16,7 +16,7 @@ struct bound_uniform {
     active_uniform active;
     std::vector<std::variant<double, quantity>> means;
     int each = 0; // what [*] stands for
-    place where;
+    source_location where;
 };
 struct bound_attribute {
     active_attribute active;

@@ -47,7 +47,7 @@ packed_lights pack_lights(const scene& of, const std::vector<std::string>& membe
     int at = 0;
     int most = 4;
     for (const std::string& member : members) {
-        const place where{"--members", 0, 0};
+        const source_location where{"--members", 0, 0};
         asked.push_back(parse_quantity("lights[*]." + member, where));
         // Its size is that of a light that is not there: zeros.
         const value_of_quantity value = evaluate(asked.back(), 1'000'000, in, where);

@@ -186,7 +186,7 @@ int size_of(const std::string& property) {
 }
 
 value_of_quantity lights_value(const quantity& asked, int each, const quantity_context& in,
-                               const place& where) {
+                               const source_location& where) {
     const std::vector<light>& all = in.staged.lights.front();
     std::vector<std::size_t> set;
     for (std::size_t i = 0; i < all.size(); ++i) {
@@ -321,7 +321,7 @@ bool take_suffix(std::string& text, std::string_view suffix) {
     return true;
 }
 
-[[noreturn]] void unknown(const std::string& text, const place& where) {
+[[noreturn]] void unknown(const std::string& text, const source_location& where) {
     std::vector<std::string> all;
     for (const std::string_view one : scene_quantities()) {
         all.emplace_back(one);
@@ -371,7 +371,7 @@ const std::vector<std::string_view>& light_properties() {
     return all;
 }
 
-quantity parse_quantity(const std::string& text, const place& where) {
+quantity parse_quantity(const std::string& text, const source_location& where) {
     quantity made;
     made.text = text;
     std::string rest = text;
@@ -439,7 +439,8 @@ quantity parse_quantity(const std::string& text, const place& where) {
     return made;
 }
 
-value_of_quantity evaluate(const quantity& asked, int each, const quantity_context& in, const place& where) {
+value_of_quantity evaluate(const quantity& asked, int each, const quantity_context& in,
+                           const source_location& where) {
     value_of_quantity made =
         asked.of == "lights" ? lights_value(asked, each, in, where) : scene_value(asked, in);
     if (asked.transposed) {

@@ -29,7 +29,7 @@ struct quantity {
 };
 
 // Throws yurvo::error at `where` with the nearest known one.
-quantity parse_quantity(const std::string& text, const place& where);
+quantity parse_quantity(const std::string& text, const source_location& where);
 
 // Every quantity that is no light's, and every property of a light.
 const std::vector<std::string_view>& scene_quantities();
@@ -52,6 +52,7 @@ struct quantity_context {
     clip_space clip;
 };
 // Throws yurvo::error at `where`: a light that is not there, or has no such property.
-value_of_quantity evaluate(const quantity& asked, int each, const quantity_context& in, const place& where);
+value_of_quantity evaluate(const quantity& asked, int each, const quantity_context& in,
+                           const source_location& where);
 
 } // namespace yurvo::program

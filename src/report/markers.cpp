@@ -7,15 +7,16 @@
 #include "pipeline/visibility.hpp"
 #include "report/canvas.hpp"
 #include "yurvo/geometry/transform.hpp"
+#include "yurvo/numeric/assert.hpp"
 #include "yurvo/scene/names.hpp"
 
 namespace yurvo::report {
 
 namespace {
 
-// A place in the picture with its nearness.
+// A place in the picture with its inverse_depth.
 struct placed {
-    double x = 0, y = 0, nearness = 0;
+    double x = 0, y = 0, inverse_depth = 0;
 };
 
 struct waiting_line {
@@ -26,7 +27,7 @@ struct waiting_line {
 
 class marker_painter {
     const picture& drawn_;
-    const std::vector<float>& nearness_;
+    const std::vector<float>& inverse_depth_;
     camera seen_from_;
     picture made_;
     std::vector<waiting_line> lines_;
@@ -36,10 +37,10 @@ class marker_painter {
     }
 
     // A thousandth nearer than what is there counts as before it: markers lie on surfaces, too.
-    [[nodiscard]] bool visible(int x, int y, double nearness) const {
+    [[nodiscard]] bool visible(int x, int y, double inverse_depth) const {
         const std::size_t at = static_cast<std::size_t>(y) * static_cast<std::size_t>(drawn_.width) +
                                static_cast<std::size_t>(x);
-        return nearness * 1.001 >= static_cast<double>(nearness_[at]);
+        return inverse_depth * 1.001 >= static_cast<double>(inverse_depth_[at]);
     }
 
     void blend(int x, int y, const rgb<float>& color, double share) {
@@ -49,8 +50,8 @@ class marker_painter {
     }
 
   public:
-    marker_painter(const scene& of, const picture& drawn, const std::vector<float>& nearness)
-        : drawn_(drawn), nearness_(nearness), seen_from_(make_camera(of.view)), made_(drawn) {
+    marker_painter(const scene& of, const picture& drawn, const std::vector<float>& inverse_depth)
+        : drawn_(drawn), inverse_depth_(inverse_depth), seen_from_(make_camera(of.view)), made_(drawn) {
         for (float& value : made_.values) {
             value = std::clamp(value, 0.0F, 1.0F);
         }
@@ -70,7 +71,7 @@ class marker_painter {
     }
     [[nodiscard]] bool in_view(const placed& p) const { return inside(p.x, p.y); }
     [[nodiscard]] bool seen(const placed& p) const {
-        return in_view(p) && visible(static_cast<int>(p.x), static_cast<int>(p.y), p.nearness);
+        return in_view(p) && visible(static_cast<int>(p.x), static_cast<int>(p.y), p.inverse_depth);
     }
 
     // A line in the world, to be drawn when all are known: first their dark edges, so that they show on any
@@ -134,7 +135,7 @@ class marker_painter {
                 const double t = squared > 0 ? std::clamp((px * dx + py * dy) / squared, 0.0, 1.0) : 0;
                 const double off = std::hypot(px - t * dx, py - t * dy);
                 const double share = std::clamp(thickness / 2 + 0.5 - off, 0.0, 1.0) * strength;
-                if (share > 0 && visible(x, y, a.nearness + t * (b.nearness - a.nearness))) {
+                if (share > 0 && visible(x, y, a.inverse_depth + t * (b.inverse_depth - a.inverse_depth))) {
                     blend(x, y, color, share);
                 }
             }
@@ -166,8 +167,9 @@ struct label {
 
 } // namespace
 
-marked draw_markers(const scene& of, const picture& drawn, const std::vector<float>& nearness) {
-    marker_painter paint(of, drawn, nearness);
+marked draw_markers(const scene& of, const picture& drawn, const std::vector<float>& inverse_depth) {
+    YURVO_ASSERT(inverse_depth.size() == drawn.pixels());
+    marker_painter paint(of, drawn, inverse_depth);
     const camera& seen_from = paint.seen_from();
     const double reach = length(of.view.eye - of.view.target);
     const double thickness = std::max(1.5, drawn.height / 400.0);
@@ -192,7 +194,7 @@ marked draw_markers(const scene& of, const picture& drawn, const std::vector<flo
             }
         } else {
             // A ring of about four hundredths of the picture's height, whatever its distance.
-            const double size = in_front ? 0.018 * 2 * seen_from.tangent / at.nearness : 0;
+            const double size = in_front ? 0.018 * 2 * seen_from.tangent / at.inverse_depth : 0;
             constexpr int parts = 24;
             for (int k = 0; k < parts && in_front; ++k) {
                 const auto on_ring = [&](int j) {
@@ -283,7 +285,7 @@ marked draw_markers(const scene& of, const picture& drawn, const std::vector<flo
 }
 
 marked draw_markers(const scene& of, const picture& drawn) {
-    return draw_markers(of, drawn, pipeline::find_visible(pipeline::make_stage(of)).nearness);
+    return draw_markers(of, drawn, pipeline::find_visible(pipeline::make_stage(of)).inverse_depth);
 }
 
 } // namespace yurvo::report

@@ -7,6 +7,7 @@
 #include <fmt/format.h>
 
 #include "report/canvas.hpp"
+#include "yurvo/numeric/assert.hpp"
 #include "yurvo/picture/encoding.hpp"
 
 namespace yurvo::report {
@@ -153,6 +154,7 @@ void draw_panel(canvas& on, const panel& of, const cell& measured, double x, dou
 } // namespace
 
 picture render(const sheet& of, int width) {
+    YURVO_ASSERT(of.columns >= 1 && width >= 1);
     const int columns = std::max(1, of.columns);
     const double panel_width = std::floor((width - 2 * margin - gap * (columns - 1)) / columns);
     std::vector<cell> cells;
@@ -185,6 +187,8 @@ picture render(const sheet& of, int width) {
 }
 
 picture difference_colors(const picture& a, const picture& b, double scale) {
+    YURVO_ASSERT(a.width == b.width && a.height == b.height);
+    YURVO_ASSERT(scale > 0);
     picture made(a.width, a.height);
     for (int y = 0; y < a.height; ++y) {
         for (int x = 0; x < a.width; ++x) {

@@ -7,6 +7,7 @@
 
 #include <fmt/format.h>
 
+#include "yurvo/numeric/assert.hpp"
 #include "yurvo/picture/encoding.hpp"
 #include "yurvo/pipeline/instruction_set.hpp"
 #include "yurvo/scene/names.hpp"
@@ -190,6 +191,7 @@ double median_of(const scene& of, const renderer& by, rate at, const cost_settin
 } // namespace
 
 cost measure_cost(const scene& of, const renderer& by, const cost_settings& settings) {
+    YURVO_ASSERT(settings.repeat >= 1 && settings.threads >= 0);
     cost result;
     result.model = by.name_for(of);
     result.drawn_by = by.drawn_by();
@@ -215,6 +217,7 @@ cost measure_cost(const scene& of, const renderer& by, const cost_settings& sett
 }
 
 cost_growth measure_growth(const scene& of, const renderer& by, const cost_settings& settings) {
+    YURVO_ASSERT(settings.repeat >= 1 && settings.threads >= 0);
     say(settings, "measuring more cells and lights");
     cost_growth result;
     for (const rate at : by.rates_for(of)) {

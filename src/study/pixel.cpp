@@ -1,11 +1,13 @@
 #include "yurvo/study/pixel.hpp"
 
+#include "yurvo/numeric/assert.hpp"
 #include "yurvo/picture/encoding.hpp"
 
 namespace yurvo::study {
 
 found_pixel find_pixel(const verify::explanation& right, const picture& found, int x, int y,
                        pixel_format format) {
+    YURVO_ASSERT(x >= 0 && x < found.width && y >= 0 && y < found.height);
     found_pixel made;
     const rgb<float> color = found.color(x, y);
     made.linear = rgb<double>(color);

@@ -5,6 +5,7 @@
 #include "pipeline/probe.hpp"
 #include "pipeline/visibility.hpp"
 #include "verify/point_lighting.hpp"
+#include "yurvo/numeric/assert.hpp"
 #include "yurvo/picture/comparison.hpp"
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
@@ -64,6 +65,7 @@ void require_name(const scene& of, turned_part what, const std::string& name) {
 } // namespace
 
 turn turn_around(const scene& of, turned_part what, int steps, const std::string& name, const renderer& by) {
+    YURVO_ASSERT(steps >= 1 && steps <= 64);
     if (!name.empty()) {
         require_name(of, what, name);
     }

@@ -7,6 +7,7 @@
 
 #include "pipeline/parallel.hpp"
 #include "verify/cast.hpp"
+#include "yurvo/numeric/assert.hpp"
 #include "yurvo/picture/encoding.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/scene/error.hpp"
@@ -255,6 +256,7 @@ namespace {
 
 check_result hold_expectation(const expectation& expected, const scene& asked, const picture& found,
                               pixel_format held) {
+    YURVO_ASSERT(expected.x >= 0 && expected.y >= 0);
     check_result result;
     if (!same_size(asked, found)) {
         result = wrong_size(asked, found);

@@ -247,8 +247,9 @@ class investigation {
                         if (other == id) {
                             continue;
                         }
-                        edge = object_at(other) != object_at(id) || far_apart(color, right_.color(i, j)) ||
-                               folded(visible.nearness[here], visible.nearness[visible.index(i, j)]);
+                        edge =
+                            object_at(other) != object_at(id) || far_apart(color, right_.color(i, j)) ||
+                            folded(visible.inverse_depth[here], visible.inverse_depth[visible.index(i, j)]);
                     }
                 }
                 edge_[here] = edge ? 1 : 0;

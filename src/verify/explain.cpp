@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "verify/point_by_point.hpp"
+#include "yurvo/numeric/assert.hpp"
 #include "yurvo/picture/encoding.hpp"
 
 namespace yurvo::verify {
@@ -68,6 +69,7 @@ std::optional<double> factor_for(const triple& part, const triple& whole,
 } // namespace
 
 explanation explain(const scene& of, int x, int y, const renderer& by) {
+    YURVO_ASSERT(x >= 0 && x < of.view.width && y >= 0 && y < of.view.height);
     painting how;
     how.own = by.own_model();
     return point_painter(of, {}, see(of), how).explain(x, y);

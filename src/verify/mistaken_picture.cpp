@@ -2,7 +2,9 @@
 #include <cmath>
 
 #include "verify/point_by_point.hpp"
+#include "yurvo/numeric/assert.hpp"
 #include "yurvo/picture/encoding.hpp"
+#include "yurvo/scene/validate.hpp"
 #include "yurvo/verify/mistakes.hpp"
 
 namespace yurvo::verify {
@@ -11,6 +13,7 @@ using enum mistake;
 
 picture draw_with_mistakes(const scene& of, const mistake_set& wrong, const term_choice& terms,
                            const point_model* own) {
+    YURVO_ASSERT(!find_fault(of));
     return point_painter(of, wrong, see(of), {terms, true, own}).whole();
 }
 

@@ -174,14 +174,14 @@ pipeline::visibility mistaken_visibility(const pipeline::stage& from, const mist
     made.width = from.view.width;
     made.height = from.view.height;
     const auto pixels = static_cast<std::size_t>(made.width) * static_cast<std::size_t>(made.height);
-    made.nearness.assign(pixels, 0.0F);
+    made.inverse_depth.assign(pixels, 0.0F);
     made.triangles.assign(pixels, visibility::nothing);
     const auto nearest = static_cast<float>(1 / from.seen_from.near);
     const auto farthest = static_cast<float>(1 / from.seen_from.far);
     const auto put = [&](std::size_t at, float here, std::uint32_t id) {
         if (here <= nearest && here >= farthest &&
-            (last_wins || made.triangles[at] == visibility::nothing || here < made.nearness[at])) {
-            made.nearness[at] = here;
+            (last_wins || made.triangles[at] == visibility::nothing || here < made.inverse_depth[at])) {
+            made.inverse_depth[at] = here;
             made.triangles[at] = id;
         }
     };
@@ -193,7 +193,7 @@ pipeline::visibility mistaken_visibility(const pipeline::stage& from, const mist
             const visibility of_it = find_visible(alone);
             for (std::size_t at = 0; at < pixels; ++at) {
                 if (of_it.triangles[at] != visibility::nothing) {
-                    put(at, of_it.nearness[at], id);
+                    put(at, of_it.inverse_depth[at], id);
                 }
             }
             ++id;

@@ -79,7 +79,7 @@ TEST_CASE("with clusters and without, the same picture and the same triangles, b
         const pipeline::visibility seen = frame.see(staged);
         const pipeline::visibility seen_plainly = plain_frame.see(plain);
         REQUIRE(seen.triangles == seen_plainly.triangles);
-        REQUIRE(seen.nearness == seen_plainly.nearness);
+        REQUIRE(seen.inverse_depth == seen_plainly.inverse_depth);
         // At rate vertex every vertex is lit, whether any triangle of it is sorted or not.
         staged.rate = rate::vertex;
         plain.rate = rate::vertex;
@@ -193,8 +193,8 @@ TEST_CASE("positions and normals in floats are as near to those in doubles as is
                                    {any(engine), any(engine), any(engine)});
         made.view.fov = radians(i % 2 == 0 ? 8 : 3); // near enough for squares in which little changes
         // Both are rounded to floats in the end, by u each at most. Before that a position's difference from
-        // its square's middle, a 28th of its greatest component at most (a 32nd over nearness that may be an
-        // eighth less), takes eight roundings.
+        // its square's middle, a 28th of its greatest component at most (a 32nd over inverse_depth that may
+        // be an eighth less), takes eight roundings.
         const double position = most_apart<shown_point<false>>(made, 0);
         REQUIRE(position <= (2 + 8.0 / 28) * u);
         worst_position = std::max(worst_position, position);

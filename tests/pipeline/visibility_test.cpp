@@ -140,17 +140,17 @@ TEST_CASE(
                     continue;
                 }
                 best& here = expected[place(x, y)];
-                double nearness = 0; // side k lies opposite the corner before it
+                double inverse_depth = 0; // side k lies opposite the corner before it
                 for (std::size_t k = 0; k < 3; ++k) {
-                    nearness += static_cast<double>(sides[k]) / one[(k + 2) % 3].depth;
+                    inverse_depth += static_cast<double>(sides[k]) / one[(k + 2) % 3].depth;
                 }
-                nearness /= static_cast<double>(std::abs(area));
-                if (nearness > here.nearest) {
+                inverse_depth /= static_cast<double>(std::abs(area));
+                if (inverse_depth > here.nearest) {
                     here.next = here.nearest;
-                    here.nearest = nearness;
+                    here.nearest = inverse_depth;
                     here.triangle = static_cast<std::uint32_t>(t);
                 } else {
-                    here.next = std::max(here.next, nearness);
+                    here.next = std::max(here.next, inverse_depth);
                 }
             }
         }
@@ -173,7 +173,8 @@ TEST_CASE(
             if (here.triangle != pipeline::visibility::nothing) {
                 ++of_size[here.triangle % of_size.size()];
                 // Planes are carried on from unsnapped corners, which here are the snapped ones to 1e-12.
-                REQUIRE(std::abs(found.nearness[found.index(x, y)] - here.nearest) <= 2 * u * here.nearest);
+                REQUIRE(std::abs(found.inverse_depth[found.index(x, y)] - here.nearest) <=
+                        2 * u * here.nearest);
             }
         }
     }

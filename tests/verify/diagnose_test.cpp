@@ -87,7 +87,9 @@ TEST_CASE("each mistake is named from its 8-bit picture, in the scenes that reve
     std::size_t tried = 0;
     std::size_t named = 0;
     for (const verify::reference_scene& one : verify::reference_scenes()) {
-        const scene of = reference(one.name, 240, 150);
+        // Of many lanterns a smaller picture, which is harder to tell.
+        const bool many = one.scene.lights.size() > 16;
+        const scene of = many ? reference(one.name, 160, 100) : reference(one.name, 240, 150);
         const picture right = through_codes(draw(of));
         CAPTURE(one.name);
         CHECK(verify::diagnose(of, right, pixel_format::srgb_codes).verdict == verdict_kind::right);
@@ -96,7 +98,7 @@ TEST_CASE("each mistake is named from its 8-bit picture, in the scenes that reve
                 continue;
             }
             const picture wrong = with(of, {entry.which});
-            if (pixels_apart(wrong, right) < 144) { // 64 of 160x100
+            if (pixels_apart(wrong, right) < (many ? 64U : 144U)) { // 64 of 160x100
                 continue;
             }
             ++tried;

@@ -13,10 +13,10 @@
 
 namespace yurvo {
 
-// Gives the bytes of a file that another names, relative to it. Throws yurvo::error where there is none.
+/// Gives the bytes of a file that another names, relative to it. Throws yurvo::error where there is none.
 using file_source = std::function<std::string(const std::string& name)>;
 
-// What a mesh's file says of one of its materials; what it does not say is empty.
+/// What a mesh's file says of one of its materials; what it does not say is empty.
 struct file_material {
     std::string name;
     std::optional<rgb<double>> base, specular, emission;
@@ -27,14 +27,15 @@ struct file_material {
 };
 
 struct mesh_file {
-    mesh shape; // its `materials` point into the list below
+    mesh shape; ///< its `materials` point into the list below
     std::vector<file_material> materials;
-    std::vector<std::string> remarks; // what a person should know: normals that were computed, parts left out
+    std::vector<std::string>
+        remarks; ///< what a person should know: normals that were computed, parts left out
 };
 
-// `name` ends in .obj, .gltf or .glb; `files` gives it and what it names. Coordinates are kept as the floats
-// that the formats hold. Missing normals are computed, weighted by angle (Thürmer and Wüthrich 1998), and
-// remarked. Throws yurvo::error: unreadable, broken, indices out of range, numbers that are not finite.
+/// `name` ends in .obj, .gltf or .glb; `files` gives it and what it names. Coordinates are kept as the floats
+/// that the formats hold. Missing normals are computed, weighted by angle (Thürmer and Wüthrich 1998), and
+/// remarked. Throws yurvo::error: unreadable, broken, indices out of range, numbers that are not finite.
 mesh_file read_mesh(const std::string& name, const file_source& files);
 
 } // namespace yurvo

@@ -7,7 +7,7 @@
 
 namespace yurvo {
 
-// With the sources it names, which lie beside it. Throws yurvo::error at the first thing wrong.
+/// With the sources it names, which lie beside it. Throws yurvo::error at the first thing wrong.
 shader_program read_program(const std::string& path);
 
 } // namespace yurvo

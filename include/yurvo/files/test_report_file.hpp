@@ -9,10 +9,10 @@ namespace yurvo {
 struct test_case {
     std::string suite, name;
     bool passed = true;
-    std::string failure; // what did not hold; empty where it passed
+    std::string failure; ///< what did not hold; empty where it passed
 };
 
-// Written whole or not at all. Throws yurvo::error.
+/// Written whole or not at all. Throws yurvo::error.
 void write_junit(const std::string& path, const std::vector<test_case>& cases);
 
 } // namespace yurvo

@@ -11,47 +11,47 @@ namespace yurvo {
 
 enum class field_kind : std::uint8_t { sphere, rounded_box, torus, capsule, smooth_union };
 
-// One simple field, centred on its position. Sizes in metres, > 0.
+/// One simple field, centred on its position. Sizes in metres, > 0.
 struct field_part {
-    field_kind kind = field_kind::sphere; // not smooth_union
+    field_kind kind = field_kind::sphere; ///< not smooth_union
     vec3<double> position;
-    double radius = 1;          // sphere; capsule; torus: to the tube's centre
-    vec3<double> size{1, 1, 1}; // rounded box: outside to outside
-    double rounding = 0.1;      // rounded box: of its edges; at most half the smallest side
-    double tube = 0.25;         // torus
-    double height = 1;          // capsule: along Y, from centre to centre of its ends
+    double radius = 1;          ///< sphere; capsule; torus: to the tube's centre
+    vec3<double> size{1, 1, 1}; ///< rounded box: outside to outside
+    double rounding = 0.1;      ///< rounded box: of its edges; at most half the smallest side
+    double tube = 0.25;         ///< torus
+    double height = 1;          ///< capsule: along Y, from centre to centre of its ends
 
     friend bool operator==(const field_part&, const field_part&) = default;
 };
 
-// A simple field, or several in one.
+/// A simple field, or several in one.
 struct field {
-    field_kind kind = field_kind::sphere; // smooth_union, or the kind of the only part
-    std::vector<field_part> parts;        // at least one
-    double blend = 0.25;                  // metres within which parts run into one another, > 0
+    field_kind kind = field_kind::sphere; ///< smooth_union, or the kind of the only part
+    std::vector<field_part> parts;        ///< at least one
+    double blend = 0.25;                  ///< metres within which parts run into one another, > 0
 
     friend bool operator==(const field&, const field&) = default;
 };
 
-// The distance at a point and its gradient, which on the surface is the unit normal.
+/// The distance at a point and its gradient, which on the surface is the unit normal.
 struct field_value {
     double distance = 0;
     vec3<double> gradient;
 };
 field_value evaluate(const field& of, const vec3<double>& at);
 
-// A box around the surface.
+/// A box around the surface.
 struct bounds {
     vec3<double> low, high;
 };
 bounds bounds_of(const field& of);
 
-// Where from + t · along first meets the surface, t from `nearest` to `farthest`; along may have any length
-// but zero. The ray is marched by the distance (Hart 1996), and the meeting polished by Newton's method.
+/// Where from + t · along first meets the surface, t from `nearest` to `farthest`; along may have any length
+/// but zero. The ray is marched by the distance (Hart 1996), and the meeting polished by Newton's method.
 std::optional<double> march(const field& of, const vec3<double>& from, const vec3<double>& along,
                             double nearest, double farthest);
 
-// A place near the surface moved onto it, along the ray.
+/// A place near the surface moved onto it, along the ray.
 double polish(const field& of, const vec3<double>& from, const vec3<double>& along, double t);
 
 } // namespace yurvo

@@ -5,15 +5,15 @@
 
 namespace yurvo {
 
-// The unit normal of a triangle by its counter-clockwise corners; zero where it has no area.
+/// The unit normal of a triangle by its counter-clockwise corners; zero where it has no area.
 vec3<double> triangle_normal(const vec3<double>& a, const vec3<double>& b, const vec3<double>& c);
 
-// Every triangle gets its own three vertices, with the triangle's normal.
+/// Every triangle gets its own three vertices, with the triangle's normal.
 mesh with_flat_normals(const mesh& given);
 
-// Equal positions become one vertex, whose normal is the average of its triangles' normals weighted by the
-// angle each has there (Thürmer and Wüthrich 1998). Texture coordinates stay as they are; of merged vertex
-// colours the first counts.
+/// Equal positions become one vertex, whose normal is the average of its triangles' normals weighted by the
+/// angle each has there (Thürmer and Wüthrich 1998). Texture coordinates stay as they are; of merged vertex
+/// colours the first counts.
 mesh with_shared_normals(const mesh& given);
 
 } // namespace yurvo

@@ -49,39 +49,39 @@ matrix3 turn_about_y(double angle);
 
 matrix4 object_to_world(const placement& placed);
 
-// The inverse transpose of the upper left 3×3, which keeps normals square to their surface. The matrix must
-// not be singular.
+/// The inverse transpose of the upper left 3×3, which keeps normals square to their surface. The matrix must
+/// not be singular.
 matrix3 normal_matrix(const matrix4& object_to_world);
 
-// True where the matrix turns an object inside out, as a mirror does.
+/// True where the matrix turns an object inside out, as a mirror does.
 bool mirrors(const matrix4& object_to_world);
 
 vec3<double> transform_point(const matrix4& matrix, const vec3<double>& point);
 vec3<double> transform_direction(const matrix3& matrix, const vec3<double>& direction);
 
-// The view's axes: right-handed, looking along −backward. eye ≠ target, up not along the view.
+/// The view's axes: right-handed, looking along −backward. eye ≠ target, up not along the view.
 struct view_axes {
-    vec3<double> right, up, backward; // unit, square to each other
+    vec3<double> right, up, backward; ///< unit, square to each other
 };
 view_axes look_at(const vec3<double>& eye, const vec3<double>& target, const vec3<double>& up);
 
-// The camera as the pipeline and others need it: axes, and what a unit of height at distance 1 measures.
+/// The camera as the pipeline and others need it: axes, and what a unit of height at distance 1 measures.
 struct camera {
     vec3<double> eye;
     view_axes axes;
-    double tangent = 1; // of half the vertical field of view
+    double tangent = 1; ///< of half the vertical field of view
     double near = 0.1, far = 100;
-    int width = 1, height = 1; // pixels
+    int width = 1, height = 1; ///< pixels
 
-    // A point relative to the eye, in pixels times depth: (x·w, y·w, w), w the distance along the view.
-    // Dividing by w gives pixels from the picture's top left corner.
+    /// A point relative to the eye, in pixels times depth: (x·w, y·w, w), w the distance along the view.
+    /// Dividing by w gives pixels from the picture's top left corner.
     [[nodiscard]] vec3<double> to_pixels(const vec3<double>& from_eye) const;
 
-    // The direction from the eye through a place in the picture, in pixels; its component along the view
-    // is 1.
+    /// The direction from the eye through a place in the picture, in pixels; its component along the view
+    /// is 1.
     [[nodiscard]] vec3<double> ray(double x, double y) const;
 
-    // From view space (right, up, backward) to world space.
+    /// From view space (right, up, backward) to world space.
     [[nodiscard]] vec3<double> direction_to_world(const vec3<double>& in_view) const;
     [[nodiscard]] vec3<double> point_to_world(const vec3<double>& in_view) const;
 };

@@ -19,12 +19,12 @@ namespace yurvo {
 
 template <class Scalar, class Arch> struct scalar_of<xsimd::batch<Scalar, Arch>> { using type = Scalar; };
 
-// How many numbers a Real is.
+/// How many numbers a Real is.
 template <class Real> inline constexpr std::size_t lanes_of = 1;
 template <class Scalar, class Arch>
 inline constexpr std::size_t lanes_of<xsimd::batch<Scalar, Arch>> = xsimd::batch<Scalar, Arch>::size;
 
-// Lanes from and to memory; the address of a batch is a multiple of its size.
+/// Lanes from and to memory; the address of a batch is a multiple of its size.
 template <std::floating_point Real> Real load_lanes(const Real* from) { return *from; }
 template <std::floating_point Real> void store_lanes(Real* to, const Real& value) { *to = value; }
 template <class Real>
@@ -42,15 +42,15 @@ template <class Scalar, class Arch> void store_lanes(Scalar* to, const xsimd::ba
 namespace detail {
 
 #if defined(__AVX512F__)
-// Sixteen numbers that a batch picks from by the last four bits of each lane's index.
+/// Sixteen numbers that a batch picks from by the last four bits of each lane's index.
 using sixteen = std::array<float, 16>;
 inline __m512 pick(const sixteen& from, const __m512i& index) {
     return _mm512_permutexvar_ps(index, _mm512_load_ps(from.data()));
 }
 inline __m512 every(float number) { return _mm512_set1_ps(number); }
 
-// cosine_power for sixteen floats by small tables (Tang 1989): log2(1 − versine), its product with the
-// exponent, and 2 to that.
+/// cosine_power for sixteen floats by small tables (Tang 1989): log2(1 − versine), its product with the
+/// exponent, and 2 to that.
 inline __m512 cosine_power_by_tables(const __m512& versine, const __m512& exponent) {
     // By a number's first four bits after the point, those from 1.4375 on halved: its inverse in eight bits,
     // and minus the logarithm of that. Around 1 they are 1 and 0, so that small logarithms keep their digits.
@@ -117,9 +117,9 @@ inline __m512 cosine_power_by_tables(const __m512& versine, const __m512& expone
 }
 #endif
 
-// cosine_power in one go for floats: the logarithm of 1 − versine is never rounded to a number near 1 on the
-// way, and what underflows is 0. Both polynomials are the minimax ones of Moshier's Cephes (1992), good to
-// the last bit of a float on their intervals.
+/// cosine_power in one go for floats: the logarithm of 1 − versine is never rounded to a number near 1 on the
+/// way, and what underflows is 0. Both polynomials are the minimax ones of Moshier's Cephes (1992), good to
+/// the last bit of a float on their intervals.
 template <class Arch>
 xsimd::batch<float, Arch> batch_cosine_power(const xsimd::batch<float, Arch>& versine,
                                              const xsimd::batch<float, Arch>& exponent) {
@@ -194,7 +194,7 @@ template <class Scalar, class Arch> struct real_functions<xsimd::batch<Scalar, A
     }
 
 #if defined(__AVX512F__)
-    // One step of Newton on the processor's 14 bits.
+    /// One step of Newton on the processor's 14 bits.
     static __m512 refined_inverse_sqrt(const __m512& x, const __m512& guess) {
         const __m512 rest = _mm512_fnmadd_ps(_mm512_mul_ps(x, guess), guess, _mm512_set1_ps(1));
         return _mm512_fmadd_ps(guess, _mm512_mul_ps(rest, _mm512_set1_ps(0.5F)), guess);
@@ -211,7 +211,7 @@ template <class Scalar, class Arch> struct real_functions<xsimd::batch<Scalar, A
         return real(Scalar(1)) / sqrt(x);
     }
 
-    // 1 / √x, and 0 where x is 0.
+    /// 1 / √x, and 0 where x is 0.
     static real inverse_sqrt_or_zero(const real& x) {
 #if defined(__AVX512F__)
         if constexpr (std::is_same_v<Scalar, float> && real::size == 16) {

@@ -77,7 +77,7 @@ template <class Batch> struct four {
                 xsimd::select(which.c, x.c, y.c), xsimd::select(which.d, x.d, y.d)};
     }
 
-    // What a model may call: all that batches have, found as theirs are.
+    /// What a model may call: all that batches have, found as theirs are.
 #define YURVO_OF_ONE(name)                                                                                   \
     friend four name(const four& x) {                                                                        \
         return {xsimd::name(x.a), xsimd::name(x.b), xsimd::name(x.c), xsimd::name(x.d)};                     \

@@ -42,7 +42,7 @@ template <std::floating_point Scalar> struct number {
 
     friend constexpr number select(bool which, const number& a, const number& b) { return which ? a : b; }
 
-    // What batches have too.
+    /// What batches have too.
 #define YURVO_OF_ONE(name)                                                                                   \
     friend number name(const number& a) { return number(std::name(a.value)); }
     YURVO_OF_ONE(abs)

@@ -10,9 +10,9 @@ template <class Real> struct rgb {
 
     constexpr rgb() = default;
     constexpr rgb(const Real& r_, const Real& g_, const Real& b_) : r(r_), g(g_), b(b_) {}
-    // A grey: the same number in every component.
+    /// A grey: the same number in every component.
     explicit constexpr rgb(const Real& grey) : r(grey), g(grey), b(grey) {}
-    // From another number type: rounds, or fills every lane of a batch.
+    /// From another number type: rounds, or fills every lane of a batch.
     template <class Other>
     explicit constexpr rgb(const rgb<Other>& other)
         : r(static_cast<Real>(other.r)), g(static_cast<Real>(other.g)), b(static_cast<Real>(other.b)) {}
@@ -29,7 +29,7 @@ template <class Real> constexpr rgb<Real> operator-(const rgb<Real>& a, const rg
 template <class Real> constexpr rgb<Real> operator*(const rgb<Real>& a, const rgb<Real>& b) {
     return {a.r * b.r, a.g * b.g, a.b * b.b};
 }
-// By a Real, or by any number that becomes one: a float scales doubles and batches.
+/// By a Real, or by any number that becomes one: a float scales doubles and batches.
 template <class Real, std::convertible_to<Real> Number>
 constexpr rgb<Real> operator*(const rgb<Real>& a, const Number& by) {
     const Real s = static_cast<Real>(by);

@@ -9,14 +9,14 @@
 
 namespace yurvo {
 
-// Linear RGB, unbounded, and straight alpha, 0 to 1; four floats a pixel, row by row from the top left.
+/// Linear RGB, unbounded, and straight alpha, 0 to 1; four floats a pixel, row by row from the top left.
 struct picture {
     int width = 0, height = 0;
-    // resize() leaves new values unwritten; the constructor below writes all.
+    /// resize() leaves new values unwritten; the constructor below writes all.
     std::vector<float, pixel_allocator<float>> values;
 
     picture() = default;
-    // A picture of one colour. width, height ≥ 1.
+    /// A picture of one colour. width, height ≥ 1.
     picture(int width_, int height_, const rgb<float>& color = {}, float alpha = 1);
 
     [[nodiscard]] std::size_t index(int x, int y) const {

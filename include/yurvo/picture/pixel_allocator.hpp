@@ -7,13 +7,13 @@
 
 namespace yurvo {
 
-// Begins where a cache line does, so that lines can be written whole. Of a large picture the system is asked
-// for large pages where it has them: a picture is written down columns of tiles, and would need another
-// page's address for each of its rows. Throws std::bad_alloc.
+/// Begins where a cache line does, so that lines can be written whole. Of a large picture the system is asked
+/// for large pages where it has them: a picture is written down columns of tiles, and would need another
+/// page's address for each of its rows. Throws std::bad_alloc.
 void* allocate_pixels(std::size_t bytes);
 void free_pixels(void* pixels, std::size_t bytes) noexcept;
 
-// For the standard containers.
+/// For the standard containers.
 template <class Value> struct pixel_allocator {
     using value_type = Value;
 
@@ -27,9 +27,9 @@ template <class Value> struct pixel_allocator {
         }
         return static_cast<Value*>(allocate_pixels(count * sizeof(Value)));
     }
-    // Holds nothing in particular until it is written: who makes a picture writes all of it, and on several
-    // threads that takes half as long as to fill it with zeros before. (What is given a value is made as
-    // usual.)
+    /// Holds nothing in particular until it is written: who makes a picture writes all of it, and on several
+    /// threads that takes half as long as to fill it with zeros before. (What is given a value is made as
+    /// usual.)
     template <class Other> void construct(Other* place) noexcept { ::new (static_cast<void*>(place)) Other; }
     void deallocate(Value* pixels, std::size_t count) noexcept { free_pixels(pixels, count * sizeof(Value)); }
 

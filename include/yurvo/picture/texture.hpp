@@ -9,12 +9,13 @@
 
 namespace yurvo {
 
-// Linear (already decoded) colours, top row first; width and height ≥ 1.
+/// Linear (already decoded) colours, top row first; width and height ≥ 1.
 struct texture {
     int width = 1, height = 1;
     std::vector<rgb<float>> texels{rgb<float>(1.0F)};
 
-    // Bilinear, repeating; (0, 0) is the bottom left, texels have their centres at half numbers. u, v finite.
+    /// Bilinear, repeating; (0, 0) is the bottom left, texels have their centres at half numbers. u, v
+    /// finite.
     [[nodiscard]] rgb<float> sample(double u, double v) const {
         const auto place = [](double coordinate, int size, int& first, int& second) {
             const double wrapped = (coordinate - std::floor(coordinate)) * size - 0.5;

@@ -11,12 +11,12 @@ enum class instruction_set : std::uint8_t { baseline, avx2, avx512 };
 
 inline constexpr std::array<std::string_view, 3> instruction_set_names{"baseline", "avx2", "avx512"};
 
-// The widest that the processor has, the operating system saves and this build was made for; a narrower one
-// where the environment variable YURVO_ISA names it. Throws yurvo::error where that names none, or one that
-// cannot run here.
+/// The widest that the processor has, the operating system saves and this build was made for; a narrower one
+/// where the environment variable YURVO_ISA names it. Throws yurvo::error where that names none, or one that
+/// cannot run here.
 instruction_set chosen_instruction_set();
 
-// True where this machine and this build can run it.
+/// True where this machine and this build can run it.
 bool runs(instruction_set asked);
 
 } // namespace yurvo::pipeline

@@ -14,9 +14,9 @@
 
 namespace yurvo::pipeline {
 
-// Small enough to stay in the first two caches.
+/// Small enough to stay in the first two caches.
 inline constexpr std::size_t block_size = 256;
-// What is filled in whole runs may go beyond the last point.
+/// What is filled in whole runs may go beyond the last point.
 inline constexpr std::size_t block_room = block_size + 32;
 
 template <class Scalar> struct alignas(64) lane : std::array<Scalar, block_room> {};
@@ -37,22 +37,22 @@ template <class Scalar> struct lane3 {
     [[nodiscard]] rgb<Scalar> color(std::size_t i) const { return {x[i], y[i], z[i]}; }
 };
 
-// The points to be lit, and their lit colours, whole or in their two parts.
+/// The points to be lit, and their lit colours, whole or in their two parts.
 template <class Scalar> struct block {
     std::size_t count = 0;
-    bool own_base = false;         // the points have base colours of their own, else the material's
-    bool between_vertices = false; // the normals are interpolated ones, of any length
-    bool in_parts = false;         // a texture is yet to come between the parts
+    bool own_base = false;         ///< the points have base colours of their own, else the material's
+    bool between_vertices = false; ///< the normals are interpolated ones, of any length
+    bool in_parts = false;         ///< a texture is yet to come between the parts
     lane3<Scalar> position, normal, base;
-    lane3<Scalar> lit; // on the way, the sum of diffuse light: the less there is, the nearer it stays
+    lane3<Scalar> lit; ///< on the way, the sum of diffuse light: the less there is, the nearer it stays
     lane3<Scalar> tinted, untinted;
-    lane3<Scalar> to_eye, specular; // the kernel's own, on the way
+    lane3<Scalar> to_eye, specular; ///< the kernel's own, on the way
 };
 
-// A block and all that its points share. Positions, eye and lights are measured from the same origin.
+/// A block and all that its points share. Positions, eye and lights are measured from the same origin.
 template <class Scalar> struct shade_request {
     block<Scalar>& points;
-    const surface<Scalar>& material; // the factors
+    const surface<Scalar>& material; ///< the factors
     std::span<const ready_light<Scalar>* const> lights;
     const finish_settings<Scalar>& settings;
     vec3<Scalar> eye;
@@ -61,25 +61,25 @@ template <class Scalar> struct shade_request {
 
 template <class Scalar> using shade_kernel = void (*)(const shade_request<Scalar>&);
 
-// A model made ready for the pipeline: the kernel that runs it.
+/// A model made ready for the pipeline: the kernel that runs it.
 template <class Scalar> struct shader {
     shade_kernel<Scalar> shade = nullptr;
     ready_light<Scalar> (*prepare)(const light& given, const vec3<double>& origin) = nullptr;
     const void* model = nullptr;
-    bool lit = true; // the model looks at lights at all
-    // A light of brightness zero adds exactly nothing, so one that cannot reach a block may be left out.
+    bool lit = true; ///< the model looks at lights at all
+    /// A light of brightness zero adds exactly nothing, so one that cannot reach a block may be left out.
     bool dark_adds_nothing = false;
-    bool behind_adds_nothing = false; // nor does one behind the surface, n·l ≤ 0
+    bool behind_adds_nothing = false; ///< nor does one behind the surface, n·l ≤ 0
 };
 
-// Kernels of one model, one for each instruction set; null where it was not compiled for it.
+/// Kernels of one model, one for each instruction set; null where it was not compiled for it.
 using kernel_row = std::array<shade_kernel<float>, instruction_set_names.size()>;
 
-// Makes the kernels of a model of one's own known. Files written by the CMake function
-// yurvo_compile_model() call this before main().
+/// Makes the kernels of a model of one's own known. Files written by the CMake function
+/// yurvo_compile_model() call this before main().
 bool register_kernels(const std::type_info& model, const kernel_row& kernels);
 
-// The widest registered kernel that may run here, or null.
+/// The widest registered kernel that may run here, or null.
 shade_kernel<float> registered_kernel(const std::type_info& model);
 
 } // namespace yurvo::pipeline

@@ -12,8 +12,8 @@
 #include "yurvo/shading/arrive.hpp"
 #include "yurvo/shading/models.hpp"
 
-// Under a sanitizer one loop that reads the law serves, and formulas stay calls: every law's own loop with
-// all its checks inlined keeps the compiler busy for a quarter of an hour a file.
+/// Under a sanitizer one loop that reads the law serves, and formulas stay calls: every law's own loop with
+/// all its checks inlined keeps the compiler busy for a quarter of an hour a file.
 #if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
 #define YURVO_FLATTENED
 #else
@@ -28,7 +28,7 @@ inline constexpr bool loop_for_each_law = false;
 inline constexpr bool loop_for_each_law = true;
 #endif
 
-// Numbers of a block from i on, as many as a Real has lanes.
+/// Numbers of a block from i on, as many as a Real has lanes.
 template <class Real> vec3<Real> load_vector(const lane3<scalar_t<Real>>& from, std::size_t i) {
     return {load_lanes<Real>(&from.x[i]), load_lanes<Real>(&from.y[i]), load_lanes<Real>(&from.z[i])};
 }
@@ -46,9 +46,9 @@ template <class Real> void store(lane3<scalar_t<Real>>& to, std::size_t i, const
     store_lanes(&to.z[i], c.b);
 }
 
-// Points i, i + 1, ... of a block, as many as a Real has lanes, with what they share. `own_base` is the
-// block's. (What a loop reads at every point it keeps copies of: a batch that is stored might be anything
-// that is read.)
+/// Points i, i + 1, ... of a block, as many as a Real has lanes, with what they share. `own_base` is the
+/// block's. (What a loop reads at every point it keeps copies of: a batch that is stored might be anything
+/// that is read.)
 template <class Real>
 surface<Real> surface_at(const block<scalar_t<Real>>& points, std::size_t i, bool own_base,
                          const surface<scalar_t<Real>>& material) {
@@ -65,12 +65,12 @@ surface<Real> surface_at(const block<scalar_t<Real>>& points, std::size_t i, boo
     return s;
 }
 
-// Where the sums so far are read from: the block, or before the first light a zero for all.
+/// Where the sums so far are read from: the block, or before the first light a zero for all.
 template <class Real> class sums_so_far {
     using scalar = scalar_t<Real>;
     alignas(64) static constexpr std::array<scalar, lanes_of<Real>> nothing{};
     std::array<const scalar*, 6> from_;
-    std::size_t step_; // 1, or 0 where it is always the same zero
+    std::size_t step_; ///< 1, or 0 where it is always the same zero
 
   public:
     sums_so_far(const block<scalar>& points, bool any)
@@ -87,7 +87,7 @@ template <class Real> class sums_so_far {
     }
 };
 
-// What every light needs of a point: its normal at length 1, and v.
+/// What every light needs of a point: its normal at length 1, and v.
 template <class Formula, class Real> void begin_points(block<scalar_t<Real>>& points, const vec3<Real>& eye) {
     constexpr std::size_t step = lanes_of<Real>;
     const std::size_t count = points.count;
@@ -100,8 +100,8 @@ template <class Formula, class Real> void begin_points(block<scalar_t<Real>>& po
     }
 }
 
-// What one light adds to the sums. A function of its own for each law, and flattened: a formula that stayed a
-// call would send its batches through memory.
+/// What one light adds to the sums. A function of its own for each law, and flattened: a formula that stayed
+/// a call would send its batches through memory.
 template <class Formula, class Real, class Law, class Model>
 YURVO_FLATTENED [[gnu::noinline]] void add_light(const shade_request<scalar_t<Real>>& asked,
                                                  const ready_light<scalar_t<Real>>& given, bool first,
@@ -143,8 +143,8 @@ void finish_points(const shade_request<scalar_t<Real>>& asked, const Model& mode
     }
 }
 
-// Shades a block in steps of as many points as a Real has lanes. With Fixed there is one loop for each law
-// of lights, so that nothing is decided per point; without, one loop reads the law: smaller, slower.
+/// Shades a block in steps of as many points as a Real has lanes. With Fixed there is one loop for each law
+/// of lights, so that nothing is decided per point; without, one loop reads the law: smaller, slower.
 template <class Formula, class Real, bool Fixed, class Model>
 void shade_block(const shade_request<scalar_t<Real>>& asked, const Model& model) {
     static_assert(block_size % lanes_of<Real> == 0);
@@ -165,14 +165,14 @@ void shade_block(const shade_request<scalar_t<Real>>& asked, const Model& model)
     finish_points<Formula, Real>(asked, model);
 }
 
-// The kernel of a model, for where only its address is known.
+/// The kernel of a model, for where only its address is known.
 template <class Formula, class Real, bool Fixed, class Model>
 YURVO_FLATTENED void shade_with(const shade_request<scalar_t<Real>>& asked) {
     shade_block<Formula, Real, Fixed>(asked, *static_cast<const Model*>(asked.model));
 }
 
-// What a model says of itself with `static constexpr bool NAME = true`: see lit_from_the_front for the first
-// two.
+/// What a model says of itself with `static constexpr bool NAME = true`: see lit_from_the_front for the first
+/// two.
 template <class Model>
 concept dark_adds_nothing = requires {
     requires Model::dark_adds_nothing;
@@ -181,21 +181,21 @@ template <class Model>
 concept behind_adds_nothing = requires {
     requires Model::behind_adds_nothing;
 };
-// It cannot take batches (it branches on its numbers, say), and is run point by point.
+/// It cannot take batches (it branches on its numbers, say), and is run point by point.
 template <class Model>
 concept one_at_a_time = requires {
     requires Model::one_at_a_time;
 };
 
-// The batches of the instruction set that the including file is compiled for; a plain number where there is
-// none.
+/// The batches of the instruction set that the including file is compiled for; a plain number where there is
+/// none.
 #if defined(XSIMD_NO_SUPPORTED_ARCHITECTURE)
 using own_batch = number<float>;
 #else
 using own_batch = four<xsimd::batch<float>>;
 #endif
 
-// The built-in models, whatever their formulas: they find max and the like without a class around a float.
+/// The built-in models, whatever their formulas: they find max and the like without a class around a float.
 template <class Model> inline constexpr bool is_yurvos = false;
 template <> inline constexpr bool is_yurvos<unlit> = true;
 template <class Formula> inline constexpr bool is_yurvos<lambert<Formula>> = true;
@@ -203,21 +203,22 @@ template <class Formula> inline constexpr bool is_yurvos<phong<Formula>> = true;
 template <class Formula> inline constexpr bool is_yurvos<blinn_phong<Formula>> = true;
 template <class Formula> inline constexpr bool is_yurvos<cel<Formula>> = true;
 
-// What a model is run on point by point: a float or a double, as a class for models that are not Yurvo's own.
+/// What a model is run on point by point: a float or a double, as a class for models that are not Yurvo's
+/// own.
 template <class Scalar, class Model>
 using number_of = std::conditional_t<is_yurvos<Model>, Scalar, number<Scalar>>;
 
-// The built-in models are instantiated in kernel files of the library, and nowhere else.
+/// The built-in models are instantiated in kernel files of the library, and nowhere else.
 template <class Model>
 inline constexpr bool is_built_in =
     std::is_same_v<Model, built_in::unlit> || std::is_same_v<Model, built_in::lambert> ||
     std::is_same_v<Model, built_in::phong> || std::is_same_v<Model, built_in::blinn_phong> ||
     std::is_same_v<Model, built_in::cel>;
 
-// A shader for any model and formulas; the model must outlive it. Formulas that replace the built-in ones
-// are for looking at mistakes: they are run point by point, in one loop. So is a model of one's own that
-// yurvo_compile_model() has not compiled, but in batches: its own loop for each law takes a minute to
-// compile.
+/// A shader for any model and formulas; the model must outlive it. Formulas that replace the built-in ones
+/// are for looking at mistakes: they are run point by point, in one loop. So is a model of one's own that
+/// yurvo_compile_model() has not compiled, but in batches: its own loop for each law takes a minute to
+/// compile.
 template <class Formula, class Scalar, class Model> shader<Scalar> make_shader(const Model& model) {
     constexpr bool plain = std::is_same_v<Formula, formula>;
     static_assert(one_at_a_time<Model> || has_finish<Model, number<float>> == has_finish<Model, own_batch>,

@@ -10,31 +10,31 @@
 
 namespace yurvo {
 
-// A name that the linked program reads, with its type and what it would most likely mean; empty where nothing
-// is likely.
+/// A name that the linked program reads, with its type and what it would most likely mean; empty where
+/// nothing is likely.
 struct guessed_name {
     std::string name, type, means;
 };
 struct guessed_bindings {
-    std::vector<guessed_name> attributes, uniforms; // an array of structures once, with [*]
+    std::vector<guessed_name> attributes, uniforms; ///< an array of structures once, with [*]
 };
 
-// Compiles and links. Throws as program_renderer does.
+/// Compiles and links. Throws as program_renderer does.
 guessed_bindings guess_bindings(const shader_program& given);
 
-// A program file for sources that have none, and how many names it leaves open. `beside` are the vertex and
-// the fragment stage's files as the program file is to name them.
+/// A program file for sources that have none, and how many names it leaves open. `beside` are the vertex and
+/// the fragment stage's files as the program file is to name them.
 struct guessed_program {
     std::string text;
     std::size_t unsure = 0;
 };
 guessed_program guess_program(const shader_program& given, const std::array<std::string, 2>& beside);
 
-// Where the driver puts the members of a program's uniform blocks, in order.
+/// Where the driver puts the members of a program's uniform blocks, in order.
 struct block_member {
     std::string block, name, type;
-    int offset = 0;       // bytes, where the driver reads it
-    int plain_offset = 0; // where a plain C++ structure would have it, after the member before
+    int offset = 0;       ///< bytes, where the driver reads it
+    int plain_offset = 0; ///< where a plain C++ structure would have it, after the member before
     int components = 1, matrix = 0, matrix_stride = 0;
 };
 std::vector<block_member> block_members(const shader_program& given);

@@ -5,8 +5,8 @@
 
 namespace yurvo {
 
-// The driver's process took too long, ran out of memory or ended. What was being drawn has no picture; other
-// scenes can still be drawn.
+/// The driver's process took too long, ran out of memory or ended. What was being drawn has no picture; other
+/// scenes can still be drawn.
 class program_stopped : public error {
   public:
     using error::error;

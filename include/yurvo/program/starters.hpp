@@ -14,13 +14,13 @@ struct starter_file {
 
 struct starter_choice {
     shading_language language = shading_language::glsl;
-    std::string version; // of GLSL and GLSL ES: 330, 450, 100, 300; empty for the first of them
+    std::string version; ///< of GLSL and GLSL ES: 330, 450, 100, 300; empty for the first of them
     yurvo::rate rate = yurvo::rate::fragment;
-    shading_choice shading; // its model and ambient rule
+    shading_choice shading; ///< its model and ambient rule
     int most_lights = 16;
 };
 
-// The stages and the program file `NAME.toml`. Throws yurvo::error where there is no such starter.
+/// The stages and the program file `NAME.toml`. Throws yurvo::error where there is no such starter.
 std::vector<starter_file> starter_files(const starter_choice& chosen, const std::string& name);
 
 } // namespace yurvo

@@ -10,16 +10,16 @@
 namespace yurvo::report {
 
 struct marked {
-    picture drawn;                        // as it is displayed: clamped to [0, 1]
-    std::vector<std::string> out_of_view; // lights that lie outside the picture
-    std::vector<std::string> hidden;      // lights that something hides
+    picture drawn;                        ///< as it is displayed: clamped to [0, 1]
+    std::vector<std::string> out_of_view; ///< lights that lie outside the picture
+    std::vector<std::string> hidden;      ///< lights that something hides
 };
 
-// A ring for a point light, an arrow through the view's target for a directional one, a cone for a spot, each
-// named. What lies nearer hides them: `nearness` is 1 / depth for every pixel of the picture, 0 or less than
-// any surface's where there is none.
-marked draw_markers(const scene& of, const picture& drawn, const std::vector<float>& nearness);
-// The same, with what the scene's own surfaces hide.
+/// A ring for a point light, an arrow through the view's target for a directional one, a cone for a spot,
+/// each named. What lies nearer hides them: `inverse_depth` is 1 / depth for every pixel of the picture, 0 or
+/// less than any surface's where there is none.
+marked draw_markers(const scene& of, const picture& drawn, const std::vector<float>& inverse_depth);
+/// The same, with what the scene's own surfaces hide.
 marked draw_markers(const scene& of, const picture& drawn);
 
 } // namespace yurvo::report

@@ -11,19 +11,19 @@ namespace yurvo::report {
 
 struct curve {
     std::string name;
-    std::vector<std::pair<double, double>> points; // ascending in the first
+    std::vector<std::pair<double, double>> points; ///< ascending in the first
 };
 
 struct plot {
     std::string title;
-    std::string across, up;              // what the axes measure
-    double across_most = 1, up_most = 1; // both begin at 0; curves are cut at the top
+    std::string across, up;              ///< what the axes measure
+    double across_most = 1, up_most = 1; ///< both begin at 0; curves are cut at the top
     std::vector<curve> curves;
-    std::string nothing; // what is said where there are none
+    std::string nothing; ///< what is said where there are none
 };
 
-// Side by side on one sheet of 1280x800 pixels, each with its names below it. `notes` stand under all of
-// them.
+/// Side by side on one sheet of 1280x800 pixels, each with its names below it. `notes` stand under all of
+/// them.
 picture render(const std::string& title, const std::string& subtitle, const std::vector<plot>& plots,
                const std::vector<std::string>& notes);
 

@@ -13,29 +13,29 @@ namespace yurvo::report {
 
 struct panel {
     std::string title;
-    std::string note;             // a line below; may be empty
-    std::optional<picture> image; // linear; shrunk to fit, never enlarged beyond 4 times
-    std::optional<double> scale;  // of a signed difference: what the ends of its colours mean
-    std::vector<std::pair<std::string, std::string>> table; // instead of a picture: what and how much
-    std::optional<std::array<int, 2>> mark = std::nullopt;  // a pixel of the picture, to be ringed
+    std::string note;             ///< a line below; may be empty
+    std::optional<picture> image; ///< linear; shrunk to fit, never enlarged beyond 4 times
+    std::optional<double> scale;  ///< of a signed difference: what the ends of its colours mean
+    std::vector<std::pair<std::string, std::string>> table; ///< instead of a picture: what and how much
+    std::optional<std::array<int, 2>> mark = std::nullopt;  ///< a pixel of the picture, to be ringed
 };
 
 struct sheet {
     std::string title;
     std::string subtitle;
-    std::vector<panel> panels; // in reading order
+    std::vector<panel> panels; ///< in reading order
     int columns = 3;
 };
 
-// The sheet at a width in pixels, as high as it needs to be; encoded as a PNG it has the colours that are
-// meant.
+/// The sheet at a width in pixels, as high as it needs to be; encoded as a PNG it has the colours that are
+/// meant.
 picture render(const sheet& of, int width = 1280);
 
-// A signed difference b − a in luminance as colours: blue where b is darker, amber where it is brighter, full
-// at ±scale. Both pictures have the same size.
+/// A signed difference b − a in luminance as colours: blue where b is darker, amber where it is brighter,
+/// full at ±scale. Both pictures have the same size.
 picture difference_colors(const picture& a, const picture& b, double scale);
 
-// The greatest magnitude that difference_colors would have to show.
+/// The greatest magnitude that difference_colors would have to show.
 double luminance_range(const picture& a, const picture& b);
 
 } // namespace yurvo::report

@@ -8,8 +8,8 @@
 
 namespace yurvo {
 
-// Where something is wrong: a file with a line and a column (from 1; 0 where not known), or any name.
-struct place {
+/// Where something is wrong: a file with a line and a column (from 1; 0 where not known), or any name.
+struct source_location {
     std::string file;
     std::size_t line = 0;
     std::size_t column = 0;
@@ -23,7 +23,7 @@ struct place {
     }
 };
 
-// On one line, whatever a file's names may hold.
+/// On one line, whatever a file's names may hold.
 inline std::string on_one_line(std::string text) {
     for (char& c : text) {
         c = static_cast<unsigned char>(c) < 0x20 || c == 0x7F ? '?' : c;
@@ -31,24 +31,24 @@ inline std::string on_one_line(std::string text) {
     return text;
 }
 
-// Thrown at the edges, for bad input. what() is one line: `place: what is wrong; what would be right`.
+/// Thrown at the edges, for bad input. what() is one line: `place: what is wrong; what would be right`.
 class error : public std::runtime_error {
-    place where_;
+    source_location where_;
     std::string wrong_, right_;
 
   public:
-    error(place where, std::string wrong, std::string right)
+    error(source_location where, std::string wrong, std::string right)
         : std::runtime_error(on_one_line(where.text() + ": " + wrong + "; " + right)),
           where_(std::move(where)),
           wrong_(std::move(wrong)),
           right_(std::move(right)) {}
 
-    [[nodiscard]] const place& where() const { return where_; }
+    [[nodiscard]] const source_location& where() const { return where_; }
     [[nodiscard]] const std::string& wrong() const { return wrong_; }
     [[nodiscard]] const std::string& right() const { return right_; }
 };
 
-// Something this machine lacks: exit status 3 on the command line.
+/// Something this machine lacks: exit status 3 on the command line.
 class missing_error : public error {
   public:
     using error::error;

@@ -17,7 +17,7 @@ template <class Enum> struct names_of;
 
 namespace detail {
 
-// The names of a list of descriptors.
+/// The names of a list of descriptors.
 template <class Descriptor, std::size_t Count>
 constexpr std::array<std::string_view, Count> names_in(const std::array<Descriptor, Count>& list) {
     std::array<std::string_view, Count> names;
@@ -71,25 +71,25 @@ template <class Enum> std::vector<std::string_view> all_names() {
     return {names_of<Enum>::list.begin(), names_of<Enum>::list.end()};
 }
 
-// The shapes, in the order of any_shape.
+/// The shapes, in the order of any_shape.
 std::vector<std::string_view> shape_names();
 std::string_view shape_name(const any_shape& shape);
 
-// A number with so many significant digits, as short as it can be told.
+/// A number with so many significant digits, as short as it can be told.
 std::string short_number(double value, int digits);
 
-// `a, b or c`, for messages.
+/// `a, b or c`, for messages.
 std::string listed(const std::vector<std::string_view>& names);
 
-// The one of `known` that `word` was most likely meant to be: fewest letters to change, swap, add or drop.
-// Empty when nothing is near.
+/// The one of `known` that `word` was most likely meant to be: fewest letters to change, swap, add or drop.
+/// Empty when nothing is near.
 std::string_view nearest(std::string_view word, const std::vector<std::string_view>& known);
 
-// What a word of an earlier version is called now, if that is among `known`; else empty.
+/// What a word of an earlier version is called now, if that is among `known`; else empty.
 std::string_view renamed(std::string_view word, const std::vector<std::string_view>& known);
 
-// What would be right in the place of an unknown word, for messages: its new name, the nearest known word, or
-// `otherwise`.
+/// What would be right in the place of an unknown word, for messages: its new name, the nearest known word,
+/// or `otherwise`.
 std::string instead_of(std::string_view word, const std::vector<std::string_view>& known,
                        const std::string& otherwise);
 

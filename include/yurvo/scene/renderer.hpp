@@ -27,7 +27,7 @@ struct draw_settings {
 struct draw_statistics {
     std::uint64_t evaluations = 0; ///< how often the model was run
     std::uint64_t pixels = 0;      ///< that show an object
-    // Seconds, added up over the threads.
+    /// Seconds, added up over the threads.
     double vertex_seconds =
         0; ///< moved, projected, triangles sorted into tiles; at rates vertex and face, lit
     double visibility_seconds = 0; ///< coverage and depth

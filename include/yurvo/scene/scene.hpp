@@ -18,30 +18,30 @@
 
 namespace yurvo {
 
-struct camera; // geometry/transform.hpp
+struct camera; ///< geometry/transform.hpp
 
-// Where the model is evaluated.
+/// Where the model is evaluated.
 enum class rate : std::uint8_t { face, vertex, fragment };
 
 enum class normals_kind : std::uint8_t { smooth, flat, shared };
 
 struct view {
     vec3<double> eye{0, 3, 6};
-    vec3<double> target{0, 0, 0};   // apart from eye
-    vec3<double> up{0, 1, 0};       // not along the view
-    double fov = radians(45);       // vertical, radians, 0 to π
-    double near = 0.1, far = 100;   // metres along the view, 0 < near < far, both inclusive
-    int width = 1280, height = 800; // pixels, 1 to 16384
+    vec3<double> target{0, 0, 0};   ///< apart from eye
+    vec3<double> up{0, 1, 0};       ///< not along the view
+    double fov = radians(45);       ///< vertical, radians, 0 to π
+    double near = 0.1, far = 100;   ///< metres along the view, 0 < near < far, both inclusive
+    int width = 1280, height = 800; ///< pixels, 1 to 16384
     rgb<double> background{0, 0, 0};
-    double background_alpha = 1; // 0 to 1
+    double background_alpha = 1; ///< 0 to 1
 
     friend bool operator==(const view&, const view&) = default;
 };
 
-// Sizes in metres, > 0; cells ≥ 1, ≥ 3 around; at most 16 million triangles.
+/// Sizes in metres, > 0; cells ≥ 1, ≥ 3 around; at most 16 million triangles.
 struct plane_shape {
-    double size[2] = {6, 6};         // along x, z
-    std::uint32_t cells[2] = {1, 1}; // along x, z
+    double size[2] = {6, 6};         ///< along x, z
+    std::uint32_t cells[2] = {1, 1}; ///< along x, z
     friend bool operator==(const plane_shape&, const plane_shape&) = default;
 };
 struct box_shape {
@@ -50,36 +50,36 @@ struct box_shape {
 };
 struct sphere_shape {
     double radius = 1;
-    std::uint32_t cells[2] = {32, 16}; // around, pole to pole
+    std::uint32_t cells[2] = {32, 16}; ///< around, pole to pole
     friend bool operator==(const sphere_shape&, const sphere_shape&) = default;
 };
 struct cylinder_shape {
     double radius = 1, height = 1;
-    std::uint32_t cells[2] = {32, 1}; // around, along
+    std::uint32_t cells[2] = {32, 1}; ///< around, along
     friend bool operator==(const cylinder_shape&, const cylinder_shape&) = default;
 };
 struct cone_shape {
     double radius = 1, height = 1;
-    std::uint32_t cells[2] = {32, 1}; // around, along
+    std::uint32_t cells[2] = {32, 1}; ///< around, along
     friend bool operator==(const cone_shape&, const cone_shape&) = default;
 };
 struct torus_shape {
     double radius = 1, tube = 0.25;
-    std::uint32_t cells[2] = {32, 16}; // around the ring, around the tube
+    std::uint32_t cells[2] = {32, 16}; ///< around the ring, around the tube
     friend bool operator==(const torus_shape&, const torus_shape&) = default;
 };
-// A mesh from a file.
+/// A mesh from a file.
 struct mesh_shape {
-    std::string file;                   // as written in the scene file
-    std::shared_ptr<const mesh> data;   // not null in a valid scene
-    std::vector<std::size_t> materials; // the scene's index for each of the mesh's own materials
+    std::string file;                   ///< as written in the scene file
+    std::shared_ptr<const mesh> data;   ///< not null in a valid scene
+    std::vector<std::size_t> materials; ///< the scene's index for each of the mesh's own materials
 
     friend bool operator==(const mesh_shape& a, const mesh_shape& b) {
         const bool same = a.data == b.data || (a.data && b.data && *a.data == *b.data);
         return a.file == b.file && same && a.materials == b.materials;
     }
 };
-// An implicit surface, met by each pixel's ray; per fragment only.
+/// An implicit surface, met by each pixel's ray; per fragment only.
 struct field_shape {
     yurvo::field field{field_kind::sphere, {field_part{}}, 0.25};
     friend bool operator==(const field_shape&, const field_shape&) = default;
@@ -88,8 +88,8 @@ using any_shape = std::variant<plane_shape, box_shape, sphere_shape, cylinder_sh
                                mesh_shape, field_shape>;
 
 struct object {
-    std::string name;         // may be empty; unique otherwise
-    std::size_t material = 0; // index in the scene's materials
+    std::string name;         ///< may be empty; unique otherwise
+    std::size_t material = 0; ///< index in the scene's materials
     any_shape shape;
     placement placed;
     normals_kind normals = normals_kind::smooth;
@@ -97,13 +97,13 @@ struct object {
     friend bool operator==(const object&, const object&) = default;
 };
 
-// A material with its name and its texture.
+/// A material with its name and its texture.
 struct named_material {
     std::string name;
     yurvo::material look;
-    std::string texture_file;             // as written in the scene file; empty without one
-    std::shared_ptr<const texture> image; // decoded; null without one
-    bool from_mesh = false;               // came with a mesh's file, not with the scene's
+    std::string texture_file;             ///< as written in the scene file; empty without one
+    std::shared_ptr<const texture> image; ///< decoded; null without one
+    bool from_mesh = false;               ///< came with a mesh's file, not with the scene's
 
     friend bool operator==(const named_material& a, const named_material& b) {
         const bool same_image = a.image == b.image || (a.image && b.image && *a.image == *b.image);
@@ -114,22 +114,23 @@ struct named_material {
 enum class light_space : std::uint8_t { world, view };
 
 struct named_light {
-    std::string name; // may be empty; unique otherwise
+    std::string name; ///< may be empty; unique otherwise
     yurvo::light light;
-    light_space space = light_space::world; // the space of position and shines
+    light_space space = light_space::world; ///< the space of position and shines
 
     friend bool operator==(const named_light&, const named_light&) = default;
 };
 
-// What the scene's author expects at one place of the picture: a colour, or a ratio to another expectation's.
+/// What the scene's author expects at one place of the picture: a colour, or a ratio to another
+/// expectation's.
 struct expected_value {
-    std::string name;                        // not empty; unique
-    std::array<int, 2> pixel{-1, -1};        // from the top left; or, where it is −1, −1:
-    std::size_t object = 0;                  // index in the scene's objects
-    vec3<double> point;                      // of that object, in its own space, metres; it must be seen
-    rgb<double> color;                       // linear; of a ratio, component by component
-    std::string ratio_to;                    // the name of an expectation before this one; empty for a colour
-    rgb<double> tolerance{1e-5, 1e-5, 1e-5}; // ≥ 0, in the same numbers
+    std::string name;                 ///< not empty; unique
+    std::array<int, 2> pixel{-1, -1}; ///< from the top left; or, where it is −1, −1:
+    std::size_t object = 0;           ///< index in the scene's objects
+    vec3<double> point;               ///< of that object, in its own space, metres; it must be seen
+    rgb<double> color;                ///< linear; of a ratio, component by component
+    std::string ratio_to;             ///< the name of an expectation before this one; empty for a colour
+    rgb<double> tolerance{1e-5, 1e-5, 1e-5}; ///< ≥ 0, in the same numbers
 
     friend bool operator==(const expected_value&, const expected_value&) = default;
 };
@@ -138,7 +139,7 @@ struct shading_choice {
     model_kind model = model_kind::blinn_phong;
     yurvo::rate rate = yurvo::rate::fragment;
     yurvo::ambient_rule ambient_rule = yurvo::ambient_rule::add;
-    cel_settings cel; // used by the model cel alone
+    cel_settings cel; ///< used by the model cel alone
 
     friend bool operator==(const shading_choice&, const shading_choice&) = default;
 };
@@ -152,24 +153,24 @@ struct scene {
     std::vector<named_material> materials;
     std::vector<object> objects;
     std::vector<named_light> lights;
-    std::vector<expected_value> expects; // held by `check`, at the scene's own size
+    std::vector<expected_value> expects; ///< held by `check`, at the scene's own size
 
     friend bool operator==(const scene&, const scene&) = default;
 };
 
-// The number of triangles of a shape, without building it.
+/// The number of triangles of a shape, without building it.
 std::uint64_t triangle_count(const any_shape& shape);
 
-// The object's mesh in its own space, with the normals it asks for; empty for a field.
+/// The object's mesh in its own space, with the normals it asks for; empty for a field.
 mesh build_mesh(const object& from);
 
-// The camera of a view.
+/// The camera of a view.
 camera make_camera(const view& from);
 
-// The light in world space, whatever space it was given in.
+/// The light in world space, whatever space it was given in.
 light light_in_world(const named_light& given, const camera& seen_from);
 
-// What a name is for people to read: the name, or `objects[2]` where there is none.
+/// What a name is for people to read: the name, or `objects[2]` where there is none.
 std::string label_of(const object& of, std::size_t index);
 std::string label_of(const named_light& of, std::size_t index);
 

@@ -13,9 +13,9 @@ template <> struct names_of<turned_part> {
     static constexpr std::array<std::string_view, 3> list{"object", "eye", "light"};
 };
 
-// Turned by an angle in radians, from +Z towards +X. Objects turn in place, each about the vertical through
-// its own position; the eye and the lights walk around the view's target. With a name, only the object or
-// light so named; it must be in the scene.
+/// Turned by an angle in radians, from +Z towards +X. Objects turn in place, each about the vertical through
+/// its own position; the eye and the lights walk around the view's target. With a name, only the object or
+/// light so named; it must be in the scene.
 scene turned(const scene& from, turned_part what, double angle, const std::string& name = {});
 
 } // namespace yurvo

@@ -8,7 +8,7 @@
 
 namespace yurvo {
 
-// The first thing wrong with a scene: where (`objects[1].radius`), what is wrong, what would be right.
+/// The first thing wrong with a scene: where (`objects[1].radius`), what is wrong, what would be right.
 struct fault {
     std::string path;
     std::string wrong;
@@ -17,7 +17,7 @@ struct fault {
 
 std::optional<fault> find_fault(const scene& of);
 
-// Throws yurvo::error, its place the path of the fault, where there is one.
+/// Throws yurvo::error, its place the path of the fault, where there is one.
 void require_valid(const scene& of);
 
 } // namespace yurvo

@@ -9,7 +9,7 @@
 
 namespace yurvo {
 
-// `origin` is the point, in world space, from which the surfaces' positions are measured.
+/// `origin` is the point, in world space, from which the surfaces' positions are measured.
 template <class Scalar, class Formula = formula>
 ready_light<Scalar> make_ready(const light& given, const vec3<double>& origin = {},
                                const Formula& equations = {}) {
@@ -43,7 +43,7 @@ ready_light<Scalar> make_ready(const light& given, const vec3<double>& origin = 
     return ready;
 }
 
-// `inverse` is 1 / d. The law is the light's own, fixed or read.
+/// `inverse` is 1 / d. The law is the light's own, fixed or read.
 template <class Formula, class Real, class Law>
 Real falloff_at(const ready_light<scalar_t<Real>>& light, const Real& d, const Real& inverse, const Law& law,
                 const Formula& equations = {}) {
@@ -74,7 +74,7 @@ template <class Formula, class Real, class Law> constexpr bool zero_at_zero(cons
     return zero;
 }
 
-// E and l at a position measured from the lights' origin. A light at distance zero brings nothing.
+/// E and l at a position measured from the lights' origin. A light at distance zero brings nothing.
 template <class Formula, class Real, class Law>
 arrival<Real> arrive(const ready_light<scalar_t<Real>>& light, const vec3<Real>& position, const Law& law,
                      const Formula& equations = {}) {

@@ -35,8 +35,8 @@ struct falloff_formulas {
     }
 };
 
-// Each falloff of falloff_list by its equation: at(equations, light, d, 1 / d). `light` has k0, k1, k2 and
-// range. Equations of one's own need not take 1 / d.
+/// Each falloff of falloff_list by its equation: at(equations, light, d, 1 / d). `light` has k0, k1, k2 and
+/// range. Equations of one's own need not take 1 / d.
 template <falloff_kind Kind> struct falloff_equation;
 
 template <> struct falloff_equation<falloff_kind::none> {
@@ -86,7 +86,7 @@ template <> struct falloff_equation<falloff_kind::windowed> {
     };
 };
 
-// True where a falloff is 0 if 1 / d is, which is how a distance of zero enters.
+/// True where a falloff is 0 if 1 / d is, which is how a distance of zero enters.
 template <falloff_kind Kind, class Formula, class Real> constexpr bool zero_with_inverse() {
     if constexpr (requires { falloff_equation<Kind>::template zero_with_inverse<Formula, Real>; }) {
         return falloff_equation<Kind>::template zero_with_inverse<Formula, Real>;

@@ -8,21 +8,21 @@
 
 namespace yurvo {
 
-// Read from a light, point by point.
+/// Read from a light, point by point.
 struct read_law {
     light_kind kind{};
     falloff_kind falloff{};
     penumbra_kind penumbra{};
 };
 
-// Fixed: what is not of this law is not even compiled in.
+/// Fixed: what is not of this law is not even compiled in.
 template <light_kind Kind, falloff_kind Falloff, penumbra_kind Penumbra> struct fixed_law {
     static constexpr light_kind kind = Kind;
     static constexpr falloff_kind falloff = Falloff;
     static constexpr penumbra_kind penumbra = Penumbra;
 };
 
-// Calls use(constant) with a law's falloff or penumbra as a constant.
+/// Calls use(constant) with a law's falloff or penumbra as a constant.
 template <class Law, class Use> constexpr void with_falloff(const Law& law, Use&& use) {
     if constexpr (requires { typename detail::constant<falloff_kind, Law::falloff>; }) {
         use(detail::constant<falloff_kind, Law::falloff>{});
@@ -38,7 +38,7 @@ template <class Law, class Use> constexpr void with_penumbra(const Law& law, Use
     }
 }
 
-// Calls use(law) with the law fixed: one loop per law, so that nothing is decided per point.
+/// Calls use(law) with the law fixed: one loop per law, so that nothing is decided per point.
 template <class Use> void with_fixed_law(const read_law& law, Use&& use) {
     if (law.kind == light_kind::directional) {
         use(fixed_law<light_kind::directional, falloff_kind::none, penumbra_kind::hard>{});

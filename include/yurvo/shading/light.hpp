@@ -13,20 +13,20 @@ namespace yurvo {
 
 enum class light_kind : std::uint8_t { directional, point, spot };
 
-// A light as it is described. What a kind, falloff or penumbra does not use is ignored.
+/// A light as it is described. What a kind, falloff or penumbra does not use is ignored.
 struct light {
     light_kind kind = light_kind::point;
-    vec3<double> position;         // metres; point and spot
-    vec3<double> shines{0, -1, 0}; // the direction in which light travels, any length but zero
-    rgb<double> color{1, 1, 1};    // ≥ 0
-    double intensity = 1;          // ≥ 0
+    vec3<double> position;         ///< metres; point and spot
+    vec3<double> shines{0, -1, 0}; ///< the direction in which light travels, any length but zero
+    rgb<double> color{1, 1, 1};    ///< ≥ 0
+    double intensity = 1;          ///< ≥ 0
     falloff_kind falloff = falloff_kind::inverse_square;
-    std::array<double, 3> coefficients{1, 0, 0}; // k0, k1, k2 of `polynomial`; ≥ 0, not all 0
-    double range = 1;                            // metres, > 0; `linear` and `windowed`
+    std::array<double, 3> coefficients{1, 0, 0}; ///< k0, k1, k2 of `polynomial`; ≥ 0, not all 0
+    double range = 1;                            ///< metres, > 0; `linear` and `windowed`
     penumbra_kind penumbra = penumbra_kind::smooth;
-    double inner = 0;    // radians, half-angle; 0 ≤ inner ≤ outer
-    double outer = pi;   // radians, half-angle; 0 < outer ≤ π (≤ π/2 for `power`)
-    double exponent = 1; // > 0; `power`
+    double inner = 0;    ///< radians, half-angle; 0 ≤ inner ≤ outer
+    double outer = pi;   ///< radians, half-angle; 0 < outer ≤ π (≤ π/2 for `power`)
+    double exponent = 1; ///< > 0; `power`
 
     friend bool operator==(const light&, const light&) = default;
 };

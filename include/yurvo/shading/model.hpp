@@ -13,7 +13,7 @@
 
 namespace yurvo {
 
-// ambient + diffuse (or the greater of the two), tinted by base; specular and emission on top.
+/// ambient + diffuse (or the greater of the two), tinted by base; specular and emission on top.
 template <class Real>
 outgoing<Real> finish_terms(const surface<Real>& s, const reflected<Real>& sum,
                             const finish_settings<scalar_t<Real>>& settings) {
@@ -37,8 +37,8 @@ inline constexpr bool needs_lights = [] {
     }
 }();
 
-// A lighting model: callable with a surface and an arrival of float and of double, giving what is reflected.
-// The call operator has to be a template over Real, so that one formula serves both, and batches.
+/// A lighting model: callable with a surface and an arrival of float and of double, giving what is reflected.
+/// The call operator has to be a template over Real, so that one formula serves both, and batches.
 template <class Model>
 concept lighting_model = std::copy_constructible<Model> &&
     requires(const Model& model, const surface<number<float>>& s, const arrival<number<float>>& in) {
@@ -47,14 +47,14 @@ concept lighting_model = std::copy_constructible<Model> &&
     { model(s, in) } -> std::same_as<reflected<number<double>>>;
 };
 
-// True where a model puts its terms together itself, for that Real.
+/// True where a model puts its terms together itself, for that Real.
 template <class Model, class Real>
 concept has_finish = requires(const Model& model, const surface<Real>& s, const reflected<Real>& sum,
                               const finish_settings<scalar_t<Real>>& settings) {
     model.finish(s, sum, settings);
 };
 
-// The model's own finish, or the sum of the terms.
+/// The model's own finish, or the sum of the terms.
 template <class Model, class Real>
 outgoing<Real> finish(const Model& model, const surface<Real>& s, const reflected<Real>& sum,
                       const finish_settings<scalar_t<Real>>& settings) {

@@ -6,7 +6,7 @@
 
 namespace yurvo {
 
-// The base colour, whatever the lights.
+/// The base colour, whatever the lights.
 struct unlit {
     static constexpr bool needs_lights = false;
     template <class Real> reflected<Real> operator()(const surface<Real>&, const arrival<Real>&) const {
@@ -19,8 +19,8 @@ struct unlit {
     }
 };
 
-// What a model may promise, so that lights are left out where they change nothing: a light of brightness 0
-// makes it reflect exactly nothing, and so does one behind the surface, n·l ≤ 0.
+/// What a model may promise, so that lights are left out where they change nothing: a light of brightness 0
+/// makes it reflect exactly nothing, and so does one behind the surface, n·l ≤ 0.
 struct lit_from_the_front {
     static constexpr bool dark_adds_nothing = true;
     static constexpr bool behind_adds_nothing = true;
@@ -56,15 +56,15 @@ template <class Formula = formula> struct blinn_phong : lit_from_the_front {
     }
 };
 
-// Flat bands of the base colour, chosen by how much light falls on the surface; an outline where it turns
-// away. Per fragment only.
+/// Flat bands of the base colour, chosen by how much light falls on the surface; an outline where it turns
+/// away. Per fragment only.
 template <class Formula = formula> struct cel : lit_from_the_front {
-    const cel_settings* settings; // not null; outlives the model
+    const cel_settings* settings; ///< not null; outlives the model
     [[no_unique_address]] Formula equations{};
 
     explicit cel(const cel_settings* given) : settings(given) {}
 
-    // The light's share of the gradient, in every component of diffuse.
+    /// The light's share of the gradient, in every component of diffuse.
     template <class Real> reflected<Real> operator()(const surface<Real>& s, const arrival<Real>& in) const {
         return {rgb<Real>(in.brightness * equations.diffuse_cosine(s.normal, in.to_light)), {}};
     }
@@ -86,7 +86,7 @@ template <class Formula = formula> struct cel : lit_from_the_front {
     }
 };
 
-// The models with the built-in equations.
+/// The models with the built-in equations.
 namespace built_in {
 using unlit = yurvo::unlit;
 using lambert = yurvo::lambert<>;

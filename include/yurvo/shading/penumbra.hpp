@@ -11,21 +11,21 @@
 namespace yurvo {
 
 struct penumbra_formulas {
-    // The spot's axis: the unit vector in which it shines.
+    /// The spot's axis: the unit vector in which it shines.
     template <class Real> static vec3<Real> axis(const vec3<Real>& shines) { return normalize(shines); }
 
-    // 1 − cos of a half-angle of the cone in radians, as 2 sin²(angle / 2).
+    /// 1 − cos of a half-angle of the cone in radians, as 2 sin²(angle / 2).
     template <class Real> static Real cone_versine(const Real& angle) {
         const Real sine = std::sin(angle / 2);
         return 2 * sine * sine;
     }
 
-    // 1 − cos θ with cos θ = −l · axis.
+    /// 1 − cos θ with cos θ = −l · axis.
     template <class Real> static Real penumbra_versine(const vec3<Real>& l, const vec3<Real>& axis) {
         return versine(-l, axis);
     }
 
-    // t = clamp((cos θ − cos outer) / (cos inner − cos outer), 0, 1); inner ≠ outer.
+    /// t = clamp((cos θ − cos outer) / (cos inner − cos outer), 0, 1); inner ≠ outer.
     template <class Real>
     static Real penumbra_position(const Real& theta_versine, const Real& inner_versine,
                                   const Real& outer_versine) {
@@ -46,8 +46,8 @@ struct penumbra_formulas {
     }
 };
 
-// Each penumbra of penumbra_list by its equation: at(equations, light, 1 − cos θ). `light` has inner_versine,
-// outer_versine and exponent.
+/// Each penumbra of penumbra_list by its equation: at(equations, light, 1 − cos θ). `light` has
+/// inner_versine, outer_versine and exponent.
 template <penumbra_kind Kind> struct penumbra_equation;
 
 template <> struct penumbra_equation<penumbra_kind::hard> {

@@ -7,15 +7,15 @@
 
 namespace yurvo {
 
-// A light made ready for many points: what does not depend on the point is worked out once, in double, and
-// rounded once.
+/// A light made ready for many points: what does not depend on the point is worked out once, in double, and
+/// rounded once.
 template <class Scalar> struct ready_light {
     light_kind kind{};
     falloff_kind falloff{};
     penumbra_kind penumbra{};
-    vec3<Scalar> position; // metres, from the same origin as the surfaces'
-    vec3<Scalar> to_light; // directional: unit
-    vec3<Scalar> axis;     // spot: unit
+    vec3<Scalar> position; ///< metres, from the same origin as the surfaces'
+    vec3<Scalar> to_light; ///< directional: unit
+    vec3<Scalar> axis;     ///< spot: unit
     rgb<Scalar> color;
     Scalar intensity{};
     Scalar k0{}, k1{}, k2{};

@@ -6,12 +6,12 @@
 
 namespace yurvo {
 
-// One lit point. Directions are unit vectors in world space.
+/// One lit point. Directions are unit vectors in world space.
 template <class Real> struct surface {
-    vec3<Real> position; // metres, measured from the eye along the world's axes, so that no digits are lost
-    vec3<Real> normal;   // unit, or zero where the mesh has none to give
-    vec3<Real> to_eye;   // v: unit, towards the eye
-    rgb<Real> base{Real(1), Real(1), Real(1)}; // base colour × texture × vertex colour
+    vec3<Real> position; ///< metres, measured from the eye along the world's axes, so that no digits are lost
+    vec3<Real> normal;   ///< unit, or zero where the mesh has none to give
+    vec3<Real> to_eye;   ///< v: unit, towards the eye
+    rgb<Real> base{Real(1), Real(1), Real(1)}; ///< base colour × texture × vertex colour
     rgb<Real> ambient{Real(1), Real(1), Real(1)};
     rgb<Real> diffuse{Real(1), Real(1), Real(1)};
     rgb<Real> specular{};
@@ -19,16 +19,16 @@ template <class Real> struct surface {
     rgb<Real> emission{};
 };
 
-// What one light brings to the point.
+/// What one light brings to the point.
 template <class Real> struct arrival {
-    rgb<Real> light;     // E = color · intensity · falloff · penumbra
-    vec3<Real> to_light; // l: unit, towards the light; zero where the light is at the point itself
-    Real brightness{};   // E without the colour: intensity · falloff · penumbra
-    Real distance{};     // metres; infinity for a directional light
+    rgb<Real> light;     ///< E = color · intensity · falloff · penumbra
+    vec3<Real> to_light; ///< l: unit, towards the light; zero where the light is at the point itself
+    Real brightness{};   ///< E without the colour: intensity · falloff · penumbra
+    Real distance{};     ///< metres; infinity for a directional light
 };
 
-// What one light, or the sum of several, makes the surface reflect: before base and the material's factors,
-// which are applied once, at the end.
+/// What one light, or the sum of several, makes the surface reflect: before base and the material's factors,
+/// which are applied once, at the end.
 template <class Real> struct reflected {
     rgb<Real> diffuse;
     rgb<Real> specular;
@@ -38,8 +38,8 @@ template <class Real> struct reflected {
     }
 };
 
-// The lit colour in the two parts it has: what the base colour tints, and what it does not. A texture sampled
-// later (at rates vertex and face) multiplies the first.
+/// The lit colour in the two parts it has: what the base colour tints, and what it does not. A texture
+/// sampled later (at rates vertex and face) multiplies the first.
 template <class Real> struct outgoing {
     rgb<Real> tinted;
     rgb<Real> untinted;

@@ -9,42 +9,42 @@
 namespace yurvo {
 
 struct term_formulas {
-    // What is left of a normal between vertices: its direction. The length shrinks on the way.
+    /// What is left of a normal between vertices: its direction. The length shrinks on the way.
     template <class Real> static vec3<Real> interpolated_normal(const vec3<Real>& n) { return normalize(n); }
 
-    // v, from the surface to the eye.
+    /// v, from the surface to the eye.
     template <class Real> static vec3<Real> to_eye(const vec3<Real>& position, const vec3<Real>& eye) {
         return normalize(eye - position);
     }
 
-    // Lambert 1760: max(n·l, 0).
+    /// Lambert 1760: max(n·l, 0).
     template <class Real> static Real diffuse_cosine(const vec3<Real>& n, const vec3<Real>& l) {
         return max(dot(n, l), Real(0));
     }
 
-    // r = 2(n·l)n − l
+    /// r = 2(n·l)n − l
     template <class Real> static vec3<Real> reflect(const vec3<Real>& n, const vec3<Real>& l) {
         return Real(2) * dot(n, l) * n - l;
     }
 
-    // h = normalize(l + v)
+    /// h = normalize(l + v)
     template <class Real> static vec3<Real> half(const vec3<Real>& l, const vec3<Real>& v) {
         return normalize(l + v);
     }
 
-    // Phong 1975: max(r·v, 0)^shininess.
+    /// Phong 1975: max(r·v, 0)^shininess.
     template <class Real>
     static Real phong_highlight(const vec3<Real>& r, const vec3<Real>& v, const Real& shininess) {
         return cosine_power(versine(r, v), shininess);
     }
 
-    // Blinn 1977: max(n·h, 0)^shininess. Where l = −v there is no half vector, and n·h is 0.
+    /// Blinn 1977: max(n·h, 0)^shininess. Where l = −v there is no half vector, and n·h is 0.
     template <class Real>
     static Real blinn_phong_highlight(const vec3<Real>& n, const vec3<Real>& h, const Real& shininess) {
         return select(has_direction(h), cosine_power(versine(n, h), shininess), Real(0));
     }
 
-    // The highlight only where the light is in front of the surface: n·l > 0.
+    /// The highlight only where the light is in front of the surface: n·l > 0.
     template <class Real> static Real gate(const vec3<Real>& n, const vec3<Real>& l, const Real& highlight) {
         return select(dot(n, l) > Real(0), highlight, Real(0));
     }

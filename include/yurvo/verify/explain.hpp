@@ -15,83 +15,83 @@
 
 namespace yurvo::verify {
 
-// What one light does at one point.
+/// What one light does at one point.
 struct explained_light {
-    std::string name; // `lights[2]` where it has none
+    std::string name; ///< `lights[2]` where it has none
     light_kind kind{};
     falloff_kind falloff_law{};
     penumbra_kind penumbra_law{};
-    vec3<double> whole;    // from the point to the light, metres; directional: to_light
-    vec3<double> to_light; // l, unit
-    double distance = 0;   // metres; infinity for a directional light
-    double cosine = 0;     // n·l, not clamped
+    vec3<double> whole;    ///< from the point to the light, metres; directional: to_light
+    vec3<double> to_light; ///< l, unit
+    double distance = 0;   ///< metres; infinity for a directional light
+    double cosine = 0;     ///< n·l, not clamped
     double falloff = 1;
-    double cone_cosine = 1; // cos θ; of a spot
+    double cone_cosine = 1; ///< cos θ; of a spot
     double penumbra = 1;
-    rgb<double> arriving;        // E
-    vec3<double> half;           // h, unit
-    vec3<double> reflected;      // r
-    double highlight_cosine = 0; // n·h, or r·v for phong; not clamped
-    double highlight = 0;        // max(that, 0)^shininess, after the gate
-    double gradient = 0;         // of cel: this light's share of it
-    rgb<double> diffuse;         // its part of the final colour
+    rgb<double> arriving;        ///< E
+    vec3<double> half;           ///< h, unit
+    vec3<double> reflected;      ///< r
+    double highlight_cosine = 0; ///< n·h, or r·v for phong; not clamped
+    double highlight = 0;        ///< max(that, 0)^shininess, after the gate
+    double gradient = 0;         ///< of cel: this light's share of it
+    rgb<double> diffuse;         ///< its part of the final colour
     rgb<double> specular;
 };
 
-// One evaluation of the model.
+/// One evaluation of the model.
 struct explained_point {
-    vec3<double> position;               // world, metres
-    vec3<double> normal;                 // n, unit
-    double normal_length = 0;            // before it was normalised
-    vec3<double> to_eye;                 // v, unit
-    double eye_distance = 0;             // metres
-    rgb<double> base, ambient, emission; // the terms as they are in the final colour
+    vec3<double> position;               ///< world, metres
+    vec3<double> normal;                 ///< n, unit
+    double normal_length = 0;            ///< before it was normalised
+    vec3<double> to_eye;                 ///< v, unit
+    double eye_distance = 0;             ///< metres
+    rgb<double> base, ambient, emission; ///< the terms as they are in the final colour
     std::vector<explained_light> lights;
-    double gradient = 0; // of cel: clamped
-    int band = -1;       // of cel; −1 where it is outlined
-    rgb<double> color;   // all terms
+    double gradient = 0; ///< of cel: clamped
+    int band = -1;       ///< of cel; −1 where it is outlined
+    rgb<double> color;   ///< all terms
 };
 
 struct explained_vertex {
-    double weight = 0; // of its colour in the pixel's
+    double weight = 0; ///< of its colour in the pixel's
     explained_point at;
 };
 
 struct explanation {
-    std::optional<std::size_t> object; // index in the scene; nothing where the pixel shows the background
-    std::size_t material = 0;          // index in the scene
+    std::optional<std::size_t> object; ///< index in the scene; nothing where the pixel shows the background
+    std::size_t material = 0;          ///< index in the scene
     std::string object_name, material_name;
     yurvo::rate rate = rate::fragment;
-    model_descriptor model; // what lit it; of a model of yours as much of it as is known
+    model_descriptor model; ///< what lit it; of a model of yours as much of it as is known
     bool own_model = false;
-    std::uint32_t triangle = 0; // of the object; 0 for a field
-    bool front = true;          // it faces the eye
-    bool turned = false;        // its normals were negated: two-sided and seen from behind
+    std::uint32_t triangle = 0; ///< of the object; 0 for a field
+    bool front = true;          ///< it faces the eye
+    bool turned = false;        ///< its normals were negated: two-sided and seen from behind
     bool textured = false;
     rgb<double> texel{1, 1, 1};
-    explained_point point; // where the model is evaluated; at rate vertex: at the pixel, with the
-                           // terms blended from the vertices
-    std::vector<explained_vertex> vertices; // the triangle's three at rate vertex
+    explained_point point; ///< where the model is evaluated; at rate vertex: at the pixel, with the
+                           /// terms blended from the vertices
+    std::vector<explained_vertex> vertices; ///< the triangle's three at rate vertex
     rgb<double> linear;
     double alpha = 1;
-    std::array<std::uint8_t, 3> encoded{}; // as a PNG has it
-    std::array<bool, 3> clamped{};         // beyond what a code can hold
+    std::array<std::uint8_t, 3> encoded{}; ///< as a PNG has it
+    std::array<bool, 3> clamped{};         ///< beyond what a code can hold
 };
 
-// What the pixel (x, y) of a valid scene's picture shows, and why; x and y within the view.
-// Of a model of yours its terms as they are reflected; what it worked out on the way is its own.
+/// What the pixel (x, y) of a valid scene's picture shows, and why; x and y within the view.
+/// Of a model of yours its terms as they are reflected; what it worked out on the way is its own.
 explanation explain(const scene& of, int x, int y, const renderer& by = built_in_renderer());
 
-// One number that, changed alone, would give another colour.
+/// One number that, changed alone, would give another colour.
 struct needed_change {
-    std::string what;   // `lantern's diffuse`, `all light of lantern`, `ambient`, `the whole colour`
-    double factor = 1;  // what it would have to be multiplied by
-    std::string number; // which number of the explanation would do that, `n·l`; may be empty
+    std::string what;   ///< `lantern's diffuse`, `all light of lantern`, `ambient`, `the whole colour`
+    double factor = 1;  ///< what it would have to be multiplied by
+    std::string number; ///< which number of the explanation would do that, `n·l`; may be empty
     double is = 0, would_be = 0;
 };
 
-// What, changed alone, would give the colour that was found in its place: every number whose change fits all
-// three components at once. Empty where none does, or where the colours agree.
+/// What, changed alone, would give the colour that was found in its place: every number whose change fits all
+/// three components at once. Empty where none does, or where the colours agree.
 std::vector<needed_change> changes_needed(const explanation& of, const rgb<double>& found, pixel_format held);
 
 } // namespace yurvo::verify

@@ -89,7 +89,7 @@ class mistake_set {
     void add(mistake one) { bits_.set(static_cast<std::size_t>(one)); }
     [[nodiscard]] bool has(mistake one) const { return bits_.test(static_cast<std::size_t>(one)); }
     [[nodiscard]] bool empty() const { return bits_.none(); }
-    // The first in the order of the enum; nothing of an empty set.
+    /// The first in the order of the enum; nothing of an empty set.
     [[nodiscard]] std::optional<mistake> first() const {
         for (std::size_t i = 0; i < mistake_count; ++i) {
             if (bits_.test(i)) {
@@ -103,52 +103,52 @@ class mistake_set {
 
 struct scene_facts;
 
-// One mistake: all that is said of it.
+/// One mistake: all that is said of it.
 struct mistake_entry {
     mistake which{};
     std::string_view id;
-    std::string_view what;       // the computation that is wrong
-    std::string_view symptom;    // how it looks
-    std::string_view cause;      // why it happens
-    std::string_view fix;        // a line of formula
-    std::string_view applies_to; // which scenes
+    std::string_view what;       ///< the computation that is wrong
+    std::string_view symptom;    ///< how it looks
+    std::string_view cause;      ///< why it happens
+    std::string_view fix;        ///< a line of formula
+    std::string_view applies_to; ///< which scenes
     bool (*applies)(const scene_facts& of) = nullptr;
-    std::vector<std::string_view> scenes; // reference scenes that reveal it: see revealed_by()
+    std::vector<std::string_view> scenes; ///< reference scenes that reveal it: see revealed_by()
 };
 
-// In the order of the enum.
+/// In the order of the enum.
 const std::vector<mistake_entry>& all_mistakes();
 const mistake_entry& entry_of(mistake which);
-// Null where there is none of that id.
+/// Null where there is none of that id.
 const mistake_entry* find_mistake(std::string_view id);
 
-// Whether a scene has the step that the mistake gets wrong. Its picture may still be the right one: a missing
-// falloff shows nothing where the falloff is 1 everywhere.
-//
-// Of a model of one's own only what it is given can be wrong: normals, directions, distances, lights, what
-// becomes of its terms and of its output.
+/// Whether a scene has the step that the mistake gets wrong. Its picture may still be the right one: a
+/// missing falloff shows nothing where the falloff is 1 everywhere.
+///
+/// Of a model of one's own only what it is given can be wrong: normals, directions, distances, lights, what
+/// becomes of its terms and of its output.
 enum class lit_by : std::uint8_t { scene_model, own_model };
 bool applies(mistake which, const scene& to, lit_by model = lit_by::scene_model);
 
-// Mistakes of what becomes of a finished picture: they need no other drawing.
+/// Mistakes of what becomes of a finished picture: they need no other drawing.
 bool is_of_output(mistake which);
 
-// Of those, the ones that are made when codes are written: a picture of floats cannot hold them.
+/// Of those, the ones that are made when codes are written: a picture of floats cannot hold them.
 bool is_of_codes(mistake which);
 
-// The reference scenes that reveal a mistake, by their names: its picture there, at 160x100, is beyond the
-// tolerance at least fourfold on at least 64 pixels. A test draws them all and holds this table.
+/// The reference scenes that reveal a mistake, by their names: its picture there, at 160x100, is beyond the
+/// tolerance at least fourfold on at least 64 pixels. A test draws them all and holds this table.
 const std::vector<std::string_view>& revealed_by(mistake which);
-// The other way round: the ids of the mistakes that a reference scene reveals.
+/// The other way round: the ids of the mistakes that a reference scene reveals.
 std::vector<std::string_view> mistakes_revealed_in(std::string_view scene);
 
-// A valid scene with these mistakes in it, at the scene's own size: linear, unclamped. Mistakes that concern
-// codes alone (encode-missing, encode-twice, output-wraps) are made by codes_with().
-// `own` lights in the place of the scene's model, or is null.
+/// A valid scene with these mistakes in it, at the scene's own size: linear, unclamped. Mistakes that concern
+/// codes alone (encode-missing, encode-twice, output-wraps) are made by codes_with().
+/// `own` lights in the place of the scene's model, or is null.
 picture draw_with_mistakes(const scene& of, const mistake_set& wrong, const term_choice& terms = {},
                            const point_model* own = nullptr);
 
-// Draws with mistakes in it, point by point: slow. `right` says with which model, and outlives this.
+/// Draws with mistakes in it, point by point: slow. `right` says with which model, and outlives this.
 class mistaken_renderer final : public renderer {
     mistake_set wrong_;
     const renderer& right_;
@@ -160,11 +160,11 @@ class mistaken_renderer final : public renderer {
                                draw_statistics* statistics = nullptr) const override;
 };
 
-// A linear picture as 8-bit codes, four a pixel, as codes_of() does it, but for the mistakes that concern
-// codes.
+/// A linear picture as 8-bit codes, four a pixel, as codes_of() does it, but for the mistakes that concern
+/// codes.
 std::vector<std::uint8_t> codes_with(const picture& linear, const mistake_set& wrong,
                                      encoding how = encoding::srgb);
-// One component.
+/// One component.
 std::uint8_t code_with(double linear, const mistake_set& wrong, encoding how = encoding::srgb);
 
 } // namespace yurvo::verify

@@ -11,34 +11,35 @@
 
 namespace yurvo::verify {
 
-// A colour known in closed form, at one pixel of a scene drawn at one rate.
+/// A colour known in closed form, at one pixel of a scene drawn at one rate.
 struct expectation {
-    std::string name; // `at the foot of the lantern`
-    std::string says; // the closed form, for people
+    std::string name; ///< `at the foot of the lantern`
+    std::string says; ///< the closed form, for people
     yurvo::rate rate = rate::fragment;
-    int x = 0, y = 0; // the pixel
+    int x = 0, y = 0; ///< the pixel
     rgb<double> color;
     rgb<double> tolerance;
-    std::optional<model_kind> model = std::nullopt; // where the scene is drawn with several: which of them
-    // A ratio instead of a colour: the pixel's colour over that of another one is `color`.
+    std::optional<model_kind> model = std::nullopt; ///< where the scene is drawn with several: which of them
+    /// A ratio instead of a colour: the pixel's colour over that of another one is `color`.
     bool is_ratio = false;
     int other_x = 0, other_y = 0;
-    std::string because; // how the tolerance is derived, for people
+    std::string because; ///< how the tolerance is derived, for people
 };
 
 struct reference_scene {
     std::string name;
-    std::string shows;              // one sentence
-    std::vector<std::string> known; // what is known in closed form, a line each
+    std::string shows;              ///< one sentence
+    std::vector<std::string> known; ///< what is known in closed form, a line each
     yurvo::scene scene;
-    std::vector<yurvo::rate> rates; // at which it is checked
+    std::vector<yurvo::rate> rates; ///< at which it is checked
     std::vector<expectation> expectations;
-    std::vector<model_kind> models; // with which; none: with the scene's own. cel is drawn per fragment only
+    std::vector<model_kind>
+        models; ///< with which; none: with the scene's own. cel is drawn per fragment only
 };
 
 const std::vector<reference_scene>& reference_scenes();
 
-// Null where there is none of that name.
+/// Null where there is none of that name.
 const reference_scene* find_reference(std::string_view name);
 
 } // namespace yurvo::verify

@@ -10,29 +10,30 @@
 
 namespace yurvo::verify {
 
-// The first picture and how far one in float may be from it, pixel by pixel. A relation may use both twice:
-// both of its pictures are drawn by the renderer.
+/// The first picture and how far one in float may be from it, pixel by pixel. A relation may use both twice:
+/// both of its pictures are drawn by the renderer.
 struct drawn_once {
     const yurvo::scene& scene;
     const picture& found;
-    const std::vector<rgb<double>>& tolerance;      // of one picture, by row
-    const std::function<bool(int, int)>& at_border; // asked of a pixel: is another surface within 1/128 pixel
+    const std::vector<rgb<double>>& tolerance; ///< of one picture, by row
+    const std::function<bool(int, int)>&
+        at_border; ///< asked of a pixel: is another surface within 1/128 pixel
 };
 
 struct relation {
     std::string name;
-    std::string says;                          // what must hold, for people
-    std::function<bool(const scene&)> applies; // to scenes that can show it
+    std::string says;                          ///< what must hold, for people
+    std::function<bool(const scene&)> applies; ///< to scenes that can show it
     std::function<check_result(const drawn_once&, const renderer&)> hold;
 };
 
 const std::vector<relation>& relations();
 
-// Whether the renderer's values are those of the scene's model. Of a model that nobody knows, the tolerances
-// allow for a thousand operations at each pixel instead.
+/// Whether the renderer's values are those of the scene's model. Of a model that nobody knows, the tolerances
+/// allow for a thousand operations at each pixel instead.
 enum class known_model : bool { no, yes };
 
-// Every relation that applies to a scene, held by a renderer. The scene is drawn at 160x100.
+/// Every relation that applies to a scene, held by a renderer. The scene is drawn at 160x100.
 std::vector<check_result> check_relations(const scene& drawn, const renderer& by,
                                           known_model known = known_model::yes,
                                           const tolerance_model& allowed = {});

@@ -30,7 +30,7 @@ void place(plane_batch& batch) {
             const vec3<double>& at = object.positions[corners[k]];
             batch.x[k][l] = at.x;
             batch.y[k][l] = at.y;
-            batch.nearness[k][l] = at.z;
+            batch.inverse_depth[k][l] = at.z;
         }
     }
     alignas(64) plane_batch::each<double> astray; // NOLINT: written at once
@@ -38,14 +38,14 @@ void place(plane_batch& batch) {
     for (std::size_t k = 0; k < 3; ++k) {
         plane_batch::each<double>& x = batch.x[k];
         plane_batch::each<double>& y = batch.y[k];
-        plane_batch::each<double>& nearness = batch.nearness[k];
+        plane_batch::each<double>& inverse_depth = batch.inverse_depth[k];
         for (std::size_t l = 0; l < lanes; ++l) {
-            const vec3<double> p = homogeneous_corner(object.to_pixels, {x[l], y[l], nearness[l]});
+            const vec3<double> p = homogeneous_corner(object.to_pixels, {x[l], y[l], inverse_depth[l]});
             const vec3<double> at = on_picture(p);
             astray[l] = can_be_projected(p, object.near) ? astray[l] : 1;
             x[l] = at.x;
             y[l] = at.y;
-            nearness[l] = at.z;
+            inverse_depth[l] = at.z;
         }
     }
     for (std::size_t l = 0; l < lanes; ++l) {
@@ -87,7 +87,7 @@ void set(plane_batch& batch) {
     alignas(64) plane_batch::each<double> size;     // NOLINT
     const auto& x = batch.x;
     const auto& y = batch.y;
-    const auto& n = batch.nearness;
+    const auto& n = batch.inverse_depth;
     // The screen's weights of b and c are planes that are 1 there and 0 at the other corners.
     alignas(64) std::array<plane_batch::each<double>, 2> of_b; // NOLINT
     alignas(64) std::array<plane_batch::each<double>, 2> of_c; // NOLINT
@@ -162,12 +162,12 @@ template <std::size_t Batches, class Scalar, class Count>
     const auto in_row = [](const plane_over_pixels& plane, double below) {
         return wide_real(multiply_add(plane.down, below, plane.at));
     };
-    const plane_over_pixels nearness = planes.plane(0);
-    const wide_real here = in_row(nearness, dy);
+    const plane_over_pixels inverse_depth = planes.plane(0);
+    const wide_real here = in_row(inverse_depth, dy);
     for (std::size_t i = 0; i < Batches; ++i) {
         x[i] = load_lanes<wide_real>(lane_number.data() + i * step) + begin;
         dx[i] = x[i] - from;
-        const wide_real unclamped = multiply_add(wide_real(nearness.across), dx[i], here);
+        const wide_real unclamped = multiply_add(wide_real(inverse_depth.across), dx[i], here);
         depth[i] = inverse(min(max(unclamped, wide_real(planes.least)), wide_real(planes.most)));
     }
     const auto put_plane = [&](const plane_over_pixels& plane, const std::array<wide_real, Batches>& across,
@@ -229,7 +229,7 @@ struct looked_up {
     alignas(64) std::array<std::array<double, abreast>, point_room> values;
 };
 
-// The values of one group of four; points' places and clamped nearness as well, where it is the first.
+// The values of one group of four; points' places and clamped inverse_depth as well, where it is the first.
 template <bool First, class Scalar>
 void look_up(const spread_request<Scalar>& asked, std::size_t group, looked_up& into) {
     std::size_t i = 0;

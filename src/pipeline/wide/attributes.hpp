@@ -10,8 +10,8 @@
 
 namespace yurvo::pipeline::wide {
 
-// Attributes over one triangle: each, times nearness, is a plane over the picture. Four planes lie side by
-// side, nearness first, so that a point's values are found together.
+// Attributes over one triangle: each, times inverse_depth, is a plane over the picture. Four planes lie side
+// by side, inverse_depth first, so that a point's values are found together.
 inline constexpr std::size_t most_attributes = 8;
 struct plane_over_pixels {
     double at = 0, across = 0, down = 0; // its value where it is measured from, and its changes
@@ -29,7 +29,7 @@ struct alignas(64) attribute_planes {
     bool few_pixels = false; // planes for a square of their own are not worth it
     std::array<group, most_attributes / abreast + 1> groups{};
 
-    // 0 is nearness, 1 the first attribute.
+    // 0 is inverse_depth, 1 the first attribute.
     [[nodiscard]] plane_over_pixels plane(std::size_t i) const {
         const group& of = groups[i / abreast];
         return {of.at[i % abreast], of.across[i % abreast], of.down[i % abreast]};
@@ -43,8 +43,8 @@ struct alignas(64) attribute_planes {
 };
 
 // The same for the pixels of one square of 16x16: a value is whole + depth · (at + across · x + down · y),
-// nearness the sum in brackets, with x and y from the square's middle in pixels. Nearness, the normal, the
-// position.
+// inverse_depth the sum in brackets, with x and y from the square's middle in pixels. Nearness, the normal,
+// the position.
 struct alignas(64) square_planes {
     std::array<float, 8> at{}, across{}, down{}, whole{};
 };
@@ -64,7 +64,7 @@ struct plane_batch {
     std::size_t count = 0;
     each<std::uint32_t> triangles{}; // of the object
     // Set by place(): the corners on the picture, unsnapped.
-    alignas(64) by_corner<double> x{}, y{}, nearness{};
+    alignas(64) by_corner<double> x{}, y{}, inverse_depth{};
     each<bool> front{};
     each<bool> behind{}; // a corner cannot be projected: nothing else of this one is set
     // Set in between.

@@ -42,8 +42,8 @@ using cell_numbers = std::array<whole, parts>;
     return made;
 }
 
-// A triangle's nearness over the pixels of cells: what the columns add, four numbers again and again, and
-// where the rows begin.
+// A triangle's inverse_depth over the pixels of cells: what the columns add, four numbers again and again,
+// and where the rows begin.
 inline constexpr std::size_t real_step = lanes_of<wide_real>;
 inline constexpr std::size_t column_batches = real_step < cell ? cell / real_step : 1;
 using column_reals = std::array<wide_real, column_batches>;
@@ -63,7 +63,7 @@ using cell_reals = std::array<wide_real, cell_pixels / real_step>;
         centre += wide_real(cell);
     }
 }
-[[gnu::always_inline]] inline column_reals along_columns(const nearness_plane& plane,
+[[gnu::always_inline]] inline column_reals along_columns(const inverse_depth_plane& plane,
                                                          const column_reals& centres) {
     column_reals made; // NOLINT: written at once
     for (std::size_t i = 0; i < made.size(); ++i) {
@@ -71,7 +71,7 @@ using cell_reals = std::array<wide_real, cell_pixels / real_step>;
     }
     return made;
 }
-[[gnu::always_inline]] inline cell_reals in_rows(const nearness_plane& plane, int y) {
+[[gnu::always_inline]] inline cell_reals in_rows(const inverse_depth_plane& plane, int y) {
     alignas(64) constexpr std::array<double, cell_pixels> rows{0, 0, 0, 0, 1, 1, 1, 1,
                                                                2, 2, 2, 2, 3, 3, 3, 3};
     cell_reals made; // NOLINT: written at once
@@ -88,7 +88,7 @@ using cell_reals = std::array<wide_real, cell_pixels / real_step>;
 template <class Mask>
 [[gnu::always_inline]] inline void keep_nearest(const tile_view& tile, std::ptrdiff_t place, std::size_t part,
                                                 const cell_reals& rows, const column_reals& columns,
-                                                const nearness_plane& plane, std::int32_t triangle,
+                                                const inverse_depth_plane& plane, std::int32_t triangle,
                                                 const Mask& inside) {
     wide_reals unclamped; // NOLINT: written at once
     for (std::size_t i = 0; i < unclamped.size(); ++i) {
@@ -97,28 +97,28 @@ template <class Mask>
     const real clamped = min(max(rounded(unclamped), real(plane.least)), real(plane.most));
     const whole here = same_bits<whole>(clamped);
     const std::ptrdiff_t from = place + static_cast<std::ptrdiff_t>(part * lanes_of<whole>);
-    float* const nearness = tile.nearness + from;
+    float* const inverse_depth = tile.inverse_depth + from;
     std::int32_t* const seen = tile.seen + from;
-    const whole there = same_bits<whole>(load_lanes<real>(nearness));
+    const whole there = same_bits<whole>(load_lanes<real>(inverse_depth));
     const whole other = load_lanes<whole>(seen);
     const whole mine(triangle);
     const auto wins = inside & (here <= whole(std::bit_cast<std::int32_t>(tile.nearest))) &
                       ((here > there) | ((here == there) & (mine < other)));
-    store_lanes(nearness, same_bits<real>(choose(wins, here, there)));
+    store_lanes(inverse_depth, same_bits<real>(choose(wins, here, there)));
     store_lanes(seen, choose(wins, mine, other));
 }
 
 // Runs of pixels that a triangle covers, row by row from above, put together to rows of cells.
 class cells_of_rows {
     const tile_view& tile_;
-    const nearness_plane& plane_;
+    const inverse_depth_plane& plane_;
     std::int32_t triangle_;
     int top_ = 0; // of the row of cells
     bool any_ = false;
     alignas(64) std::array<std::int32_t, cell_pixels> begin_{}, end_{}; // pixel by pixel, those of its row
 
   public:
-    cells_of_rows(const tile_view& tile, const nearness_plane& plane, std::int32_t triangle)
+    cells_of_rows(const tile_view& tile, const inverse_depth_plane& plane, std::int32_t triangle)
         : tile_(tile), plane_(plane), triangle_(triangle) {}
 
     void put(int y, int begin, int end) {

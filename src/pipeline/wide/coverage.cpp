@@ -29,7 +29,7 @@ std::uint32_t positive(const std::int32_t* numbers) {
 
 // All of a triangle that lies in a tile, each row solved.
 void cover_rows(const tile_view& tile, const snapped& a, const snapped& b, const snapped& c,
-                const nearness_plane& plane, std::int32_t triangle) {
+                const inverse_depth_plane& plane, std::int32_t triangle) {
     // Rows are solved from the tile's left border on: the tile's corner becomes the origin.
     const std::int64_t x = static_cast<std::int64_t>(tile.left) * steps_per_pixel;
     cells_of_rows cells(tile, plane, triangle);
@@ -49,7 +49,7 @@ void cover_cut(const tile_view& tile, const object_view& object, std::int32_t id
     if (!plane.set(a, b, c, tile.near)) {
         return;
     }
-    const nearness_plane here{0, 0, plane.origin, plane.across, plane.down, plane.least, plane.most};
+    const inverse_depth_plane here{0, 0, plane.origin, plane.across, plane.down, plane.least, plane.most};
     // Near is held pixel by pixel. Cutting only keeps what is behind the eye from being projected.
     in_snapped_pieces(
         a, b, c, tile.near * (1 - 0x1p-10),
@@ -87,7 +87,7 @@ inline bool left_behind(const cell_numbers& values, std::int32_t across) {
 
 // Copies, most of them: what is stored must not be taken for what is read, cell after cell.
 void cover_box(const tile_view tile, const pixel_box box, const triangle_edges edges,
-               const nearness_plane plane, std::int32_t id) {
+               const inverse_depth_plane plane, std::int32_t id) {
     // The first cell begins up to three pixels before the box. What lies beside the box lies outside an edge.
     const int before = (box.left - tile.left) & in_cell;
     const int above = (box.top - tile.top) & in_cell;
@@ -217,10 +217,10 @@ void cover_tiny(const tile_view& tile, const ready_triangles& ready, std::size_t
                 const std::size_t t = from + l;
                 const auto id = static_cast<std::int32_t>(ids[t]);
                 const std::ptrdiff_t place = tile.place(ready.left[t] + column, ready.top[t] + row);
-                const float there = tile.nearness[place];
+                const float there = tile.inverse_depth[place];
                 if (here[l] <= tile.nearest &&
                     (here[l] > there || (here[l] == there && id < tile.seen[place]))) {
-                    tile.nearness[place] = here[l];
+                    tile.inverse_depth[place] = here[l];
                     tile.seen[place] = id;
                 }
             }
@@ -288,7 +288,7 @@ void cover_backs(const back_cluster& cluster, const object_view& object, const t
     const pixel_box here{std::max(cluster.box.left, tile.left), std::max(cluster.box.top, tile.top),
                          std::min(cluster.box.right, tile.left + tile.width - 1),
                          std::min(cluster.box.bottom, tile.top + tile.height - 1)};
-    if (hidden(tile, here, cluster.nearness)) {
+    if (hidden(tile, here, cluster.inverse_depth)) {
         return;
     }
     some<std::uint32_t> ids; // NOLINT: written at once
@@ -309,14 +309,14 @@ void cover_backs(const back_cluster& cluster, const object_view& object, const t
 }
 
 void clear(const tile_view& tile, float background) {
-    std::fill_n(tile.nearness, tile.pixels(), background);
+    std::fill_n(tile.inverse_depth, tile.pixels(), background);
     std::fill_n(tile.seen, tile.pixels(), -1);
     // Beyond the tile something nearer than all else is there already.
     const int right = tile.left + tile.cells_across * cell;
     const int bottom = tile.top + tile.cells_down * cell;
     for (int y = tile.top; y < bottom; ++y) {
         for (int x = y < tile.top + tile.height ? tile.left + tile.width : tile.left; x < right; ++x) {
-            tile.nearness[tile.place(x, y)] = std::numeric_limits<float>::infinity();
+            tile.inverse_depth[tile.place(x, y)] = std::numeric_limits<float>::infinity();
         }
     }
 }

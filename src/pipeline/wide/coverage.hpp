@@ -13,8 +13,8 @@ namespace yurvo::pipeline::wide {
 struct object_view {
     std::int32_t first = 0, end = 0; // its triangles, counted over all objects
     const triangle* triangles = nullptr;
-    const steps* at = nullptr;       // only of what was projected ...
-    const float* nearness = nullptr; // ... to sort triangles
+    const steps* at = nullptr;            // only of what was projected ...
+    const float* inverse_depth = nullptr; // ... to sort triangles
     const vec3<double>* positions = nullptr;
     std::array<double, 12> to_pixels{};
     double near = 0; // nearer corners cannot be projected
@@ -33,11 +33,11 @@ inline constexpr int in_cell = cell - 1; // the bits of a coordinate that say wh
 struct tile_view {
     int left = 0, top = 0, width = 0, height = 0;
     int cells_across = 0, cells_down = 0; // multiples of four
-    float* nearness = nullptr;
+    float* inverse_depth = nullptr;
     std::int32_t* seen = nullptr; // triangles, −1 where nothing is
     float nearest = 0;            // 1 / near
     double near = 0;
-    const float* coarse = nullptr; // the least nearness of each 8×8 pixels, row by row
+    const float* coarse = nullptr; // the least inverse_depth of each 8×8 pixels, row by row
 
     // Where the picture's pixel (x, y) lies.
     [[nodiscard]] std::ptrdiff_t place(int x, int y) const {
@@ -65,8 +65,8 @@ struct back_cluster {
     std::int32_t first = 0; // counted over all objects
     std::int32_t count = 0; // at most triangles_at_once
     pixel_box box;
-    float nearness = 0;   // of the nearest corner
-    bool put_off = false; // none of its triangles was sorted: all of them are meant, however they face
+    float inverse_depth = 0; // of the nearest corner
+    bool put_off = false;    // none of its triangles was sorted: all of them are meant, however they face
 };
 
 // Pixels of one row that show one triangle.
@@ -102,7 +102,7 @@ struct coverage_kernels {
     // Nothing is seen yet; `background` is how near what is seen has to be at least.
     void (*clear)(const tile_view&, float background);
     void (*cover)(const cover_request&, const tile_view&);
-    // What lies behind what the coarse nearness says is there is left out.
+    // What lies behind what the coarse inverse_depth says is there is left out.
     void (*cover_backs)(const back_cluster&, const object_view&, const tile_view&);
     // How near something has to be at least, or nothing of it is seen in the tile.
     float (*farthest)(const tile_view&);

@@ -1,6 +1,6 @@
 // ready_triangles: triangles made ready to be covered, up to 64 at a time: their corners on the picture,
-// their nearness as a plane over it, their boxes and edges. Part of coverage.cpp; see vertices.hpp for how it
-// is compiled.
+// their inverse_depth as a plane over it, their boxes and edges. Part of coverage.cpp; see vertices.hpp for
+// how it is compiled.
 #pragma once
 
 #include <array>
@@ -22,7 +22,7 @@ inline constexpr std::int32_t small = 64 * pixel;
 
 // Nearness over the picture: value = at + across · x + down · y from (x0, y0), in this order everywhere: a
 // pixel's digits are its own, whatever is worked out together with it.
-struct nearness_plane {
+struct inverse_depth_plane {
     double x0, y0, at, across, down;
     float least, most;
 
@@ -46,7 +46,7 @@ struct alignas(64) ready_triangles {
     // on; only of those that are small.
     by_corner<std::int32_t> edge, edge_across, edge_down;
 
-    [[nodiscard]] nearness_plane plane(std::size_t t) const {
+    [[nodiscard]] inverse_depth_plane plane(std::size_t t) const {
         return {x0[t], y0[t], at[t], across[t], down[t], least[t], most[t]};
     }
     [[nodiscard]] bool empty(std::size_t t) const { return right[t] < left[t]; }
@@ -76,8 +76,8 @@ inline void project_corners(const object_view& object, by_corner<double>& x, by_
     }
 }
 
-inline void set_nearness(const by_corner<double>& x, const by_corner<double>& y, const by_corner<double>& z,
-                         std::size_t count, ready_triangles& into) {
+inline void set_inverse_depth(const by_corner<double>& x, const by_corner<double>& y,
+                              const by_corner<double>& z, std::size_t count, ready_triangles& into) {
     for (std::size_t t = 0; t < count; ++t) {
         const double ux = x[1][t] - x[0][t];
         const double uy = y[1][t] - y[0][t];
@@ -197,7 +197,7 @@ inline void make_ready(const object_view& object, const tile_view& tile, const s
         }
     }
     project_corners(object, x, y, z, whole, into);
-    set_nearness(x, y, z, whole, into);
+    set_inverse_depth(x, y, z, whole, into);
     set_boxes(object, tile, whole, into);
 }
 

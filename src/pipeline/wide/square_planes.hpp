@@ -30,7 +30,7 @@ alignas(64) static constexpr auto from_middle = [] {
     return made;
 }();
 
-// Eight numbers side by side: nearness and the normal, then the position and a place left over.
+// Eight numbers side by side: inverse_depth and the normal, then the position and a place left over.
 using four_doubles = std::array<double, 4>;
 using eight = std::array<wide_real, 8 / lanes_of<wide_real>>;
 
@@ -48,7 +48,7 @@ inline eight both(const double* a, const double* b) {
 }
 
 // What all triangles share in one square: its middle, the rays there and their changes, and how much
-// positions may differ from the middle's, times nearness.
+// positions may differ from the middle's, times inverse_depth.
 struct square_rays {
     double x = 0, y = 0;
     four_doubles middle{}, across{}, down{};
@@ -72,8 +72,8 @@ struct square_rays {
 // Sets a triangle's planes for a square; false where floats do not hold enough of them.
 inline bool set_square(const attribute_planes& planes, const square_rays& rays, square_planes& into) {
     constexpr std::size_t step = lanes_of<wide_real>;
-    // Of each what is left without its value in the middle; of nearness all. And how much of nearness that
-    // may be, over the square.
+    // Of each what is left without its value in the middle; of inverse_depth all. And how much of
+    // inverse_depth that may be, over the square.
     alignas(64) static constexpr std::array<double, 8> kept{0, 1, 1, 1, 1, 1, 1, 1};
     alignas(64) static constexpr std::array<double, 8> of_triangle{1, 1, 1, 1, 0, 0, 0, 0};
     alignas(64) static constexpr std::array<double, 8> share{1.125, 0.25, 0.25, 0.25, 0, 0, 0, 0};
@@ -82,8 +82,8 @@ inline bool set_square(const attribute_planes& planes, const square_rays& rays, 
     const attribute_planes::group& of = planes.groups[0];
     const double x = rays.x - planes.x;
     const double y = rays.y - planes.y;
-    const double nearness = multiply_add(of.across[0], x, multiply_add(of.down[0], y, of.at[0]));
-    const wide_real depth(1 / nearness);
+    const double inverse_depth = multiply_add(of.across[0], x, multiply_add(of.down[0], y, of.at[0]));
+    const wide_real depth(1 / inverse_depth);
     const eight at = both(of.at.data(), rays.middle.data());
     const eight across = both(of.across.data(), rays.across.data());
     const eight down = both(of.down.data(), rays.down.data());
@@ -98,7 +98,7 @@ inline bool set_square(const attribute_planes& planes, const square_rays& rays, 
             multiply_add(across[i], own * wide_real(x), multiply_add(down[i], own * wide_real(y), at[i]));
         store_rounded(into.whole.data() + i * step, middle * depth * constant(kept));
         const wide_real whole = widened(into.whole.data() + i * step);
-        const wide_real left = middle - whole * wide_real(nearness);
+        const wide_real left = middle - whole * wide_real(inverse_depth);
         const wide_real left_across = across[i] - whole * wide_real(of.across[0]);
         const wide_real left_down = down[i] - whole * wide_real(of.down[0]);
         store_rounded(into.at.data() + i * step, left);
@@ -106,9 +106,9 @@ inline bool set_square(const attribute_planes& planes, const square_rays& rays, 
         store_rounded(into.down.data() + i * step, left_down);
         const wide_real most =
             multiply_add(abs(left_across) + abs(left_down), wide_real(half_square), abs(left));
-        // A position is its ray times depth, so nearness leaves that comparison. All of them also say no
+        // A position is its ray times depth, so inverse_depth leaves that comparison. All of them also say no
         // where something is not a number.
-        good = good && all_of(most <= multiply_add(constant(share), wide_real(nearness), limit[i]));
+        good = good && all_of(most <= multiply_add(constant(share), wide_real(inverse_depth), limit[i]));
     }
     return good;
 }

@@ -23,7 +23,7 @@ inline float farthest(const tile_view& tile) {
     const std::size_t count = tile.pixels();
     for (std::size_t i = 0; i < count; i += 4 * lanes_of<real>) {
         for (std::size_t k = 0; k < 4; ++k) {
-            least[k] = min(least[k], load_lanes<real>(tile.nearness + i + k * lanes_of<real>));
+            least[k] = min(least[k], load_lanes<real>(tile.inverse_depth + i + k * lanes_of<real>));
         }
     }
     alignas(64) std::array<float, lanes_of<real>> all; // NOLINT: written at once
@@ -35,7 +35,7 @@ inline void coarsen(const tile_view& tile, float* coarse) {
     for (int y = 0; y < tile.cells_down; y += 2) {
         for (int x = 0; x < tile.cells_across; x += 2) {
             const float* const above =
-                tile.nearness + static_cast<std::ptrdiff_t>(y * tile.cells_across + x) * cell_pixels;
+                tile.inverse_depth + static_cast<std::ptrdiff_t>(y * tile.cells_across + x) * cell_pixels;
             const float* const below = above + static_cast<std::ptrdiff_t>(tile.cells_across) * cell_pixels;
             alignas(64) lane_numbers least; // NOLINT: written at once; as in keep_nearest, bits
             for (std::size_t l = 0; l < lanes; ++l) {

@@ -34,7 +34,7 @@ void project_some(const vertex_run& run, std::size_t first, std::size_t count) {
     alignas(64) some<double> x{};
     alignas(64) some<double> y{};
     alignas(64) some<double> z{};
-    alignas(64) some<float> nearness;       // NOLINT: written before it is read
+    alignas(64) some<float> inverse_depth;  // NOLINT: written before it is read
     alignas(64) some<std::int32_t> steps_x; // NOLINT
     alignas(64) some<std::int32_t> steps_y; // NOLINT
     take_apart(run.positions + first, count, x, y, z);
@@ -47,19 +47,19 @@ void project_some(const vertex_run& run, std::size_t first, std::size_t count) {
         z[i] = whole ? at.z : 0;
     }
     for (std::size_t i = 0; i < vertices_at_once; ++i) {
-        nearness[i] = static_cast<float>(z[i]);
+        inverse_depth[i] = static_cast<float>(z[i]);
         steps_x[i] = to_steps(x[i]);
         steps_y[i] = to_steps(y[i]);
     }
     for (std::size_t i = 0; i < vertices_at_once; ++i) {
-        const float n = nearness[i];
+        const float n = inverse_depth[i];
         steps_x[i] = n > 0 ? steps_x[i] : not_projected;
         steps_y[i] = n > 0 ? steps_y[i] : not_projected;
     }
     for (std::size_t i = 0; i < count; ++i) {
         run.at[first + i] = {steps_x[i], steps_y[i]};
     }
-    std::copy_n(nearness.begin(), count, run.nearness + first);
+    std::copy_n(inverse_depth.begin(), count, run.inverse_depth + first);
 }
 
 void project(const vertex_run& run) {
@@ -162,7 +162,7 @@ void sort_eight_clusters(const cluster_run& run, std::size_t first, sorted_clust
         into.top[i] = top;
         into.right[i] = right;
         into.bottom[i] = bottom;
-        into.nearness[i] = static_cast<float>(nearest[l] * just_nearer);
+        into.inverse_depth[i] = static_cast<float>(nearest[l] * just_nearer);
         const fate facing = away[l] >= 0 ? fate::back : fate::front;
         const fate what = left > right || top > bottom ? fate::unseen : facing;
         into.what[i] = astray[l] > 0 ? fate::front : what;
@@ -187,26 +187,26 @@ std::int32_t chosen(const each<std::int32_t>& of, std::int32_t from, Choose&& ch
     return best;
 }
 
-// Of the triangles that face away: the box around all, and the greatest nearness.
+// Of the triangles that face away: the box around all, and the greatest inverse_depth.
 void enclose_backs(const each<std::int32_t>& nearest, sorted_triangles& into) {
     constexpr auto back = static_cast<std::int32_t>(fate::back);
-    alignas(64) each<std::int32_t> left;     // NOLINT: written before they are read
-    alignas(64) each<std::int32_t> top;      // NOLINT
-    alignas(64) each<std::int32_t> right;    // NOLINT
-    alignas(64) each<std::int32_t> bottom;   // NOLINT
-    alignas(64) each<std::int32_t> nearness; // NOLINT
+    alignas(64) each<std::int32_t> left;          // NOLINT: written before they are read
+    alignas(64) each<std::int32_t> top;           // NOLINT
+    alignas(64) each<std::int32_t> right;         // NOLINT
+    alignas(64) each<std::int32_t> bottom;        // NOLINT
+    alignas(64) each<std::int32_t> inverse_depth; // NOLINT
     for (std::size_t t = 0; t < triangles_at_once; ++t) {
         const std::int32_t counts = into.what[t] == back ? -1 : 0; // all bits, or none
         left[t] = (into.left[t] & counts) | (INT32_MAX & ~counts);
         top[t] = (into.top[t] & counts) | (INT32_MAX & ~counts);
         right[t] = into.right[t] & counts;
         bottom[t] = into.bottom[t] & counts;
-        nearness[t] = nearest[t] & counts;
+        inverse_depth[t] = nearest[t] & counts;
     }
     into.back = {chosen(left, INT32_MAX, lesser<std::int32_t>), chosen(top, INT32_MAX, lesser<std::int32_t>),
                  chosen(right, 0, greater<std::int32_t>), chosen(bottom, 0, greater<std::int32_t>)};
     into.any_back = into.back.left < INT32_MAX;
-    into.back_nearness = std::bit_cast<float>(chosen(nearness, 0, greater<std::int32_t>));
+    into.back_inverse_depth = std::bit_cast<float>(chosen(inverse_depth, 0, greater<std::int32_t>));
 }
 
 void sort(const triangle_run& run, sorted_triangles& into) {
@@ -222,7 +222,7 @@ void sort(const triangle_run& run, sorted_triangles& into) {
             const steps at = run.at[corners[k]];
             x[k][t] = at.x;
             y[k][t] = at.y;
-            most = greater(most, std::bit_cast<std::int32_t>(run.nearness[corners[k]]));
+            most = greater(most, std::bit_cast<std::int32_t>(run.inverse_depth[corners[k]]));
         }
         nearest[t] = most;
     }

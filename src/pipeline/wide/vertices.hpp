@@ -31,7 +31,7 @@ struct vertex_run {
     std::array<double, 12> to_pixels{}; // rows; homogeneous pixels from the object's space
     double near = 0;
     steps* at = nullptr;
-    float* nearness = nullptr; // 1 / depth; 0 for those that cannot be projected
+    float* inverse_depth = nullptr; // 1 / depth; 0 for those that cannot be projected
 };
 
 template <class Scalar> struct normal_run {
@@ -55,7 +55,7 @@ struct triangle_run {
     const triangle* triangles = nullptr;
     std::size_t count = 0; // at most triangles_at_once
     const steps* at = nullptr;
-    const float* nearness = nullptr;
+    const float* inverse_depth = nullptr;
     int width = 0, height = 0;
     bool mirrored = false;
 };
@@ -65,10 +65,10 @@ struct sorted_triangles {
     // Of each triangle the pixels whose centres it can cover, and its fate.
     alignas(64) each<std::int32_t> left, top, right, bottom, what;
     bool any_shown = false; // front or cut
-    // Of those that face away the box around all, and the greatest nearness of any corner.
+    // Of those that face away the box around all, and the greatest inverse_depth of any corner.
     bool any_back = false;
     pixel_box back;
-    float back_nearness = 0;
+    float back_inverse_depth = 0;
 };
 
 // Clusters of one object, to be looked at before any vertex is.
@@ -82,11 +82,12 @@ struct cluster_run {
 };
 
 // `unseen`: all of it is beside the picture. `back`: all of it faces away, all of it can be projected, and
-// its box and nearness are no less than any of its triangles'. `front`: anything else; the rest is not set.
+// its box and inverse_depth are no less than any of its triangles'. `front`: anything else; the rest is not
+// set.
 struct sorted_clusters {
     template <class Value> using each = std::array<Value, triangles_at_once>;
     alignas(64) each<std::int32_t> left, top, right, bottom;
-    alignas(64) each<float> nearness;
+    alignas(64) each<float> inverse_depth;
     alignas(64) each<fate> what;
 };
 
