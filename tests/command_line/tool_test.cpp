@@ -210,7 +210,8 @@ TEST_CASE("check: all held, and what it writes") {
     CHECK(run(tool + " check lantern-quay-cells").status == 0);
 }
 
-TEST_CASE("check: a formula broken on purpose is found, and the line says what was expected and found") {
+TEST_CASE("check: a formula broken on purpose is found, and the line says what was expected and found" *
+          doctest::test_suite("slow")) {
     for (const char* breakage :
          {"falloff-missing", "cosine-missing", "falloff-not-squared", "slightly-bright"}) {
         CAPTURE(breakage);
@@ -259,7 +260,7 @@ TEST_CASE("scenes: every reference scene with what is known, and files to start 
     }
 }
 
-TEST_CASE("demo: from any folder, and it says what it made") {
+TEST_CASE("demo: from any folder, and it says what it made" * doctest::test_suite("slow")) {
     const temporary_folder folder;
     const outcome got = run("cd " + folder.path() + " && " + tool + " demo");
     CHECK(got.status == 0);
@@ -500,7 +501,7 @@ TEST_CASE("every instruction set draws the same to rounding, term by term") {
     }
 }
 
-TEST_CASE("check: shards make up the whole, --only picks, --explain derives") {
+TEST_CASE("check: shards make up the whole, --only picks, --explain derives" * doctest::test_suite("slow")) {
     std::size_t all = 0;
     const json whole = json::parse(run(tool + " check buoys line-up --json -").out);
     for (const std::string part : {"1/3", "2/3", "3/3"}) {

@@ -140,7 +140,8 @@ struct written_program {
 
 } // namespace
 
-TEST_CASE("the starters of every language pass on the reference scenes, and agree with the second method") {
+TEST_CASE("the starters of every language pass on the reference scenes, and agree with the second method" *
+          doctest::test_suite("slow")) {
     double largest = 0;
     for (const std::string options :
          {"", "--glsl-version 450", "--language glsl-es", "--language glsl-es --glsl-version 100",
@@ -162,7 +163,8 @@ TEST_CASE("the starters of every language pass on the reference scenes, and agre
     CHECK(largest < 1e-3);
 }
 
-TEST_CASE("one starter on every reference scene, as the tool runs it; each model of GLSL") {
+TEST_CASE("one starter on every reference scene, as the tool runs it; each model of GLSL" *
+          doctest::test_suite("slow")) {
     const temporary_folder folder;
     make_starters(folder / "new", "");
     const outcome got = run(tool + " check --program " + (folder / "new/per-fragment.toml") + " --json -");
@@ -208,7 +210,7 @@ TEST_CASE("a shader in view space, with its own names, for one lamp: scenes are 
     CHECK(hold(claims, {"buoys"}).failed > 0);
 }
 
-TEST_CASE("each mistake that a shader can hold is named") {
+TEST_CASE("each mistake that a shader can hold is named" * doctest::test_suite("slow")) {
     const temporary_folder folder;
     make_starters(folder / "blinn", "--rate fragment");
     make_starters(folder / "phong", "--rate fragment --model phong");

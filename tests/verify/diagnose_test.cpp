@@ -83,7 +83,8 @@ double factor_of(const verify::diagnosis& found, const std::string& light, const
 
 } // namespace
 
-TEST_CASE("each mistake is named from its 8-bit picture, in the scenes that reveal it") {
+TEST_CASE("each mistake is named from its 8-bit picture, in the scenes that reveal it" *
+          doctest::test_suite("slow")) {
     std::size_t tried = 0;
     std::size_t named = 0;
     for (const verify::reference_scene& one : verify::reference_scenes()) {

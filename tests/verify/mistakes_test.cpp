@@ -550,7 +550,7 @@ TEST_CASE("a mistake in a step that the scene does not have changes nothing") {
     CHECK(tried > 20);
 }
 
-TEST_CASE("the separation matrix") {
+TEST_CASE("the separation matrix" * doctest::test_suite("slow")) {
     // Every mistake by every reference scene, at 160x100: on how many pixels its codes are 4 or more off.
     const std::size_t count = verify::mistake_count;
     std::vector<std::map<std::string, std::size_t>> off(count);

@@ -109,7 +109,8 @@ TEST_CASE("the formulas that a model of one's own does not use cannot be wrong i
     }
 }
 
-TEST_CASE("diagnose: mistakes in what one's own model is given are named; its right pictures are right") {
+TEST_CASE("diagnose: mistakes in what one's own model is given are named; its right pictures are right" *
+          doctest::test_suite("slow")) {
     const model_renderer bands("bands", own_bands{});
     const model_renderer blinn("blinn", own_blinn_phong{});
     std::size_t asked = 0;

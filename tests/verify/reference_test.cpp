@@ -102,7 +102,7 @@ TEST_CASE("the built-in models hold on every reference scene with half the toler
     MESSAGE(count << " checks; at most " << most << " of a tolerance is used");
 }
 
-TEST_CASE("a formula broken in any of these ways is found") {
+TEST_CASE("a formula broken in any of these ways is found" * doctest::test_suite("slow")) {
     CHECK(failures_with<formula>() == 0);
     CHECK(failures_with<cosine_not_clamped>() > 0);
     CHECK(failures_with<cosine_squared>() > 0);
