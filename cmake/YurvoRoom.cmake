@@ -33,6 +33,17 @@ function(yurvo_own target)
   target_include_directories(${target} PRIVATE ${PROJECT_SOURCE_DIR}/src)
 endfunction()
 
+# What parses options, writes JSON or tests is compiled more often than its speed counts: -O1 builds it in two thirds
+# of the time. yurvo_quick_to_build(TARGET) or (TARGET its sources...)
+function(yurvo_quick_to_build target)
+  set(flags $<$<CONFIG:Release>:-O1>)
+  if(ARGN)
+    set_source_files_properties(${ARGN} TARGET_DIRECTORY ${target} PROPERTIES COMPILE_OPTIONS "${flags}")
+  else()
+    target_compile_options(${target} PRIVATE ${flags})
+  endif()
+endfunction()
+
 function(yurvo_room name)
   cmake_parse_arguments(room "" "" "LINKS;PRIVATE_PACKAGES" ${ARGN})
   set(target yurvo_${name})
