@@ -202,7 +202,7 @@ TEST_CASE("check: all held, and what it writes") {
     CHECK(data["passed"] == data["checks"].size());
     for (const json& check : data["checks"]) {
         CHECK(check["passed"] == true);
-        CHECK(check["used"].get<double>() <= 0.5); // a right subject stays below half its tolerance
+        CHECK(check["used"].get<double>() <= 0.5); // a right renderer stays below half its tolerance
         for (const char* field : {"name", "scene", "kind", "measured", "expected", "tolerance"}) {
             CHECK(check.contains(field));
         }
