@@ -23,6 +23,8 @@ vec3<double> direction(const vec3<double>& v) {
     return size > 0 ? vec3<double>{v.x / size, v.y / size, v.z / size} : vec3<double>{};
 }
 
+} // namespace
+
 double falloff_of(const light& light, double d) {
     switch (light.falloff) {
     case falloff_kind::none:
@@ -39,6 +41,8 @@ double falloff_of(const light& light, double d) {
     }
     return 0;
 }
+
+namespace {
 
 double penumbra_of(const light& light, double theta) {
     if (light.penumbra == penumbra_kind::hard ||

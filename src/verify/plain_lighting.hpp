@@ -9,6 +9,9 @@
 
 namespace yurvo::verify {
 
+// The falloff at d > 0 metres, written again without looking at the pipeline's.
+double falloff_of(const light& light, double d);
+
 struct plain_light {
     light given;           // its place and direction in world space
     vec3<double> position; // the same, found without the pipeline's camera

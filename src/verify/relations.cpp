@@ -329,8 +329,8 @@ const std::vector<relation>& relations() {
         {"doubled intensity", "every light, ambient light and emission doubled: twice the picture",
          sums_lights, hold_brightness},
         simple("doubled lengths",
-               "everything twice as far and as big, lights as much brighter: nothing changes", always,
-               doubled_lengths),
+               "everything twice as far and as big, lights as much brighter: nothing changes",
+               lengths_can_double, doubled_lengths),
         {"a dark light", "a light of intensity 0 adds exactly nothing", always,
          [](const drawn_once& first, const renderer& by) {
              return hold_nothing_added(first, by, dark_light());

@@ -5,6 +5,8 @@
 #include <cmath>
 #include <memory>
 
+#include "verify/plain_lighting.hpp"
+
 namespace yurvo::verify {
 
 namespace {
@@ -162,6 +164,54 @@ scene moved(const scene& of, double angle, const vec3<double>& by) {
     return made;
 }
 
+namespace {
+
+// Its numbers for a world in which every length is twice as long.
+light stretched(const light& given) {
+    light lamp = given;
+    lamp.position = lamp.position * 2;
+    lamp.range *= 2;
+    lamp.coefficients[1] /= 2;
+    lamp.coefficients[2] /= 4;
+    return lamp;
+}
+
+std::optional<double> factor_of(const light& lamp) {
+    if (lamp.kind == light_kind::directional) {
+        return 1;
+    }
+    const light far = stretched(lamp);
+    return brighter_at_twice([&](double d) { return falloff_of(lamp, d); },
+                             [&](double d) { return falloff_of(far, d); });
+}
+
+} // namespace
+
+std::optional<double> brighter_at_twice(const std::function<double(double)>& falloff,
+                                        const std::function<double(double)>& stretched) {
+    std::optional<double> factor;
+    // From a micrometre to a kilometre. Powers of two, at which a law that keeps its shape gives the factor
+    // exactly.
+    for (int power = -20; power <= 10; ++power) {
+        const double d = std::ldexp(1.0, power);
+        const double near = falloff(d);
+        const double far = stretched(2 * d);
+        if (near == 0 && far == 0) {
+            continue;
+        }
+        if (far == 0 || near / far != factor.value_or(near / far)) {
+            return std::nullopt;
+        }
+        factor = near / far;
+    }
+    return factor.value_or(1); // it is dark everywhere
+}
+
+bool lengths_can_double(const scene& of) {
+    return std::all_of(of.lights.begin(), of.lights.end(),
+                       [](const named_light& one) { return factor_of(one.light).has_value(); });
+}
+
 scene doubled_lengths(const scene& of) {
     scene made = of;
     made.view.eye = made.view.eye * 2;
@@ -173,13 +223,9 @@ scene doubled_lengths(const scene& of) {
         one.placed.scale = one.placed.scale * 2;
     }
     for (named_light& one : made.lights) {
-        light& lamp = one.light;
-        lamp.position = lamp.position * 2;
-        lamp.range *= 2;
-        lamp.coefficients[1] /= 2;
-        lamp.coefficients[2] /= 4;
-        const bool quarters = lamp.kind != light_kind::directional && descriptor_of(lamp.falloff).quarters;
-        lamp.intensity *= quarters ? 4 : 1;
+        const double factor = factor_of(one.light).value_or(1);
+        one.light = stretched(one.light);
+        one.light.intensity *= factor;
     }
     return made;
 }

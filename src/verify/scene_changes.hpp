@@ -2,6 +2,9 @@
 // written out here: the pipeline's are what is judged.
 #pragma once
 
+#include <functional>
+#include <optional>
+
 #include "yurvo/scene/scene.hpp"
 
 namespace yurvo::verify {
@@ -10,6 +13,12 @@ namespace yurvo::verify {
 scene baked(const scene& of);
 // Everything turned about Y by an angle in radians, then moved.
 scene moved(const scene& of, double angle, const vec3<double>& by);
+// How much brighter a light must be so that twice as far away, with its law's lengths doubled, it gives the
+// same: falloff(d) / stretched(2d). Nothing where that depends on d: a law with a length fixed in it keeps no
+// shape.
+std::optional<double> brighter_at_twice(const std::function<double(double)>& falloff,
+                                        const std::function<double(double)>& stretched);
+bool lengths_can_double(const scene& of); // every light has such a factor
 // Every length twice as long, and lights as much brighter as that takes.
 scene doubled_lengths(const scene& of);
 // Every light, the ambient light, emission and the background times a factor.

@@ -5,9 +5,11 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
+#include <functional>
 
 #include "support/printing.hpp"
 #include "support/random_scene.hpp"
+#include "verify/scene_changes.hpp"
 #include "yurvo/model.hpp"
 #include "yurvo/picture/encoding.hpp"
 #include "yurvo/pipeline/draw.hpp"
@@ -104,6 +106,38 @@ TEST_CASE("powers of two and exchanged channels are exact, bit for bit") {
     }
     MESSAGE("seeds 1 to " << seeds << ": " << exact << " exact");
     CHECK(exact > seeds);
+}
+
+TEST_CASE("doubled lengths: how much brighter a light must be, by its law; a law with a fixed length has no "
+          "answer") {
+    using law = std::function<double(double)>;
+    const law inverse_square = [](double d) { return 1 / (d * d); };
+    CHECK(verify::brighter_at_twice(inverse_square, inverse_square) == 4.0);
+    CHECK(verify::brighter_at_twice([](double d) { return std::max(0.0, 1 - d / 3); },
+                                    [](double d) { return std::max(0.0, 1 - d / 6); }) == 1.0);
+    CHECK(verify::brighter_at_twice([](double) { return 0.0; }, [](double) { return 0.0; }) == 1.0);
+    const law softened = [](double d) { return 1 / (1 + d * d); };
+    CHECK_FALSE(verify::brighter_at_twice(softened, softened).has_value());
+    // A range that does not grow with the rest: dark where the other is not.
+    const law ends = [](double d) { return d < 3 ? 1.0 : 0.0; };
+    CHECK_FALSE(verify::brighter_at_twice(ends, ends).has_value());
+
+    // The lights that scenes have: 1 / d² takes 4, a law of d / range or of its own coefficients 1.
+    for (const auto& [kind, factor] :
+         {std::pair{falloff_kind::none, 1.0}, std::pair{falloff_kind::inverse_square, 4.0},
+          std::pair{falloff_kind::polynomial, 1.0}, std::pair{falloff_kind::linear, 1.0},
+          std::pair{falloff_kind::windowed, 4.0}}) {
+        scene quay = verify::find_reference("lantern-quay-inverse-square")->scene;
+        light& lamp = quay.lights[0].light;
+        lamp.falloff = kind;
+        lamp.range = 5.3;
+        lamp.coefficients = {0.7, 0.21, 0.13};
+        CAPTURE(static_cast<int>(kind));
+        REQUIRE(verify::lengths_can_double(quay));
+        const light far = verify::doubled_lengths(quay).lights[0].light;
+        CHECK(far.intensity == lamp.intensity * factor);
+        CHECK(far.range == 2 * lamp.range);
+    }
 }
 
 TEST_CASE("random right scenes hold every relation") {

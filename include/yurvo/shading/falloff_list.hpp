@@ -21,9 +21,6 @@ struct falloff_descriptor {
     bool coefficients = false; ///< it uses `coefficients`
     bool range = false;        ///< it uses `range`
     bool ends = false;         ///< it is 0 from `range` on
-    /// Over twice the distance it is a quarter, with a range twice as long. (If not, 1 / (a quarter) of its
-    /// coefficients, or the same.)
-    bool quarters = false;
     /// A polynomial of the distance, in coefficients that a shader can be given: k0, k1, k2.
     bool as_coefficients = false;
     std::array<double, 3> fixed_coefficients{1, 0, 0}; ///< those, where the light has none of its own
@@ -36,7 +33,6 @@ inline constexpr std::array falloff_list{
                        .name = "inverse-square",
                        .law = "1 / {d}²",
                        .shader = "1.0 / (d * d)",
-                       .quarters = true,
                        .as_coefficients = true,
                        .fixed_coefficients = {0, 0, 1}},
     falloff_descriptor{
@@ -58,8 +54,7 @@ inline constexpr std::array falloff_list{
                        .shader = "clamp(1.0 - (d / lamp.range) * (d / lamp.range) * (d / lamp.range) * (d / "
                                  "lamp.range), 0.0, 1.0) / (d * d)",
                        .range = true,
-                       .ends = true,
-                       .quarters = true},
+                       .ends = true},
 };
 inline constexpr std::size_t falloff_count = falloff_list.size();
 
