@@ -71,19 +71,19 @@ void whole_frame(benchmark::State& state) {
     const blinn_phong<> model;
     const auto shader = pipeline::make_shader<formula, float>(model);
     pipeline::frame frame;
-    pipeline::time_spent spent;
+    draw_statistics spent;
     for (auto _ : state) {
         frame.draw(staged, shader);
-        spent.vertices += frame.statistics().vertices;
-        spent.visibility += frame.statistics().visibility;
-        spent.shading += frame.statistics().shading;
+        spent.vertex_seconds += frame.statistics().vertex_seconds;
+        spent.visibility_seconds += frame.statistics().visibility_seconds;
+        spent.shading_seconds += frame.statistics().shading_seconds;
     }
     const auto each = [&](double seconds) {
         return benchmark::Counter(1e3 * seconds, benchmark::Counter::kAvgIterations);
     };
-    state.counters["vertices_ms"] = each(spent.vertices);
-    state.counters["visibility_ms"] = each(spent.visibility);
-    state.counters["shading_ms"] = each(spent.shading);
+    state.counters["vertices_ms"] = each(spent.vertex_seconds);
+    state.counters["visibility_ms"] = each(spent.visibility_seconds);
+    state.counters["shading_ms"] = each(spent.shading_seconds);
 }
 constexpr int fragment = static_cast<int>(rate::fragment);
 BENCHMARK(whole_frame)
