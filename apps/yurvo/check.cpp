@@ -30,13 +30,13 @@ study::shard shard_from(const std::string& text) {
         return number ? std::stoul(digits) : 0;
     };
     const std::size_t slash = text.find('/');
-    const study::shard made{whole(text.substr(0, slash)),
-                            slash == std::string::npos ? 0 : whole(text.substr(slash + 1))};
-    if (made.part < 1 || made.part > made.of) {
+    const study::shard result{whole(text.substr(0, slash)),
+                              slash == std::string::npos ? 0 : whole(text.substr(slash + 1))};
+    if (result.part < 1 || result.part > result.of) {
         throw error({"--shard", 0, 0}, "`" + text + "` is no part of a whole",
                     "I/N with 1 ≤ I ≤ N, such as 2/4");
     }
-    return made;
+    return result;
 }
 
 std::vector<verify::check_unit> units_asked(const session& on, const std::vector<std::string>& names,
@@ -46,8 +46,8 @@ std::vector<verify::check_unit> units_asked(const session& on, const std::vector
     }
     std::vector<verify::check_unit> units;
     for (const std::string& name : names) {
-        for (verify::check_unit& one : study::units_of_scene(by, named_scene(on, name), fitted)) {
-            units.push_back(std::move(one));
+        for (verify::check_unit& unit : study::units_of_scene(by, named_scene(on, name), fitted)) {
+            units.push_back(std::move(unit));
         }
     }
     return units;
@@ -60,10 +60,10 @@ void keep_pictures(const std::string& folder, const verify::check_unit& unit, co
     for (char& c : name) {
         c = std::isalnum(static_cast<unsigned char>(c)) != 0 || c == '-' || c == '.' ? c : '-';
     }
-    scene asked = unit.asked;
-    asked.view.width = found.width;
-    asked.view.height = found.height;
-    const picture expected = verify::cast_picture(asked);
+    scene the_scene = unit.asked;
+    the_scene.view.width = found.width;
+    the_scene.view.height = found.height;
+    const picture expected = verify::cast_picture(the_scene);
     const std::string begin = folder + "/" + name;
     write_picture(begin + "-found.png", found);
     write_picture(begin + "-expected.png", expected);
@@ -71,15 +71,15 @@ void keep_pictures(const std::string& folder, const verify::check_unit& unit, co
 }
 
 // One picture in the place of drawing: of the scene's own rate and model.
-picture read_finished(const session& on, const check_options& options, study::check_request& asked) {
+picture read_finished(const session& on, const check_options& options, study::check_request& request) {
     if (options.scenes.size() != 1) {
         throw error({"yurvo check", 0, 0},
                     "--picture was given with " + std::to_string(options.scenes.size()) + " scenes",
                     "the one scene that the picture shows");
     }
-    asked.finished_format = options.given.format();
+    request.finished_format = options.given.format();
     picture finished = options.given.read();
-    const view& view = asked.units.front().asked.view;
+    const view& view = request.units.front().asked.view;
     if (finished.width != view.width || finished.height != view.height) {
         throw error({options.given.file, 0, 0},
                     fmt::format("the picture is {}x{}, the scene's view {}x{}", finished.width,
@@ -87,7 +87,7 @@ picture read_finished(const session& on, const check_options& options, study::ch
                     "a picture of the view's size");
     }
     const scene own = named_scene(on, options.scenes.front()).scene;
-    std::erase_if(asked.units, [&](const verify::check_unit& unit) {
+    std::erase_if(request.units, [&](const verify::check_unit& unit) {
         return unit.asked.shading.rate != own.shading.rate || unit.asked.shading.model != own.shading.model;
     });
     on.remark(options.given.file +
@@ -97,8 +97,9 @@ picture read_finished(const session& on, const check_options& options, study::ch
 
 void write_results(const std::string& file, const study::check_run& run) {
     std::vector<test_case> cases;
-    for (const verify::check_result& one : run.results) {
-        cases.push_back({one.scene, one.name, one.passed, one.passed ? "" : report::failure_text(one)});
+    for (const verify::check_result& result : run.results) {
+        cases.push_back(
+            {result.scene, result.name, result.passed, result.passed ? "" : report::failure_text(result)});
     }
     write_junit(file, cases);
 }
@@ -130,26 +131,26 @@ int run(session& on, const check_options& options) {
     const renderer& by = program             ? static_cast<const renderer&>(*program)
                          : on.with().checked ? *on.with().checked
                                              : built_in_renderer();
-    study::check_request asked;
-    asked.only_part = shard_from(options.shard);
-    asked.only = options.only;
-    asked.diagnose = options.explain.empty();
-    asked.tell = [&](const std::string& what) { on.progress(what); };
+    study::check_request request;
+    request.only_part = shard_from(options.shard);
+    request.only = options.only;
+    request.diagnose = options.explain.empty();
+    request.tell = [&](const std::string& what) { on.progress(what); };
     if (!options.keep.empty()) {
-        asked.failed = [&](const verify::check_unit& unit, const picture& found) {
+        request.failed = [&](const verify::check_unit& unit, const picture& found) {
             keep_pictures(options.keep, unit, found);
         };
     }
     std::vector<std::string> fitted;
-    asked.units = units_asked(on, options.scenes, by, fitted);
+    request.units = units_asked(on, options.scenes, by, fitted);
     picture finished;
     if (!options.given.file.empty()) {
-        finished = read_finished(on, options, asked);
-        asked.finished = &finished;
+        finished = read_finished(on, options, request);
+        request.finished = &finished;
     } else if (!options.given.as.empty()) {
         throw error({"--as", 0, 0}, "there is no picture for it", "--picture FILE");
     }
-    const study::check_run found = study::run_checks(asked, by);
+    const study::check_run found = study::run_checks(request, by);
     require_some(options, found, fitted);
     if (!options.explain.empty()) {
         const std::string text = report::derivations_text(found, options.explain);

@@ -62,17 +62,17 @@ int parse_and_run(int argc, const char* const* argv, session& on) {
     root.set_version_flag("--version", "yurvo " YURVO_VERSION);
     root.require_subcommand(1);
     root.get_formatter()->column_width(34);
-    for (const app::command_entry& one : app::commands()) {
-        app::option_list options(*root.add_subcommand(one.name, one.says));
-        one.add(options, on);
+    for (const app::command_entry& entry : app::commands()) {
+        app::option_list options(*root.add_subcommand(entry.name, entry.says));
+        entry.add(options, on);
     }
     root.footer(order_of_work); // after the commands, which would take it over
     require_known_command(root, argc, argv);
     try {
         root.parse(argc, argv);
-    } catch (const CLI::Success& asked) { // --help, --version
+    } catch (const CLI::Success& help_wanted) { // --help, --version
         std::ostringstream text;
-        root.exit(asked, text, text);
+        root.exit(help_wanted, text, text);
         on.print("{}", text.str());
         on.flush();
         return app::all_held;

@@ -21,11 +21,11 @@ struct pair_of_pictures {
 };
 
 picture read_one(const compare_options& options, const std::string& file) {
-    picture_options one{file, options.pictures.as};
-    if (one.as == "srgb" && !file.ends_with(".png")) { // it is said of the other one
-        one.as.clear();
+    picture_options input{file, options.pictures.as};
+    if (input.as == "srgb" && !file.ends_with(".png")) { // it is said of the other one
+        input.as.clear();
     }
-    return one.read();
+    return input.read();
 }
 
 pair_of_pictures load(const session& on, const compare_options& options) {

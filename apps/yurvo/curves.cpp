@@ -14,13 +14,13 @@ struct curves_options {
 
 int run(session& on, const curves_options& options) {
     require_picture_name(options.output);
-    const study::named_scene of = named_scene(on, options.scene);
-    const study::curves found = study::curves_of(of.scene);
-    write_picture(options.output, report::curves_sheet(of, found));
+    const study::named_scene named = named_scene(on, options.scene);
+    const study::curves found = study::curves_of(named.scene);
+    write_picture(options.output, report::curves_sheet(named, found));
     if (options.data.speaks()) {
         on.print("{}{}: the curves\n", report::curves_text(found), options.output);
     }
-    options.data.write(on, report::data_of(of, found));
+    options.data.write(on, report::data_of(named, found));
     return all_held;
 }
 

@@ -32,15 +32,15 @@ picture line_up(const scene& bollard) {
     sheet.subtitle =
         "bollard-with-rope: unlit, lambert, phong, blinn-phong and cel per fragment; blinn-phong per vertex";
     const auto add = [&](model_kind model, rate at, const std::string& note) {
-        scene one = bollard;
-        one.shading.model = model;
-        one.shading.rate = at;
-        one.shading.cel = {
+        scene the_scene = bollard;
+        the_scene.shading.model = model;
+        the_scene.shading.rate = at;
+        the_scene.shading.cel = {
             {0.25, 0.7}, {rgb<double>(0.25), rgb<double>(0.6), rgb<double>(1.0)}, 0.25, {0.01, 0.01, 0.02}};
         const bool per_fragment = at == rate::fragment;
         sheet.panels.push_back(report::picture_panel(
             std::string(name_of(model)) + (per_fragment ? "" : ", per " + std::string(name_of(at))), note,
-            draw(one)));
+            draw(the_scene)));
     };
     add(model_kind::unlit, rate::fragment, "the base colours: no shape to be seen");
     add(model_kind::lambert, rate::fragment, "ambient + diffuse: shape, but no shine");
@@ -130,10 +130,10 @@ class tour {
     // The status of the tour.
     int check_everything() {
         std::vector<std::string> fitted;
-        study::check_request asked;
-        asked.units = study::all_units(built_in_renderer(), fitted);
-        asked.tell = [&](const std::string& what) { on_.progress(what); };
-        const study::check_run checked = study::run_checks(asked, built_in_renderer());
+        study::check_request request;
+        request.units = study::all_units(built_in_renderer(), fitted);
+        request.tell = [&](const std::string& what) { on_.progress(what); };
+        const study::check_run checked = study::run_checks(request, built_in_renderer());
         write_whole(path("check.json"), report::data_of(checked).text());
         told_ +=
             fmt::format("{}: {} checks held, {} did not; expected values in closed form and by cast rays\n",

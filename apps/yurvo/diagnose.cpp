@@ -27,24 +27,25 @@ int run(session& on, const diagnose_options& options) {
                     "--picture FILE or --program FILE");
     }
     const std::string what = loaded.program ? options.from.program : options.given.file;
-    scene asked = loaded.of.scene;
+    scene the_scene = loaded.of.scene;
     if (loaded.program && options.from.size.empty()) { // large enough for a verdict, and soon drawn
-        asked.view.width = std::min(asked.view.width, 640);
-        asked.view.height = std::min(asked.view.height, 400);
+        the_scene.view.width = std::min(the_scene.view.width, 640);
+        the_scene.view.height = std::min(the_scene.view.height, 400);
     }
     // A program claims a built-in model; a picture is to be what --model draws.
     const renderer& right = loaded.program ? built_in_renderer() : *loaded.by;
-    const picture given = loaded.program ? loaded.by->draw(asked) : options.given.read();
+    const picture image = loaded.program ? loaded.by->draw(the_scene) : options.given.read();
     on.progress("looking for what explains " + what);
     const verify::diagnosis found =
-        loaded.program ? verify::diagnose(asked, given, loaded.by->format(), loaded.by->tolerance(), right)
-                       : verify::diagnose(asked, given, options.given.format(), {}, right);
+        loaded.program
+            ? verify::diagnose(the_scene, image, loaded.by->format(), loaded.by->tolerance(), right)
+            : verify::diagnose(the_scene, image, options.given.format(), {}, right);
     on.progress("");
     if (options.data.speaks()) {
         on.print("{}", report::diagnosis_text(found, what, options.from.scene));
     }
     if (!options.output.empty()) {
-        write_picture(options.output, report::diagnosis_sheet(found, given, what, right));
+        write_picture(options.output, report::diagnosis_sheet(found, image, what, right));
         if (options.data.speaks()) {
             on.print("\n{}: the evidence\n", options.output);
         }

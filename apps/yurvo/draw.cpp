@@ -61,66 +61,66 @@ term_choice terms_from(const std::string& list) {
 }
 
 // The scene with one light left, by its name; the first where none is named.
-scene with_one_light(const scene& of, const std::string& name) {
-    scene made = of;
-    made.lights.clear();
+scene with_one_light(const scene& the_scene, const std::string& name) {
+    scene result = the_scene;
+    result.lights.clear();
     std::vector<std::string_view> known;
-    for (const named_light& light : of.lights) {
+    for (const named_light& light : the_scene.lights) {
         known.emplace_back(light.name);
-        if (made.lights.empty() && (name.empty() || light.name == name)) {
-            made.lights.push_back(light);
+        if (result.lights.empty() && (name.empty() || light.name == name)) {
+            result.lights.push_back(light);
         }
     }
-    if (made.lights.empty()) {
+    if (result.lights.empty()) {
         throw error({"--light", 0, 0},
                     name.empty() ? "the scene has no light" : "there is no light `" + name + "`",
                     instead_of(name, known, "a scene's light by its name"));
     }
-    return made;
+    return result;
 }
 
 drawn_picture show(const loaded_scene& loaded, const draw_options& options) {
     const auto what = word_of<show_word>(options.show, "--show");
-    scene of = loaded.of.scene;
+    scene the_scene = loaded.of.scene;
     // These pictures show what the model is given, whatever it makes of it. The background stays black.
-    of.view.background = {};
-    drawn_picture made;
+    the_scene.view.background = {};
+    drawn_picture result;
     switch (what) {
     case show_word::normals:
-        made.shown = show_normals(of, &made.statistics);
-        made.how = encoding::linear; // normals are no colours: their codes are the numbers
-        made.says = "normals: red, green, blue are x, y, z from −1 to 1";
+        result.shown = show_normals(the_scene, &result.statistics);
+        result.how = encoding::linear; // normals are no colours: their codes are the numbers
+        result.says = "normals: red, green, blue are x, y, z from −1 to 1";
         break;
     case show_word::cosine: {
-        const scene lit = with_one_light(of, options.light);
-        made.shown = show_cosine(lit, &made.statistics);
-        made.says = fmt::format("n·l of {}: white is 1, black 0, blue below 0", label_of(lit.lights[0], 0));
+        const scene lit = with_one_light(the_scene, options.light);
+        result.shown = show_cosine(lit, &result.statistics);
+        result.says = fmt::format("n·l of {}: white is 1, black 0, blue below 0", label_of(lit.lights[0], 0));
         break;
     }
     case show_word::depth: {
-        made.shown = show_depth(of, &made.statistics);
-        made.says = "depth: metres along the view, 0 where there is nothing";
+        result.shown = show_depth(the_scene, &result.statistics);
+        result.says = "depth: metres along the view, 0 where there is nothing";
         if (options.output.ends_with(".png")) {
             double least = 0;
             double most = 0;
-            made.shown = depth_to_look_at(made.shown, least, most);
-            made.says = made.statistics.pixels == 0
-                            ? "depth: there is nothing"
-                            : fmt::format("depth: {} m is white, {} m the darkest grey",
-                                          report::digits(least), report::digits(most));
+            result.shown = depth_to_look_at(result.shown, least, most);
+            result.says = result.statistics.pixels == 0
+                              ? "depth: there is nothing"
+                              : fmt::format("depth: {} m is white, {} m the darkest grey",
+                                            report::digits(least), report::digits(most));
         }
         break;
     }
     case show_word::overflow: {
         std::size_t pixels = 0;
-        made.shown = show_overflow(
-            loaded.by->draw(loaded.of.scene, {terms_from(options.terms)}, &made.statistics), pixels);
-        made.says =
+        result.shown = show_overflow(
+            loaded.by->draw(loaded.of.scene, {terms_from(options.terms)}, &result.statistics), pixels);
+        result.says =
             fmt::format("overflow: {} pixels have a component above 1, in red", report::grouped(pixels));
         break;
     }
     }
-    return made;
+    return result;
 }
 
 // `a, b and c`
@@ -147,29 +147,29 @@ drawn_picture draw_mistaken(const session& on, const loaded_scene& loaded, const
     const bool codes = options.output.ends_with(".png") || options.output.ends_with(".PNG");
     const verify::lit_by model =
         loaded.by->own_model() != nullptr ? verify::lit_by::own_model : verify::lit_by::scene_model;
-    for (const verify::mistake_entry& one : verify::all_mistakes()) {
-        if (!wrong.has(one.which)) {
+    for (const verify::mistake_entry& entry : verify::all_mistakes()) {
+        if (!wrong.has(entry.which)) {
             continue;
         }
-        if (!verify::applies(one.which, loaded.of.scene, model)) {
+        if (!verify::applies(entry.which, loaded.of.scene, model)) {
             on.remark(fmt::format(
                 "`{}` has nothing to get wrong in this scene, and leaves the picture as it is; it "
                 "applies to: {}",
-                one.id, one.applies_to));
-        } else if (!codes && verify::is_of_codes(one.which)) {
-            on.remark(
-                fmt::format("`{}` is made when codes are written; {} holds floats", one.id, options.output));
+                entry.id, entry.applies_to));
+        } else if (!codes && verify::is_of_codes(entry.which)) {
+            on.remark(fmt::format("`{}` is made when codes are written; {} holds floats", entry.id,
+                                  options.output));
         }
     }
-    drawn_picture made;
-    made.how = how;
-    made.shown =
+    drawn_picture result;
+    result.how = how;
+    result.shown =
         verify::mistaken_renderer(wrong, *loaded.by).draw(loaded.of.scene, {terms_from(options.terms)});
     if (codes) {
-        made.shown =
-            picture_of(made.shown.width, made.shown.height, verify::codes_with(made.shown, wrong, how), how);
+        result.shown = picture_of(result.shown.width, result.shown.height,
+                                  verify::codes_with(result.shown, wrong, how), how);
     }
-    return made;
+    return result;
 }
 
 void add_markers(const session& on, const loaded_scene& loaded, picture& to) {
@@ -200,19 +200,19 @@ void require_sense(const draw_options& options) {
     }
 }
 
-void tell(session& on, const draw_options& options, const loaded_scene& loaded, const drawn_picture& made) {
-    on.print("{}: {}x{}, {} per {}", options.output, made.shown.width, made.shown.height, loaded.model(),
+void tell(session& on, const draw_options& options, const loaded_scene& loaded, const drawn_picture& result) {
+    on.print("{}: {}x{}, {} per {}", options.output, result.shown.width, result.shown.height, loaded.model(),
              loaded.rate());
     if (!options.mistake.empty()) {
         on.print(", with the mistake {}\n", options.mistake);
     } else if (loaded.program) {
         on.print(", drawn by {}\n", loaded.by->drawn_by());
     } else {
-        on.print("; {} pixels drawn, the model run {} times\n", report::grouped(made.statistics.pixels),
-                 report::grouped(made.statistics.evaluations));
+        on.print("; {} pixels drawn, the model run {} times\n", report::grouped(result.statistics.pixels),
+                 report::grouped(result.statistics.evaluations));
     }
-    if (!made.says.empty()) {
-        on.print("{}\n", made.says);
+    if (!result.says.empty()) {
+        on.print("{}\n", result.says);
     }
 }
 
@@ -222,33 +222,33 @@ int run(session& on, const draw_options& options) {
                              ? encoding::linear
                              : encoding::srgb;
     const loaded_scene loaded = options.from.load(on);
-    drawn_picture made;
+    drawn_picture result;
     if (!options.mistake.empty()) {
-        made = draw_mistaken(on, loaded, options, how);
+        result = draw_mistaken(on, loaded, options, how);
     } else if (!options.show.empty()) {
-        made = show(loaded, options);
-        made.how = options.show == "normals" ? made.how : how;
+        result = show(loaded, options);
+        result.how = options.show == "normals" ? result.how : how;
     } else {
-        made.how = how;
-        made.shown =
-            loaded.by->draw(loaded.of.scene, {terms_from(options.terms), options.threads}, &made.statistics);
+        result.how = how;
+        result.shown = loaded.by->draw(loaded.of.scene, {terms_from(options.terms), options.threads},
+                                       &result.statistics);
     }
     if (options.markers) {
-        add_markers(on, loaded, made.shown);
+        add_markers(on, loaded, result.shown);
     }
-    write_picture(options.output, made.shown, made.how);
+    write_picture(options.output, result.shown, result.how);
     if (options.data.speaks()) {
-        tell(on, options, loaded, made);
+        tell(on, options, loaded, result);
     }
     report::data data;
     data.set("scene", options.from.scene)
         .set("file", options.output)
-        .set("size", std::vector<int>{made.shown.width, made.shown.height})
+        .set("size", std::vector<int>{result.shown.width, result.shown.height})
         .set("model", loaded.model())
         .set("rate", loaded.rate())
         .set("mistake", options.mistake)
-        .set("pixels", made.statistics.pixels)
-        .set("evaluations", made.statistics.evaluations);
+        .set("pixels", result.statistics.pixels)
+        .set("evaluations", result.statistics.evaluations);
     options.data.write(on, data);
     return all_held;
 }

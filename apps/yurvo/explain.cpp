@@ -52,28 +52,28 @@ std::optional<beside> load_beside(const session& on, const explain_options& opti
     if (options.given.file.empty()) {
         return std::nullopt;
     }
-    beside made{options.given.file, options.given.read(), options.given.format()};
+    beside result{options.given.file, options.given.read(), options.given.format()};
     view& seen = loaded.of.scene.view;
-    if (made.shown.width != seen.width || made.shown.height != seen.height) {
-        on.remark(fmt::format("{} is {}x{}: the scene is looked at in that size", made.name, made.shown.width,
-                              made.shown.height));
-        seen.width = made.shown.width;
-        seen.height = made.shown.height;
+    if (result.shown.width != seen.width || result.shown.height != seen.height) {
+        on.remark(fmt::format("{} is {}x{}: the scene is looked at in that size", result.name,
+                              result.shown.width, result.shown.height));
+        seen.width = result.shown.width;
+        seen.height = result.shown.height;
     }
-    return made;
+    return result;
 }
 
 int run(session& on, const explain_options& options) {
     loaded_scene loaded = options.from.load(on);
     const std::optional<beside> other = load_beside(on, options, loaded);
     const auto [x, y] = pixel_from(options.pixel, loaded.of.scene.view);
-    const verify::explanation told = verify::explain(loaded.of.scene, x, y, *loaded.by);
-    report::data data = report::data_of(told, x, y);
+    const verify::explanation explained = verify::explain(loaded.of.scene, x, y, *loaded.by);
+    report::data data = report::data_of(explained, x, y);
     data.set("scene", options.from.scene).set("model", loaded.model());
-    std::string text = report::explanation_text(loaded.of, loaded.model(), told, x, y);
+    std::string text = report::explanation_text(loaded.of, loaded.model(), explained, x, y);
     if (other) {
-        const study::found_pixel found = study::find_pixel(told, other->shown, x, y, other->format);
-        text += report::found_pixel_text(told, found, other->name);
+        const study::found_pixel found = study::find_pixel(explained, other->shown, x, y, other->format);
+        text += report::found_pixel_text(explained, found, other->name);
         data.set("found", report::data_of(found, other->name));
     }
     if (options.data.speaks()) {

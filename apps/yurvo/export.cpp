@@ -24,17 +24,17 @@ report::data data_of_export(const export_options& options, const std::vector<std
 
 // The scene's model as a shader program, in a folder.
 int export_shader(session& on, const export_options& options) {
-    const scene of = named_scene(on, options.scene).scene;
+    const scene the_scene = named_scene(on, options.scene).scene;
     starter_choice chosen;
     chosen.language = word_of<shading_language>(options.language, "--language");
-    chosen.rate = of.shading.rate;
-    chosen.shading = of.shading;
-    chosen.most_lights = std::max<int>(1, static_cast<int>(of.lights.size()));
+    chosen.rate = the_scene.shading.rate;
+    chosen.shading = the_scene.shading;
+    chosen.most_lights = std::max<int>(1, static_cast<int>(the_scene.lights.size()));
     std::vector<std::string> written;
     std::vector<std::pair<std::string, std::string>> files;
-    for (const starter_file& one : starter_files(chosen, "shader")) {
-        files.emplace_back(one.name, one.text);
-        written.push_back(options.output + "/" + one.name);
+    for (const starter_file& file : starter_files(chosen, "shader")) {
+        files.emplace_back(file.name, file.text);
+        written.push_back(options.output + "/" + file.name);
     }
     write_new_files(options.output, files);
     if (options.data.speaks()) {
@@ -42,7 +42,8 @@ int export_shader(session& on, const export_options& options) {
             on.print("{}/{}: {} bytes\n", options.output, name, report::grouped(text.size()));
         }
         on.print("\n{} per {}; `yurvo compare {} --program {}/shader.toml` holds it to the right picture.\n",
-                 name_of(of.shading.model), name_of(of.shading.rate), options.scene, options.output);
+                 name_of(the_scene.shading.model), name_of(the_scene.shading.rate), options.scene,
+                 options.output);
     }
     options.data.write(on, data_of_export(options, written, {}));
     return all_held;
@@ -52,27 +53,27 @@ int run(session& on, const export_options& options) {
     if (!options.language.empty()) {
         return export_shader(on, options);
     }
-    const exported made = export_scene(named_scene(on, options.scene).scene, options.output);
+    const exported result = export_scene(named_scene(on, options.scene).scene, options.output);
     const std::filesystem::path folder = std::filesystem::path(options.output).parent_path();
     std::vector<std::string> written;
     // What the first file names is there before it.
-    for (auto file = made.files.rbegin(); file != made.files.rend(); ++file) {
+    for (auto file = result.files.rbegin(); file != result.files.rend(); ++file) {
         const std::string path = (folder / file->name).string();
         write_whole(path, file->bytes);
         written.push_back(path);
     }
     if (options.data.speaks()) {
-        for (const exported_file& file : made.files) {
+        for (const exported_file& file : result.files) {
             on.print("{}: {} bytes\n", (folder / file.name).string(), report::grouped(file.bytes.size()));
         }
-        if (!made.left_out.empty()) {
+        if (!result.left_out.empty()) {
             on.print("\nWhat this format cannot hold, and is left out:\n");
-            for (const std::string& what : made.left_out) {
+            for (const std::string& what : result.left_out) {
                 on.print("  · {}\n", what);
             }
         }
     }
-    options.data.write(on, data_of_export(options, written, made.left_out));
+    options.data.write(on, data_of_export(options, written, result.left_out));
     return all_held;
 }
 

@@ -12,19 +12,19 @@ struct mistakes_options {
 
 int run(session& on, const mistakes_options& options) {
     std::vector<report::data> entries;
-    const verify::mistake_set asked = mistakes_from(options.id);
+    const verify::mistake_set wanted = mistakes_from(options.id);
     std::string text;
-    for (const verify::mistake_entry& one : verify::all_mistakes()) {
-        if (options.id.empty() || asked.has(one.which)) {
-            entries.push_back(report::data_of(one));
-            text += (text.empty() ? "" : "\n") + report::mistake_text(one);
+    for (const verify::mistake_entry& entry : verify::all_mistakes()) {
+        if (options.id.empty() || wanted.has(entry.which)) {
+            entries.push_back(report::data_of(entry));
+            text += (text.empty() ? "" : "\n") + report::mistake_text(entry);
         }
     }
     if (options.data.speaks() && options.id.empty()) {
         on.print("{}", report::catalogue_text());
     } else if (options.data.speaks()) {
         on.print("{}\nTo see it: yurvo draw {} --mistake {} -o wrong.png\n", text,
-                 verify::revealed_by(*asked.first()).front(), options.id);
+                 verify::revealed_by(*wanted.first()).front(), options.id);
     }
     options.data.write(on, report::data().set("mistakes", entries));
     return all_held;

@@ -24,25 +24,25 @@ std::string named_from(const std::string& folder, const std::string& file) {
 
 // A program file for sources that have none.
 int guess_file(session& on, const new_options& options) {
-    shader_program given;
-    given.language = word_of<shading_language>(options.language, "--language");
-    given.model = word_of<model_kind>(options.model, "--model");
-    given.rate = options.rate == "both" ? rate::fragment : word_of<rate>(options.rate, "--rate");
-    given.file = options.folder + "/program.toml";
-    given.vertex = {options.from[0], read_whole(options.from[0]), "main"};
-    given.fragment = {options.from[1], read_whole(options.from[1]), "main"};
-    if (given.language == shading_language::hlsl) {
-        given.vertex.entry = "vertex_main";
-        given.fragment.entry = "fragment_main";
+    shader_program the_program;
+    the_program.language = word_of<shading_language>(options.language, "--language");
+    the_program.model = word_of<model_kind>(options.model, "--model");
+    the_program.rate = options.rate == "both" ? rate::fragment : word_of<rate>(options.rate, "--rate");
+    the_program.file = options.folder + "/program.toml";
+    the_program.vertex = {options.from[0], read_whole(options.from[0]), "main"};
+    the_program.fragment = {options.from[1], read_whole(options.from[1]), "main"};
+    if (the_program.language == shading_language::hlsl) {
+        the_program.vertex.entry = "vertex_main";
+        the_program.fragment.entry = "fragment_main";
     }
-    const guessed_program guessed = guess_program(
-        given, {named_from(options.folder, options.from[0]), named_from(options.folder, options.from[1])});
+    const guessed_program guessed = guess_program(the_program, {named_from(options.folder, options.from[0]),
+                                                                named_from(options.folder, options.from[1])});
     write_new_files(options.folder, {{"program.toml", guessed.text}});
-    on.print("{}: a guess at what {} and {} mean{}\n", given.file, options.from[0], options.from[1],
+    on.print("{}: a guess at what {} and {} mean{}\n", the_program.file, options.from[0], options.from[1],
              guessed.unsure == 0
                  ? ""
                  : fmt::format("; {} names are left to you, each a line with a ?", guessed.unsure));
-    on.print("Next: look through it, then `yurvo check --program {}`.\n", given.file);
+    on.print("Next: look through it, then `yurvo check --program {}`.\n", the_program.file);
     return all_held;
 }
 
@@ -62,15 +62,15 @@ int run(session& on, const new_options& options) {
     std::vector<std::pair<std::string, std::string>> files;
     std::string first;
     for (const rate at : {rate::fragment, rate::vertex}) {
-        const bool asked = options.rate == "both" ? at == rate::fragment || !per_fragment_only
-                                                  : word_of<rate>(options.rate, "--rate") == at;
-        if (!asked) {
+        const bool wanted = options.rate == "both" ? at == rate::fragment || !per_fragment_only
+                                                   : word_of<rate>(options.rate, "--rate") == at;
+        if (!wanted) {
             continue;
         }
         chosen.rate = at;
         const std::string name = at == rate::fragment ? "per-fragment" : "per-vertex";
-        for (const starter_file& one : starter_files(chosen, name)) {
-            files.emplace_back(one.name, one.text);
+        for (const starter_file& file : starter_files(chosen, name)) {
+            files.emplace_back(file.name, file.text);
         }
         first = first.empty() ? options.folder + "/" + name + ".toml" : first;
     }

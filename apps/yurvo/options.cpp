@@ -18,12 +18,12 @@ int whole_number(std::string_view text) {
     return failed == std::errc{} && end == text.data() + text.size() ? value : 0;
 }
 
-void set_size(view& of, const std::string& size) {
+void set_size(view& eye_view, const std::string& size) {
     const std::size_t cross_at = size.find('x');
-    of.width = cross_at == std::string::npos ? 0 : whole_number(size.substr(0, cross_at));
-    of.height = cross_at == std::string::npos ? 0 : whole_number(size.substr(cross_at + 1));
+    eye_view.width = cross_at == std::string::npos ? 0 : whole_number(size.substr(0, cross_at));
+    eye_view.height = cross_at == std::string::npos ? 0 : whole_number(size.substr(cross_at + 1));
     const auto fits = [](int side) { return side >= 1 && side <= 16384; };
-    if (!fits(of.width) || !fits(of.height)) {
+    if (!fits(eye_view.width) || !fits(eye_view.height)) {
         throw error({"--size", 0, 0}, "`" + size + "` is no size",
                     "WIDTHxHEIGHT, such as 1280x800, each from 1 to 16384");
     }
@@ -33,9 +33,10 @@ void set_size(view& of, const std::string& size) {
 std::shared_ptr<const renderer> kept(const renderer& by) { return {std::shared_ptr<void>(), &by}; }
 
 // What --model names: a model of one's own, or the built-in pipeline with the scene's model changed.
-std::shared_ptr<const renderer> renderer_for(const session& on, const std::string& model, scene& of) {
+std::shared_ptr<const renderer> renderer_for(const session& on, const std::string& model, scene& the_scene) {
     if (const any_model* own = on.with().models.find(model)) {
-        of.shading.model = model_kind::lambert; // whose keys are always valid; one's own model is what runs
+        the_scene.shading.model =
+            model_kind::lambert; // whose keys are always valid; one's own model is what runs
         return std::make_shared<const model_renderer>(model, *own);
     }
     if (!model.empty()) {
@@ -46,7 +47,7 @@ std::shared_ptr<const renderer> renderer_for(const session& on, const std::strin
             names.insert(names.end(), mine.begin(), mine.end());
             throw error({"--model", 0, 0}, "`" + model + "` is not known", listed(names));
         }
-        of.shading.model = *known;
+        the_scene.shading.model = *known;
     }
     return kept(built_in_renderer());
 }
@@ -71,13 +72,13 @@ void scene_options::add_program_to(option_list& to) {
 }
 
 loaded_scene scene_options::load(const session& on) const {
-    loaded_scene made;
-    made.of = named_scene(on, scene);
-    yurvo::scene& changed = made.of.scene;
+    loaded_scene result;
+    result.of = named_scene(on, scene);
+    yurvo::scene& changed = result.of.scene;
     if (!size.empty()) {
         set_size(changed.view, size);
     }
-    made.by = renderer_for(on, model, changed);
+    result.by = renderer_for(on, model, changed);
     if (!rate.empty()) {
         changed.shading.rate = word_of<yurvo::rate>(rate, "--rate");
     }
@@ -85,15 +86,15 @@ loaded_scene scene_options::load(const session& on) const {
         throw error({scene, 0, 0}, found->wrong, found->right);
     }
     if (program.empty()) {
-        return made;
+        return result;
     }
     if (!model.empty() || !rate.empty()) {
         throw error({"--program", 0, 0}, "the program file claims a model and a rate itself",
                     "--program without --model and --rate");
     }
-    made.program = open_program(on, program);
-    made.by = made.program;
-    const fitted_scene fitted = made.program->fit(changed);
+    result.program = open_program(on, program);
+    result.by = result.program;
+    const fitted_scene fitted = result.program->fit(changed);
     if (!fitted.fitted) {
         throw error({scene, 0, 0}, fitted.skipped,
                     "another scene, or `kinds` and `lights` in the program file");
@@ -102,16 +103,16 @@ loaded_scene scene_options::load(const session& on) const {
         on.remark(scene + " is fitted to the program: " + change);
     }
     changed = *fitted.fitted;
-    return made;
+    return result;
 }
 
 study::named_scene named_scene(const session& on, const std::string& name) {
     std::vector<std::string> remarks;
-    study::named_scene made{name, find_scene(name, &remarks)};
+    study::named_scene result{name, find_scene(name, &remarks)};
     for (const std::string& remark : remarks) {
         on.remark(remark);
     }
-    return made;
+    return result;
 }
 
 void add_scene_name(option_list& to, std::string& name) {
@@ -121,12 +122,12 @@ void add_scene_name(option_list& to, std::string& name) {
 
 std::shared_ptr<const program_renderer> open_program(const session& on, const std::string& file) {
     on.progress("compiling " + file);
-    auto made = std::make_shared<const program_renderer>(read_program(file));
+    auto result = std::make_shared<const program_renderer>(read_program(file));
     on.progress("");
-    for (const std::string& remark : made->remarks()) {
+    for (const std::string& remark : result->remarks()) {
         on.remark(file + ": " + remark);
     }
-    return made;
+    return result;
 }
 
 void picture_options::add_to(option_list& to, const std::string& what) {

@@ -20,9 +20,9 @@ bool compare_with_program(session& on, const pack_options& options, report::data
     const std::vector<block_member> members = block_members(read_program(options.program));
     bool agrees = true;
     std::vector<report::data> blocks;
-    for (const block_member& one : members) {
-        agrees = agrees && one.offset == one.plain_offset;
-        blocks.push_back(report::data_of(one));
+    for (const block_member& member : members) {
+        agrees = agrees && member.offset == member.plain_offset;
+        blocks.push_back(report::data_of(member));
     }
     data.set("blocks", blocks).set("agrees", agrees);
     if (options.data.speaks()) {
@@ -34,8 +34,8 @@ bool compare_with_program(session& on, const pack_options& options, report::data
 
 int run(session& on, const pack_options& options) {
     const auto layout = word_of<block_layout>(options.layout, "--layout");
-    const study::named_scene of = named_scene(on, options.scene);
-    if (of.scene.lights.empty()) {
+    const study::named_scene named = named_scene(on, options.scene);
+    if (named.scene.lights.empty()) {
         throw error({options.scene, 0, 0}, "the scene has no light", "a scene with lights");
     }
     if (options.room > 65536) {
@@ -46,8 +46,9 @@ int run(session& on, const pack_options& options) {
         options.members.empty() ? usual_light_members() : words_of(options.members);
     std::vector<packed_lights> all;
     std::vector<report::data> layouts;
-    for (const block_layout one : {block_layout::std140, block_layout::std430, block_layout::packed}) {
-        all.push_back(pack_lights(of.scene, members, one, options.room));
+    for (const block_layout layout_here :
+         {block_layout::std140, block_layout::std430, block_layout::packed}) {
+        all.push_back(pack_lights(named.scene, members, layout_here, options.room));
         layouts.push_back(report::data_of(all.back()));
     }
     const packed_lights& chosen = all[static_cast<std::size_t>(layout)];
@@ -58,7 +59,7 @@ int run(session& on, const pack_options& options) {
         .set("bytes", chosen.bytes);
     const bool speaks = options.data.speaks();
     if (speaks) {
-        on.print("{}: {} lights\n\n{}\nThe bytes in {}:\n{}", options.scene, of.scene.lights.size(),
+        on.print("{}: {} lights\n\n{}\nThe bytes in {}:\n{}", options.scene, named.scene.lights.size(),
                  report::light_block_text(all),
                  chosen.layout == block_layout::packed ? "plain C++" : name_of(chosen.layout),
                  report::bytes_text(chosen.bytes, 256));

@@ -27,10 +27,10 @@ std::string read_answer() {
 int run(session& on, const quiz_options& options) {
     require_picture_name(options.output);
     const std::uint64_t seed = options.seed.value_or(std::random_device()() % 1'000'000);
-    const study::question asked = study::ask(options.scene, seed);
-    write_picture(options.output, report::quiz_sheet(asked));
+    const study::question the_question = study::ask(options.scene, seed);
+    write_picture(options.output, report::quiz_sheet(the_question));
     on.print("{}: {} as it should be, and with a mistake. Question {}. Which is it?\n\n{}", options.output,
-             asked.of.name, seed, report::choices_text(asked));
+             the_question.of.name, seed, report::choices_text(the_question));
     std::string answer = options.answer;
     if (answer.empty()) {
         on.print("\nYour answer: ");
@@ -42,14 +42,14 @@ int run(session& on, const quiz_options& options) {
                  options.scene.empty() ? "" : options.scene + " ", seed);
         return all_held;
     }
-    const std::size_t chosen = asked.answered(answer);
-    if (chosen == asked.offered.size()) {
+    const std::size_t chosen = the_question.answered(answer);
+    if (chosen == the_question.offered.size()) {
         throw error({"--answer", 0, 0}, "`" + answer + "` is not among the answers",
                     fmt::format("a letter from a to {}, or an id",
-                                static_cast<char>('a' + asked.offered.size() - 1)));
+                                static_cast<char>('a' + the_question.offered.size() - 1)));
     }
-    on.print("{}", report::answer_text(asked, chosen));
-    return chosen == asked.right ? all_held : not_held;
+    on.print("{}", report::answer_text(the_question, chosen));
+    return chosen == the_question.right ? all_held : not_held;
 }
 
 } // namespace

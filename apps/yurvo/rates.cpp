@@ -33,12 +33,12 @@ told_rates rates_of(const loaded_scene& loaded, const std::string& program) {
 
 int run(session& on, const rates_options& options) {
     require_picture_name(options.output);
-    const told_rates told = rates_of(options.from.load(on), options.from.program);
-    write_picture(options.output, told.sheet);
+    const told_rates report = rates_of(options.from.load(on), options.from.program);
+    write_picture(options.output, report.sheet);
     if (options.data.speaks()) {
-        on.print("{}{}: the sheet\n", told.text, options.output);
+        on.print("{}{}: the sheet\n", report.text, options.output);
     }
-    options.data.write(on, told.data);
+    options.data.write(on, report.data);
     return all_held;
 }
 

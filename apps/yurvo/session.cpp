@@ -48,29 +48,29 @@ void json_option::write(session& on, const report::data& data) const {
 }
 
 std::vector<std::string> words_of(const std::string& list) {
-    std::vector<std::string> made;
+    std::vector<std::string> result;
     std::istringstream words(list);
     for (std::string word; std::getline(words, word, ',');) {
-        made.push_back(word);
+        result.push_back(word);
     }
-    return made;
+    return result;
 }
 
 verify::mistake_set mistakes_from(const std::string& list) {
-    verify::mistake_set made;
+    verify::mistake_set result;
     for (const std::string& word : words_of(list)) {
         const verify::mistake_entry* found = verify::find_mistake(word);
         if (found == nullptr) {
             std::vector<std::string_view> known;
-            for (const verify::mistake_entry& one : verify::all_mistakes()) {
-                known.push_back(one.id);
+            for (const verify::mistake_entry& entry : verify::all_mistakes()) {
+                known.push_back(entry.id);
             }
             throw error({"mistake", 0, 0}, "there is no mistake `" + word + "`",
                         instead_of(word, known, "an id that `yurvo mistakes` lists"));
         }
-        made.add(found->which);
+        result.add(found->which);
     }
-    return made;
+    return result;
 }
 
 void write_new_files(const std::string& folder,

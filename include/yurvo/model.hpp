@@ -35,14 +35,14 @@ template <class Model> class model_of_type final : public erased_model {
     [[nodiscard]] bool has_own_finish() const override { return has_finish<Model, real>; }
     [[nodiscard]] reflected<double> reflect(const surface<double>& at,
                                             const arrival<double>& in) const override {
-        const reflected<real> made = model_(as_real(at), as_real(in));
-        return {as<double>(made.diffuse), as<double>(made.specular)};
+        const reflected<real> result = model_(as_real(at), as_real(in));
+        return {as<double>(result.diffuse), as<double>(result.specular)};
     }
     [[nodiscard]] outgoing<double> finish(const surface<double>& at, const reflected<double>& sum,
                                           const finish_settings<double>& settings) const override {
-        const outgoing<real> made = yurvo::finish(
+        const outgoing<real> result = yurvo::finish(
             model_, as_real(at), reflected<real>{as<real>(sum.diffuse), as<real>(sum.specular)}, settings);
-        return {as<double>(made.tinted), as<double>(made.untinted)};
+        return {as<double>(result.tinted), as<double>(result.untinted)};
     }
     [[nodiscard]] pipeline::shader<float> in_float() const override {
         return pipeline::make_shader<formula, float>(model_);
@@ -77,7 +77,7 @@ namespace pipeline {
 
 /// Draws with a built-in model whose shader is made by the caller; what draw_with() and its kind share.
 template <class Scalar>
-picture draw_with_shader(const scene& of, const shader<Scalar>& with, const draw_settings& settings,
+picture draw_with_shader(const scene& the_scene, const shader<Scalar>& with, const draw_settings& settings,
                          draw_statistics* statistics);
 extern template picture draw_with_shader(const scene&, const shader<float>&, const draw_settings&,
                                          draw_statistics*);
@@ -106,10 +106,10 @@ template <class Formula, class Use> auto with_model(const shading_choice& shadin
 /// The scene with its own model and rate, but Formula in the place of the built-in equations (see formula).
 /// Scalar is the number in which surfaces are lit. Throws yurvo::error where the scene is not valid.
 template <class Formula, class Scalar = float>
-picture draw_with(const scene& of, const draw_settings& settings = {},
+picture draw_with(const scene& the_scene, const draw_settings& settings = {},
                   draw_statistics* statistics = nullptr) {
-    return pipeline::with_model<Formula>(of.shading, [&](const auto& model) {
-        return pipeline::draw_with_shader(of, pipeline::make_shader<Formula, Scalar>(model), settings,
+    return pipeline::with_model<Formula>(the_scene.shading, [&](const auto& model) {
+        return pipeline::draw_with_shader(the_scene, pipeline::make_shader<Formula, Scalar>(model), settings,
                                           statistics);
     });
 }
@@ -117,9 +117,9 @@ picture draw_with(const scene& of, const draw_settings& settings = {},
 /// The pipeline with Formula in the place of the built-in equations, as a renderer.
 template <class Formula> class formula_renderer final : public renderer {
   public:
-    [[nodiscard]] picture draw(const scene& of, const draw_settings& settings = {},
+    [[nodiscard]] picture draw(const scene& the_scene, const draw_settings& settings = {},
                                draw_statistics* statistics = nullptr) const override {
-        return draw_with<Formula>(of, settings, statistics);
+        return draw_with<Formula>(the_scene, settings, statistics);
     }
 };
 

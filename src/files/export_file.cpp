@@ -11,17 +11,17 @@ namespace yurvo {
 
 namespace files {
 
-void remark_common(const scene& from, exported& made) {
+void remark_common(const scene& from, exported& result) {
     if (from.shading.model == model_kind::cel) {
-        made.left_out.emplace_back("the model `cel`: its bands and outline");
+        result.left_out.emplace_back("the model `cel`: its bands and outline");
     }
     if (from.shading.rate != rate::fragment) {
-        made.left_out.push_back("the rate `" + std::string(name_of(from.shading.rate)) + "`");
+        result.left_out.push_back("the rate `" + std::string(name_of(from.shading.rate)) + "`");
     }
     for (std::size_t i = 0; i < from.objects.size(); ++i) {
         if (std::holds_alternative<field_shape>(from.objects[i].shape)) {
-            made.left_out.push_back("`" + label_of(from.objects[i], i) +
-                                    "`: an implicit surface has no triangles");
+            result.left_out.push_back("`" + label_of(from.objects[i], i) +
+                                      "`: an implicit surface has no triangles");
         }
     }
 }

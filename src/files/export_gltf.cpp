@@ -6,6 +6,7 @@
 #include <nlohmann/json.hpp>
 
 #include "files/exporting.hpp"
+#include "files/flattened_mesh.hpp"
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
@@ -101,7 +102,7 @@ class gltf_writer {
     void add_material(const named_material& material) {
         const yurvo::material& look = material.look;
         const rgb<double> base = look.base * look.diffuse;
-        json made{{"name", material.name}};
+        json document{{"name", material.name}};
         // By itself: what ordered_json holds moves when a key is added beside it.
         json pbr;
         pbr["baseColorFactor"] = triple(base.r, base.g, base.b);
@@ -116,9 +117,9 @@ class gltf_writer {
             pbr["baseColorFactor"].push_back(static_cast<float>(look.alpha));
         }
         const rgb<double> emission = at_most_one(look.emission);
-        made["emissiveFactor"] = triple(emission.r, emission.g, emission.b);
-        made["doubleSided"] = look.two_sided;
-        made["alphaMode"] = look.alpha < 1 ? "BLEND" : "OPAQUE";
+        document["emissiveFactor"] = triple(emission.r, emission.g, emission.b);
+        document["doubleSided"] = look.two_sided;
+        document["alphaMode"] = look.alpha < 1 ? "BLEND" : "OPAQUE";
         if (look.specular != rgb<double>()) {
             made_.left_out.push_back("`specular` and `shininess` of the material `" + material.name + "`");
         }
@@ -136,82 +137,20 @@ class gltf_writer {
             root_["textures"].push_back({{"source", root_["images"].size() - 1}});
             pbr["baseColorTexture"] = {{"index", root_["textures"].size() - 1}};
         }
-        made["pbrMetallicRoughness"] = std::move(pbr);
-        root_["materials"].push_back(std::move(made));
-    }
-
-    // The vertices of a mesh with a texture coordinate each: where corners differ in theirs, a vertex is
-    // doubled.
-    struct flattened {
-        std::vector<float> positions, normals, texcoords, colors;
-        std::vector<std::uint32_t> indices;
-    };
-    static flattened flatten(const mesh& shape) {
-        flattened flat;
-        const bool textured = !shape.texcoords.empty();
-        constexpr std::uint32_t unset = mesh::no_material;
-        std::vector<std::uint32_t> own(shape.positions.size(),
-                                       unset); // the texture coordinate of each vertex
-        std::vector<std::vector<std::pair<std::uint32_t, std::uint32_t>>> others(shape.positions.size());
-        const auto push = [&](std::uint32_t vertex, std::uint32_t at) {
-            const auto add = [](std::vector<float>& to, double x, double y, double z) {
-                to.insert(to.end(), {static_cast<float>(x), static_cast<float>(y), static_cast<float>(z)});
-            };
-            const vec3<double>& p = shape.positions[vertex];
-            const vec3<double>& n = shape.normals[vertex];
-            add(flat.positions, p.x, p.y, p.z);
-            add(flat.normals, n.x, n.y, n.z);
-            if (!shape.colors.empty()) {
-                const rgb<double>& c = shape.colors[vertex];
-                add(flat.colors, c.r, c.g, c.b);
-            }
-            if (textured) {
-                flat.texcoords.push_back(static_cast<float>(shape.texcoords[at].u));
-                flat.texcoords.push_back(static_cast<float>(1 - shape.texcoords[at].v));
-            }
-            return static_cast<std::uint32_t>(flat.positions.size() / 3 - 1);
-        };
-        // The vertices first, in their order, each with the coordinate it is first used with.
-        for (std::size_t t = 0; textured && t < shape.triangles.size(); ++t) {
-            for (std::size_t k = 0; k < 3; ++k) {
-                std::uint32_t& first = own[shape.triangles[t][k]];
-                first = first == unset ? shape.texcoord_corners(t)[k] : first;
-            }
-        }
-        for (std::uint32_t vertex = 0; vertex < shape.positions.size(); ++vertex) {
-            push(vertex, own[vertex] == unset ? 0 : own[vertex]);
-        }
-        for (std::size_t t = 0; t < shape.triangles.size(); ++t) {
-            for (std::size_t k = 0; k < 3; ++k) {
-                const std::uint32_t vertex = shape.triangles[t][k];
-                std::uint32_t index = vertex;
-                if (textured && shape.texcoord_corners(t)[k] != own[vertex]) {
-                    const std::uint32_t at = shape.texcoord_corners(t)[k];
-                    index = unset;
-                    for (const auto& [other_at, other] : others[vertex]) {
-                        index = other_at == at ? other : index;
-                    }
-                    if (index == unset) {
-                        index = push(vertex, at);
-                        others[vertex].emplace_back(at, index);
-                    }
-                }
-                flat.indices.push_back(index);
-            }
-        }
-        return flat;
+        document["pbrMetallicRoughness"] = std::move(pbr);
+        root_["materials"].push_back(std::move(document));
     }
 
     void add_object(std::size_t which) {
         const object& object = from_.objects[which];
         const std::string name = label_of(object, which);
-        json made{{"name", name}};
-        const auto* given = std::get_if<mesh_shape>(&object.shape);
+        json document{{"name", name}};
+        const auto* the_shape = std::get_if<mesh_shape>(&object.shape);
         for (const mesh_part& part : split_by_material(build_mesh(object))) {
-            const flattened flat = flatten(part.shape);
+            const flattened_mesh flat = flatten(part.shape);
             std::size_t material = object.material;
-            if (given != nullptr && part.material != mesh::no_material) {
-                material = given->materials[part.material];
+            if (the_shape != nullptr && part.material != mesh::no_material) {
+                material = the_shape->materials[part.material];
             }
             json primitive{{"material", material}, {"mode", 4}};
             primitive["attributes"]["POSITION"] = add_accessor(flat.positions, 3, "VEC3", true);
@@ -223,9 +162,9 @@ class gltf_writer {
                 primitive["attributes"]["COLOR_0"] = add_accessor(flat.colors, 3, "VEC3", false);
             }
             primitive["indices"] = add_indices(flat.indices);
-            made["primitives"].push_back(std::move(primitive));
+            document["primitives"].push_back(std::move(primitive));
         }
-        root_["meshes"].push_back(std::move(made));
+        root_["meshes"].push_back(std::move(document));
         json node{{"name", name}, {"mesh", root_["meshes"].size() - 1}};
         const placement& placed = object.placed;
         const placement at_rest;
@@ -262,10 +201,10 @@ class gltf_writer {
         const light light = light_in_world(from_.lights[which], seen_from);
         const std::string name = label_of(from_.lights[which], which);
         const rgb<double> color = at_most_one(light.color);
-        json made{{"name", name},
-                  {"type", name_of(light.kind)},
-                  {"color", triple(color.r, color.g, color.b)},
-                  {"intensity", static_cast<float>(light.intensity)}};
+        json document{{"name", name},
+                      {"type", name_of(light.kind)},
+                      {"color", triple(color.r, color.g, color.b)},
+                      {"intensity", static_cast<float>(light.intensity)}};
         const auto left_out = [&](const std::string& what) {
             made_.left_out.push_back("of the light `" + name + "`: " + what);
         };
@@ -277,7 +216,7 @@ class gltf_writer {
         }
         if (light.kind != light_kind::directional) {
             if (light.falloff == falloff_kind::windowed) {
-                made["range"] = static_cast<float>(light.range);
+                document["range"] = static_cast<float>(light.range);
             } else if (light.falloff != falloff_kind::inverse_square) {
                 left_out("the falloff `" + std::string(name_of(light.falloff)) +
                          "`: the format has only inverse-square, "
@@ -286,11 +225,11 @@ class gltf_writer {
         }
         if (light.kind == light_kind::spot) {
             const double outer = std::min(light.outer, pi / 2);
-            made["spot"]["innerConeAngle"] = static_cast<float>(light.penumbra == penumbra_kind::hard ||
-                                                                        light.penumbra == penumbra_kind::power
-                                                                    ? 0
-                                                                    : std::min(light.inner, outer));
-            made["spot"]["outerConeAngle"] = static_cast<float>(outer);
+            document["spot"]["innerConeAngle"] = static_cast<float>(
+                light.penumbra == penumbra_kind::hard || light.penumbra == penumbra_kind::power
+                    ? 0
+                    : std::min(light.inner, outer));
+            document["spot"]["outerConeAngle"] = static_cast<float>(outer);
             if (light.penumbra != penumbra_kind::squared) {
                 left_out("the penumbra `" + std::string(name_of(light.penumbra)) +
                          "`: the format's is `squared`");
@@ -300,7 +239,7 @@ class gltf_writer {
             }
         }
         json& lights = root_["extensions"]["KHR_lights_punctual"]["lights"];
-        lights.push_back(std::move(made));
+        lights.push_back(std::move(document));
         json node{{"name", name}};
         if (light.kind != light_kind::directional) {
             node["translation"] = triple(light.position);
@@ -331,7 +270,7 @@ class gltf_writer {
     }
 
   public:
-    gltf_writer(const scene& from, exported& made) : from_(from), made_(made) {
+    gltf_writer(const scene& from, exported& result) : from_(from), made_(result) {
         root_["asset"] = {{"version", "2.0"}, {"generator", "Yurvo"}};
         root_["scene"] = 0;
         root_["scenes"] = json::array({{{"name", from.title}, {"nodes", json::array()}}});
@@ -398,11 +337,11 @@ class gltf_writer {
 } // namespace
 
 exported export_gltf(const scene& from, const std::string& name) {
-    exported made;
-    gltf_writer writer(from, made);
-    made.files.push_back({std::filesystem::path(name).filename().string(),
-                          name.ends_with(".glb") ? writer.binary() : writer.text()});
-    return made;
+    exported result;
+    gltf_writer writer(from, result);
+    result.files.push_back({std::filesystem::path(name).filename().string(),
+                            name.ends_with(".glb") ? writer.binary() : writer.text()});
+    return result;
 }
 
 } // namespace yurvo::files

@@ -71,12 +71,12 @@ void add_object(std::string& text, const scene& from, std::size_t which, counts&
     for (const texcoord& at : shape.texcoords) {
         fmt::format_to(out(text), "vt {} {}\n", rounded(at.u), rounded(at.v));
     }
-    const auto* given = std::get_if<mesh_shape>(&object.shape);
+    const auto* the_shape = std::get_if<mesh_shape>(&object.shape);
     std::size_t current = from.materials.size();
     for (std::size_t t = 0; t < shape.triangles.size(); ++t) {
         std::size_t material = object.material;
-        if (given != nullptr && !shape.materials.empty() && shape.materials[t] != mesh::no_material) {
-            material = given->materials[shape.materials[t]];
+        if (the_shape != nullptr && !shape.materials.empty() && shape.materials[t] != mesh::no_material) {
+            material = the_shape->materials[shape.materials[t]];
         }
         if (material != current) {
             current = material;
@@ -103,7 +103,7 @@ void add_object(std::string& text, const scene& from, std::size_t which, counts&
 
 exported export_obj(const scene& from, const std::string& name) {
     const std::string stem = std::filesystem::path(name).stem().string();
-    exported made;
+    exported result;
     std::string text = fmt::format("# {}\nmtllib {}.mtl\n", from.title, stem);
     std::string materials;
     std::vector<exported_file> textures;
@@ -115,11 +115,11 @@ exported export_obj(const scene& from, const std::string& name) {
         }
         materials += material_text(material, texture_name);
         if (material.look.two_sided) {
-            made.left_out.push_back("`two_sided` of the material `" + material.name + "`");
+            result.left_out.push_back("`two_sided` of the material `" + material.name + "`");
         }
         if (!is_one(material.look.ambient) || !is_one(material.look.diffuse)) {
-            made.left_out.push_back("the factors `ambient` and `diffuse` of the material `" + material.name +
-                                    "` by themselves: they are in its colours");
+            result.left_out.push_back("the factors `ambient` and `diffuse` of the material `" +
+                                      material.name + "` by themselves: they are in its colours");
         }
     }
     counts so_far;
@@ -128,17 +128,17 @@ exported export_obj(const scene& from, const std::string& name) {
             add_object(text, from, i, so_far);
         }
     }
-    made.left_out.emplace_back("the view");
-    made.left_out.emplace_back("the ambient light");
+    result.left_out.emplace_back("the view");
+    result.left_out.emplace_back("the ambient light");
     if (!from.lights.empty()) {
-        made.left_out.push_back("all lights, " + std::to_string(from.lights.size()) + " of them");
+        result.left_out.push_back("all lights, " + std::to_string(from.lights.size()) + " of them");
     }
-    remark_common(from, made);
-    made.files.push_back({std::filesystem::path(name).filename().string(), std::move(text)});
-    made.files.push_back({stem + ".mtl", std::move(materials)});
-    made.files.insert(made.files.end(), std::make_move_iterator(textures.begin()),
-                      std::make_move_iterator(textures.end()));
-    return made;
+    remark_common(from, result);
+    result.files.push_back({std::filesystem::path(name).filename().string(), std::move(text)});
+    result.files.push_back({stem + ".mtl", std::move(materials)});
+    result.files.insert(result.files.end(), std::make_move_iterator(textures.begin()),
+                        std::make_move_iterator(textures.end()));
+    return result;
 }
 
 } // namespace yurvo::files

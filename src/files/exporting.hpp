@@ -11,7 +11,7 @@ exported export_obj(const scene& from, const std::string& name);
 exported export_gltf(const scene& from, const std::string& name);
 
 // What neither format can hold.
-void remark_common(const scene& from, exported& made);
+void remark_common(const scene& from, exported& result);
 
 // A texture as the bytes of a PNG.
 std::string texture_bytes(const texture& image);

@@ -1,17 +1,10 @@
 #include <cstdint>
-#include <cstring>
 #include <limits>
 #include <set>
 
 #include <Eigen/Geometry>
 
-// The library only parses; pictures are decoded here.
-#define TINYGLTF_NO_STB_IMAGE_WRITE
-#define TINYGLTF_NO_STB_IMAGE
-#define TINYGLTF_NO_INCLUDE_STB_IMAGE
-#define TINYGLTF_NO_INCLUDE_STB_IMAGE_WRITE
-#include <tiny_gltf.h>
-
+#include "files/gltf_accessors.hpp"
 #include "files/mesh_reading.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/geometry/transform.hpp"
@@ -60,112 +53,12 @@ bool keep_bytes(tinygltf::Image* image, const int, std::string*, std::string*, i
     return true;
 }
 
-class gltf_reader {
-    const std::string& name_;
-    const tinygltf::Model& model_;
+class gltf_reader : gltf_accessors {
     mesh_file made_;
     std::vector<bool> missing_normals_;
     std::set<int> above_; // the nodes on the way down, to find cycles
     std::size_t nodes_ = 0;
     bool other_modes_ = false;
-
-    [[noreturn]] void broken(const std::string& why, const std::string& right) const {
-        broken_mesh(name_, 0, "not a whole glTF file: " + why, right);
-    }
-
-    template <class List>
-    const typename List::value_type& at(const List& list, int index, const char* what) const {
-        if (index < 0 || static_cast<std::size_t>(index) >= list.size()) {
-            broken(std::string("it names ") + what + " " + std::to_string(index) + " of " +
-                       std::to_string(list.size()),
-                   "indices of what is in the file");
-        }
-        return list[static_cast<std::size_t>(index)];
-    }
-
-    // An accessor's elements, checked against what holds them.
-    struct elements {
-        const unsigned char* first = nullptr;
-        std::size_t count = 0, stride = 0;
-        int components = 0, type = 0;
-        bool normalized = false;
-    };
-
-    elements find(int index, const char* what) const {
-        const tinygltf::Accessor& accessor = at(model_.accessors, index, "accessor");
-        if (accessor.sparse.isSparse) {
-            broken(std::string("its ") + what + " are sparse", "accessors written out");
-        }
-        const tinygltf::BufferView& view = at(model_.bufferViews, accessor.bufferView, "buffer view");
-        const tinygltf::Buffer& buffer = at(model_.buffers, view.buffer, "buffer");
-        elements found;
-        found.components = tinygltf::GetNumComponentsInType(static_cast<std::uint32_t>(accessor.type));
-        const int size =
-            tinygltf::GetComponentSizeInBytes(static_cast<std::uint32_t>(accessor.componentType));
-        if (found.components <= 0 || size <= 0) {
-            broken(std::string("its ") + what + " are of no known type", "a type of the standard");
-        }
-        found.type = accessor.componentType;
-        found.normalized = accessor.normalized;
-        found.count = accessor.count;
-        const std::size_t element =
-            static_cast<std::size_t>(found.components) * static_cast<std::size_t>(size);
-        found.stride = view.byteStride > 0 ? view.byteStride : element;
-        const std::size_t limit = buffer.data.size();
-        const bool view_fits = view.byteOffset <= limit && view.byteLength <= limit - view.byteOffset;
-        // Divided rather than multiplied: a huge count must not wrap around.
-        const bool fits =
-            view_fits && found.stride >= element && found.count >= 1 &&
-            accessor.byteOffset <= view.byteLength && element <= view.byteLength - accessor.byteOffset &&
-            (found.count - 1) <= (view.byteLength - accessor.byteOffset - element) / found.stride;
-        if (!fits) {
-            broken(std::string("its ") + what + " do not fit in their buffer",
-                   "counts and offsets within it");
-        }
-        found.first = buffer.data.data() + view.byteOffset + accessor.byteOffset;
-        return found;
-    }
-
-    template <class Number> static Number read(const unsigned char* from) {
-        Number value;
-        std::memcpy(&value, from, sizeof value);
-        return value;
-    }
-
-    [[nodiscard]] double number(const elements& from, std::size_t i, int component, const char* what) const {
-        const unsigned char* element = from.first + i * from.stride;
-        const auto c = static_cast<std::size_t>(component);
-        switch (from.type) {
-        case TINYGLTF_COMPONENT_TYPE_FLOAT: {
-            const auto value = static_cast<double>(read<float>(element + 4 * c));
-            if (!std::isfinite(value)) {
-                broken(std::string("one of its ") + what + " is not finite", "finite numbers");
-            }
-            return value;
-        }
-        case TINYGLTF_COMPONENT_TYPE_UNSIGNED_BYTE:
-            return from.normalized ? element[c] / 255.0 : element[c];
-        case TINYGLTF_COMPONENT_TYPE_UNSIGNED_SHORT:
-            return from.normalized ? read<std::uint16_t>(element + 2 * c) / 65535.0
-                                   : read<std::uint16_t>(element + 2 * c);
-        default:
-            broken(std::string("its ") + what + " are of a type they may not have", "floats");
-        }
-    }
-
-    [[nodiscard]] std::uint32_t index(const elements& from, std::size_t i) const {
-        const unsigned char* element = from.first + i * from.stride;
-        switch (from.type) {
-        case TINYGLTF_COMPONENT_TYPE_UNSIGNED_BYTE:
-            return element[0];
-        case TINYGLTF_COMPONENT_TYPE_UNSIGNED_SHORT:
-            return read<std::uint16_t>(element);
-        case TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT:
-            return read<std::uint32_t>(element);
-        default:
-            broken("its indices are of a type they may not have", "unsigned bytes, shorts or ints");
-        }
-    }
 
     // Vertices of a primitive, appended; gives the first one's index.
     std::uint32_t add_vertices(const tinygltf::Primitive& primitive, const matrix4& to_mesh,
@@ -221,32 +114,6 @@ class gltf_reader {
             }
         }
         return first;
-    }
-
-    [[nodiscard]] int at_attribute(int index, const char* what) const {
-        if (index < 0) {
-            broken(std::string("a primitive has no ") + what, "primitives with positions");
-        }
-        return index;
-    }
-
-    void require_components(const elements& from, int least, int most, const char* what) const {
-        if (from.components < least || from.components > most) {
-            broken(std::string("its ") + what + " have " + std::to_string(from.components) + " components",
-                   std::to_string(least) + (least == most ? "" : " or " + std::to_string(most)));
-        }
-    }
-    void require_same_count(const elements& from, std::size_t count, int least, int most,
-                            const char* what) const {
-        if (from.count == 0) {
-            return;
-        }
-        require_components(from, least, most, what);
-        if (from.count != count) {
-            broken(std::string("it has ") + std::to_string(from.count) + " " + what + " for " +
-                       std::to_string(count) + " positions",
-                   "as many of each");
-        }
     }
 
     [[nodiscard]] int texcoord_set(const tinygltf::Primitive& primitive) const {
@@ -308,24 +175,24 @@ class gltf_reader {
     }
 
     [[nodiscard]] matrix4 transform_of(const tinygltf::Node& node) const {
-        Eigen::Affine3d made = Eigen::Affine3d::Identity();
+        Eigen::Affine3d result = Eigen::Affine3d::Identity();
         if (node.matrix.size() == 16) {
-            made.matrix() = Eigen::Map<const Eigen::Matrix4d>(node.matrix.data());
+            result.matrix() = Eigen::Map<const Eigen::Matrix4d>(node.matrix.data());
         } else {
             if (node.translation.size() == 3) {
-                made.translate(Eigen::Vector3d(node.translation.data()));
+                result.translate(Eigen::Vector3d(node.translation.data()));
             }
             if (node.rotation.size() == 4) {
-                made.rotate(
+                result.rotate(
                     Eigen::Quaterniond(node.rotation[3], node.rotation[0], node.rotation[1], node.rotation[2])
                         .normalized());
             }
             if (node.scale.size() == 3) {
-                made.scale(Eigen::Vector3d(node.scale.data()));
+                result.scale(Eigen::Vector3d(node.scale.data()));
             }
         }
         matrix4 plain;
-        Eigen::Map<Eigen::Matrix4d>(plain.values.data()) = made.matrix();
+        Eigen::Map<Eigen::Matrix4d>(plain.values.data()) = result.matrix();
         return plain;
     }
 
@@ -356,9 +223,9 @@ class gltf_reader {
         above_.erase(which);
     }
 
-    void add_material(const tinygltf::Material& given, const file_source& files) {
-        file_material made;
-        made.name = given.name;
+    void add_material(const tinygltf::Material& source_material, const file_source& files) {
+        file_material result;
+        result.name = source_material.name;
         const auto triple = [&](const std::vector<double>& list, const char* what) {
             for (const double component : list) {
                 if (!(std::isfinite(component) && component >= 0)) {
@@ -368,32 +235,32 @@ class gltf_reader {
             }
             return rgb<double>{list[0], list[1], list[2]};
         };
-        const tinygltf::PbrMetallicRoughness& look = given.pbrMetallicRoughness;
+        const tinygltf::PbrMetallicRoughness& look = source_material.pbrMetallicRoughness;
         if (look.baseColorFactor.size() == 4) {
-            made.base = triple(look.baseColorFactor, "baseColorFactor");
-            if (given.alphaMode == "BLEND") {
-                made.alpha = std::min(1.0, look.baseColorFactor[3]);
+            result.base = triple(look.baseColorFactor, "baseColorFactor");
+            if (source_material.alphaMode == "BLEND") {
+                result.alpha = std::min(1.0, look.baseColorFactor[3]);
             }
         }
-        if (given.emissiveFactor.size() == 3) {
-            made.emission = triple(given.emissiveFactor, "emissiveFactor");
+        if (source_material.emissiveFactor.size() == 3) {
+            result.emission = triple(source_material.emissiveFactor, "emissiveFactor");
         }
-        made.two_sided = given.doubleSided;
+        result.two_sided = source_material.doubleSided;
         if (look.baseColorTexture.index >= 0) {
             const tinygltf::Texture& texture = at(model_.textures, look.baseColorTexture.index, "texture");
             const tinygltf::Image& image = at(model_.images, texture.source, "image");
-            made.texture_file = image.uri;
+            result.texture_file = image.uri;
             const std::string shown = image.uri.empty() ? name_ + ", image " + std::to_string(texture.source)
                                                         : named_from(name_, image.uri);
-            made.image = std::make_shared<const yurvo::texture>(
+            result.image = std::make_shared<const yurvo::texture>(
                 read_texture(std::string(image.image.begin(), image.image.end()), shown));
             (void)files;
         }
-        made_.materials.push_back(std::move(made));
+        made_.materials.push_back(std::move(result));
     }
 
   public:
-    gltf_reader(const std::string& name, const tinygltf::Model& model) : name_(name), model_(model) {}
+    gltf_reader(const std::string& name, const tinygltf::Model& model) : gltf_accessors(name, model) {}
 
     mesh_file read(const file_source& files) {
         for (const tinygltf::Material& material : model_.materials) {

@@ -21,39 +21,39 @@ std::shared_ptr<const texture> texture_named(const std::string& from, const std:
     return std::make_shared<const texture>(read_texture(files(path), path));
 }
 
-void compute_missing_normals(mesh_file& made, const std::vector<bool>& missing) {
+void compute_missing_normals(mesh_file& result, const std::vector<bool>& missing) {
     const auto count = std::count(missing.begin(), missing.end(), true);
     if (count == 0) {
         return;
     }
-    const mesh shared = with_shared_normals(made.shape);
-    for (std::size_t t = 0; t < made.shape.triangles.size(); ++t) {
+    const mesh shared = with_shared_normals(result.shape);
+    for (std::size_t t = 0; t < result.shape.triangles.size(); ++t) {
         for (std::size_t k = 0; k < 3; ++k) {
-            const std::uint32_t corner = made.shape.triangles[t][k];
+            const std::uint32_t corner = result.shape.triangles[t][k];
             if (missing[corner]) {
-                made.shape.normals[corner] = shared.normals[shared.triangles[t][k]];
+                result.shape.normals[corner] = shared.normals[shared.triangles[t][k]];
             }
         }
     }
-    made.remarks.push_back(std::to_string(count) + " of " + std::to_string(missing.size()) +
-                           " vertices have no normals: computed, weighted by angle");
+    result.remarks.push_back(std::to_string(count) + " of " + std::to_string(missing.size()) +
+                             " vertices have no normals: computed, weighted by angle");
 }
 
 } // namespace files
 
 mesh_file read_mesh(const std::string& name, const file_source& source) {
-    mesh_file made;
+    mesh_file result;
     if (name.ends_with(".obj")) {
-        made = files::read_obj(name, source);
+        result = files::read_obj(name, source);
     } else if (name.ends_with(".gltf") || name.ends_with(".glb")) {
-        made = files::read_gltf(name, source);
+        result = files::read_gltf(name, source);
     } else {
         throw error({name, 0, 0}, "the name says no kind of mesh", "a name that ends in .obj, .gltf or .glb");
     }
-    if (made.shape.triangles.empty()) {
+    if (result.shape.triangles.empty()) {
         throw error({name, 0, 0}, "the file has no triangles", "a mesh with at least one");
     }
-    return made;
+    return result;
 }
 
 } // namespace yurvo

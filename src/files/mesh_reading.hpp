@@ -28,6 +28,6 @@ std::shared_ptr<const texture> texture_named(const std::string& from, const std:
                                              const file_source& files);
 
 // Fills in the normals of the vertices marked, and says so.
-void compute_missing_normals(mesh_file& made, const std::vector<bool>& missing);
+void compute_missing_normals(mesh_file& result, const std::vector<bool>& missing);
 
 } // namespace yurvo::files

@@ -132,40 +132,40 @@ std::map<std::string, std::vector<std::string>> keys_by_material(const std::stri
     return keys;
 }
 
-file_material material_of(const tinyobj::material_t& given, const std::vector<std::string>& keys,
+file_material material_of(const tinyobj::material_t& source_material, const std::vector<std::string>& keys,
                           const std::string& mtl, const file_source& files) {
     const auto has = [&](const char* key) { return std::find(keys.begin(), keys.end(), key) != keys.end(); };
-    file_material made;
-    made.name = given.name;
+    file_material result;
+    result.name = source_material.name;
     if (has("Kd")) {
-        made.base = color_of(given.diffuse, mtl, "Kd");
+        result.base = color_of(source_material.diffuse, mtl, "Kd");
     }
     if (has("Ks")) {
-        made.specular = color_of(given.specular, mtl, "Ks");
+        result.specular = color_of(source_material.specular, mtl, "Ks");
     }
     if (has("Ke")) {
-        made.emission = color_of(given.emission, mtl, "Ke");
+        result.emission = color_of(source_material.emission, mtl, "Ke");
     }
     // An exponent of 0 is what writers put where there is no highlight.
-    if (has("Ns") && given.shininess != 0) {
-        if (!(std::isfinite(given.shininess) && given.shininess > 0)) {
-            broken_mesh(mtl, 0, "`Ns` of `" + given.name + "` is below 0 or not finite",
+    if (has("Ns") && source_material.shininess != 0) {
+        if (!(std::isfinite(source_material.shininess) && source_material.shininess > 0)) {
+            broken_mesh(mtl, 0, "`Ns` of `" + source_material.name + "` is below 0 or not finite",
                         "a finite number above 0");
         }
-        made.shininess = given.shininess;
+        result.shininess = source_material.shininess;
     }
     if (has("d") || has("Tr")) {
-        if (!(given.dissolve >= 0 && given.dissolve <= 1)) {
-            broken_mesh(mtl, 0, "the alpha of `" + given.name + "` is not from 0 to 1",
+        if (!(source_material.dissolve >= 0 && source_material.dissolve <= 1)) {
+            broken_mesh(mtl, 0, "the alpha of `" + source_material.name + "` is not from 0 to 1",
                         "a number from 0 to 1");
         }
-        made.alpha = given.dissolve;
+        result.alpha = source_material.dissolve;
     }
-    if (!given.diffuse_texname.empty()) {
-        made.texture_file = given.diffuse_texname;
-        made.image = texture_named(mtl, given.diffuse_texname, files);
+    if (!source_material.diffuse_texname.empty()) {
+        result.texture_file = source_material.diffuse_texname;
+        result.image = texture_named(mtl, source_material.diffuse_texname, files);
     }
-    return made;
+    return result;
 }
 
 struct obj_parts {
@@ -228,11 +228,12 @@ class assembler {
     }
 
   public:
-    assembler(const std::string& name, const obj_parts& parts, mesh_file& made)
-        : name_(name), parts_(parts), made_(made) {
+    assembler(const std::string& name, const obj_parts& parts, mesh_file& result)
+        : name_(name), parts_(parts), made_(result) {
         for (std::size_t i = 0; i + 1 < parts.attributes.texcoords.size(); i += 2) {
-            made.shape.texcoords.push_back({number(parts.attributes.texcoords, i, "texture coordinate"),
-                                            number(parts.attributes.texcoords, i + 1, "texture coordinate")});
+            result.shape.texcoords.push_back(
+                {number(parts.attributes.texcoords, i, "texture coordinate"),
+                 number(parts.attributes.texcoords, i + 1, "texture coordinate")});
         }
     }
 
@@ -298,7 +299,7 @@ mesh_file read_obj(const std::string& name, const file_source& files) {
     if (warning.find("out of bounds") != std::string::npos) {
         complain(name, warning, "indices of what is in the file");
     }
-    mesh_file made;
+    mesh_file result;
     std::uint64_t triangles = 0;
     for (const tinyobj::shape_t& shape : parts.shapes) {
         triangles += shape.mesh.indices.size() / 3;
@@ -312,21 +313,21 @@ mesh_file read_obj(const std::string& name, const file_source& files) {
         keys = keys_by_material(files(materials.last_file));
     }
     for (const tinyobj::material_t& material : parts.materials) {
-        made.materials.push_back(material_of(material, keys[material.name], materials.last_file, files));
+        result.materials.push_back(material_of(material, keys[material.name], materials.last_file, files));
     }
-    assembler assemble(name, parts, made);
+    assembler assemble(name, parts, result);
     for (const tinyobj::shape_t& shape : parts.shapes) {
         assemble.add(shape.mesh);
         if (!shape.lines.indices.empty() || !shape.points.indices.empty()) {
-            made.remarks.emplace_back("lines and points are left out");
+            result.remarks.emplace_back("lines and points are left out");
         }
     }
     assemble.finish();
     // A line the library skipped is a line a person should know of.
     if (!warning.empty()) {
-        made.remarks.push_back(warning.substr(0, warning.find('\n')));
+        result.remarks.push_back(warning.substr(0, warning.find('\n')));
     }
-    return made;
+    return result;
 }
 
 } // namespace yurvo::files

@@ -1,98 +1,66 @@
 #include "files/object_reader.hpp"
 
 #include <algorithm>
+#include <array>
 #include <memory>
+
+#include "yurvo/scene/shape_list.hpp"
 
 namespace yurvo::files {
 
 namespace {
 
-keys keys_of_shape(std::string_view shape) {
-    if (shape == "plane") {
-        return {"size", "cells"};
+keys keys_of_shape(const shape_descriptor& shape) {
+    keys known = shape.other_keys;
+    for (const shape_size& size : shape.sizes) {
+        known.push_back(size.key);
     }
-    if (shape == "box") {
-        return {"size"};
+    if (shape.cells.of != nullptr) {
+        known.emplace_back("cells");
     }
-    if (shape == "sphere") {
-        return {"radius", "cells"};
-    }
-    if (shape == "torus") {
-        return {"radius", "tube", "cells"};
-    }
-    if (shape == "mesh") {
-        return {"file"};
-    }
-    if (shape == "field") {
-        return {"field", "radius", "size", "rounding", "tube", "height", "parts", "blend"};
-    }
-    return {"radius", "height", "cells"}; // cylinder, cone
+    return known;
 }
 
-void read_plane(section& from, plane_shape& plane) {
-    if (const toml::node* node = from.find("size")) {
-        const std::vector<double> size = from.numbers("size", *node, 2, "two numbers, [along x, along z]");
-        plane.size[0] = size[0];
-        plane.size[1] = size[1];
+void read_size(section& from, const shape_size& size, any_shape& shape) {
+    constexpr std::array<const char*, 4> right{"", "a number", "two numbers, [along x, along z]",
+                                               "three numbers, [x, y, z]"};
+    const size_numbers numbers = size.of(shape);
+    if (numbers.count == 1) {
+        from.read(std::string(size.key), *numbers.at[0]);
+    } else if (const toml::node* node = from.find(size.key)) {
+        const std::vector<double> read = from.numbers(size.key, *node, numbers.count, right[numbers.count]);
+        for (std::size_t i = 0; i < numbers.count; ++i) {
+            *numbers.at[i] = read[i];
+        }
     }
-    from.read_wholes("cells", plane.cells);
 }
 
-template <class Shape> Shape read_round(section& from) {
-    Shape shape;
-    from.read("radius", shape.radius);
-    from.read_wholes("cells", shape.cells);
-    if constexpr (requires { shape.height; }) {
-        from.read("height", shape.height);
+any_shape read_shape(section& from, const shape_descriptor& known) {
+    any_shape shape = known.make();
+    for (const shape_size& size : known.sizes) {
+        if (!size.has_default) {
+            from.require(size.key, "for the shape `" + std::string(known.name) + "`", "metres, above 0");
+        }
     }
-    if constexpr (requires { shape.tube; }) {
-        from.read("tube", shape.tube);
+    for (const shape_size& size : known.sizes) {
+        read_size(from, size, shape);
+    }
+    if (known.cells.of != nullptr) {
+        std::uint32_t* cells = known.cells.of(shape);
+        from.read_wholes("cells", cells);
     }
     return shape;
 }
 
-any_shape read_shape(section& from, std::string_view name) {
-    for (const std::string_view key : keys_of_shape(name)) {
-        if (key != "cells" && !(name == "plane" && key == "size")) {
-            from.require(key, "for the shape `" + std::string(name) + "`", "metres, above 0");
-        }
-    }
-    if (name == "plane") {
-        plane_shape plane;
-        read_plane(from, plane);
-        return plane;
-    }
-    if (name == "box") {
-        box_shape box;
-        from.read("size", box.size);
-        return box;
-    }
-    if (name == "sphere") {
-        return read_round<sphere_shape>(from);
-    }
-    if (name == "cylinder") {
-        return read_round<cylinder_shape>(from);
-    }
-    if (name == "cone") {
-        return read_round<cone_shape>(from);
-    }
-    return read_round<torus_shape>(from);
-}
-
 keys keys_of_field(field_kind kind) {
-    switch (kind) {
-    case field_kind::sphere:
-        return {"radius"};
-    case field_kind::rounded_box:
-        return {"size", "rounding"};
-    case field_kind::torus:
-        return {"radius", "tube"};
-    case field_kind::capsule:
-        return {"radius", "height"};
-    case field_kind::smooth_union:
-        break;
+    if (kind == field_kind::smooth_union) {
+        return {"parts", "blend"};
     }
-    return {"parts", "blend"};
+    keys known;
+    for (const field_size& size : sizes_of(kind)) {
+        known.push_back(size.key);
+    }
+    return known;
 }
 
 // Requires and reads the sizes of a simple field.
@@ -109,10 +77,10 @@ void read_field_sizes(section& from, field_part& part) {
 
 } // namespace
 
-object_reader::object_reader(value_places& places, const file_source& files, scene& made,
+object_reader::object_reader(value_places& places, const file_source& files, scene& result,
                              std::vector<std::string>* remarks)
-    : places_(places), files_(files), made_(made), remarks_(remarks) {
-    for (const named_material& material : made.materials) {
+    : places_(places), files_(files), made_(result), remarks_(remarks) {
+    for (const named_material& material : result.materials) {
         material_names_.push_back(material.name);
     }
 }
@@ -139,24 +107,24 @@ mesh_shape object_reader::load_mesh(section& from, std::size_t material) {
     from.read("file", file);
     const mesh_file read = read_mesh(file, files_);
     mesh_shape shape{file, std::make_shared<const mesh>(read.shape), {}};
-    for (const file_material& given : read.materials) {
-        const auto known = std::find(material_names_.begin(), material_names_.end(), given.name);
+    for (const file_material& material_read : read.materials) {
+        const auto known = std::find(material_names_.begin(), material_names_.end(), material_read.name);
         if (known != material_names_.end()) {
             shape.materials.push_back(static_cast<std::size_t>(known - material_names_.begin()));
             continue;
         }
         named_material own = made_.materials[material];
-        own.name = file + ":" + given.name;
+        own.name = file + ":" + material_read.name;
         own.from_mesh = true;
-        own.look.base = given.base.value_or(own.look.base);
-        own.look.specular = given.specular.value_or(own.look.specular);
-        own.look.emission = given.emission.value_or(own.look.emission);
-        own.look.shininess = given.shininess.value_or(own.look.shininess);
-        own.look.alpha = given.alpha.value_or(own.look.alpha);
-        own.look.two_sided = given.two_sided.value_or(own.look.two_sided);
-        if (given.image) {
-            own.texture_file = given.texture_file;
-            own.image = given.image;
+        own.look.base = material_read.base.value_or(own.look.base);
+        own.look.specular = material_read.specular.value_or(own.look.specular);
+        own.look.emission = material_read.emission.value_or(own.look.emission);
+        own.look.shininess = material_read.shininess.value_or(own.look.shininess);
+        own.look.alpha = material_read.alpha.value_or(own.look.alpha);
+        own.look.two_sided = material_read.two_sided.value_or(own.look.two_sided);
+        if (material_read.image) {
+            own.texture_file = material_read.texture_file;
+            own.image = material_read.image;
         }
         shape.materials.push_back(made_.materials.size());
         made_.materials.push_back(own);
@@ -171,24 +139,24 @@ mesh_shape object_reader::load_mesh(section& from, std::size_t material) {
 
 field_shape object_reader::read_field(section& from, const keys& common) const {
     field_shape shape;
-    field& made = shape.field;
-    made.parts.clear();
+    field& result = shape.field;
+    result.parts.clear();
     from.require("field", "for the shape `field`", quoted_list(all_names<field_kind>()));
-    from.read_enum("field", made.kind);
-    keys used = together(common, keys_of_field(made.kind));
+    from.read_enum("field", result.kind);
+    keys used = together(common, keys_of_field(result.kind));
     used.emplace_back("field");
-    from.unused(used, "the field `" + std::string(name_of(made.kind)) + "`");
-    if (made.kind != field_kind::smooth_union) {
+    from.unused(used, "the field `" + std::string(name_of(result.kind)) + "`");
+    if (result.kind != field_kind::smooth_union) {
         field_part part;
-        part.kind = made.kind;
+        part.kind = result.kind;
         read_field_sizes(from, part);
-        made.parts.push_back(part);
+        result.parts.push_back(part);
         return shape;
     }
     const std::string right =
         "a list of tables, such as [{ field = \"sphere\", radius = 0.5, position = [0, 1, 0] }]";
     from.require("parts", "for the field `smooth-union`", right);
-    from.read("blend", made.blend);
+    from.read("blend", result.blend);
     const toml::node* node = from.find("parts");
     const toml::array* list = node->as_array();
     if (list == nullptr) {
@@ -199,20 +167,20 @@ field_shape object_reader::read_field(section& from, const keys& common) const {
         if (entry == nullptr) {
             from.fail("parts", "`parts` is not a list of tables", right);
         }
-        section one(*entry, from.path() + ".parts[" + std::to_string(i) + "]", places_);
-        one.only({"field", "position", "radius", "size", "rounding", "tube", "height"});
+        section each(*entry, from.path() + ".parts[" + std::to_string(i) + "]", places_);
+        each.only({"field", "position", "radius", "size", "rounding", "tube", "height"});
         const keys simple{"sphere", "rounded-box", "torus", "capsule"};
-        one.require("field", "in `" + one.path() + "`", quoted_list(simple));
+        each.require("field", "in `" + each.path() + "`", quoted_list(simple));
         field_part part;
-        one.read_enum("field", part.kind);
+        each.read_enum("field", part.kind);
         if (part.kind == field_kind::smooth_union) {
-            one.fail("field", "a smooth union within a smooth union", quoted_list(simple));
+            each.fail("field", "a smooth union within a smooth union", quoted_list(simple));
         }
-        one.unused(together({"field", "position"}, keys_of_field(part.kind)),
-                   "the field `" + std::string(name_of(part.kind)) + "`");
-        one.read("position", part.position);
-        read_field_sizes(one, part);
-        made.parts.push_back(part);
+        each.unused(together({"field", "position"}, keys_of_field(part.kind)),
+                    "the field `" + std::string(name_of(part.kind)) + "`");
+        each.read("position", part.position);
+        read_field_sizes(each, part);
+        result.parts.push_back(part);
     }
     return shape;
 }
@@ -229,7 +197,10 @@ void object_reader::read(section& from) {
     if (std::find(known.begin(), known.end(), shape) == known.end()) {
         from.fail_word("shape", shape, known);
     }
-    from.unused(together(common, keys_of_shape(shape)), "the shape `" + shape + "`");
+    const shape_descriptor& descriptor =
+        *std::find_if(shape_list().begin(), shape_list().end(),
+                      [&](const shape_descriptor& each) { return each.name == shape; });
+    from.unused(together(common, keys_of_shape(descriptor)), "the shape `" + shape + "`");
     object object;
     from.read("name", object.name);
     object.material = material_index(from);
@@ -240,7 +211,7 @@ void object_reader::read(section& from) {
     } else if (shape == "field") {
         object.shape = read_field(from, common);
     } else {
-        object.shape = read_shape(from, shape);
+        object.shape = read_shape(from, descriptor);
     }
     from.read("position", object.placed.position);
     from.read_angles("rotation", object.placed.rotation);

@@ -22,7 +22,7 @@ class object_reader {
     field_shape read_field(section& from, const keys& common) const;
 
   public:
-    object_reader(value_places& places, const file_source& files, scene& made,
+    object_reader(value_places& places, const file_source& files, scene& result,
                   std::vector<std::string>* remarks);
 
     void read(section& from);

@@ -150,7 +150,7 @@ picture decode_pfm(const std::string& bytes, const std::string& name) {
     if (bytes.size() < header.data() + row * static_cast<std::size_t>(height)) {
         broken(name, "it ends before its last pixel", "PFM");
     }
-    picture made(width, height);
+    picture result(width, height);
     const char* from = bytes.data() + header.data();
     for (int y = height - 1; y >= 0; --y) {
         for (int x = 0; x < width; ++x) {
@@ -160,11 +160,11 @@ picture decode_pfm(const std::string& bytes, const std::string& name) {
                 std::memcpy(&bits, from + 4 * (channels == 3 ? c : 0), 4);
                 color[c] = std::bit_cast<float>(scale > 0 ? __builtin_bswap32(bits) : bits);
             }
-            made.set(x, y, {color[0], color[1], color[2]}, 1.0F);
+            result.set(x, y, {color[0], color[1], color[2]}, 1.0F);
             from += channels * 4;
         }
     }
-    return made;
+    return result;
 }
 
 // ---- EXR
@@ -221,12 +221,12 @@ picture decode_exr(const std::string& bytes, const std::string& name) {
         if (!color && channels.findChannel("Y") == nullptr) {
             throw error({name, 0, 0}, "the picture has no channels R, G and B, nor Y", "an EXR with colours");
         }
-        picture made(static_cast<int>(width), static_cast<int>(height));
+        picture result(static_cast<int>(width), static_cast<int>(height));
         Imf::FrameBuffer buffer;
         const char* names[] = {"R", "G", "B", "A"};
         const auto first = static_cast<std::int64_t>(window.min.x) + window.min.y * width;
         for (std::size_t c = 0; c < 4; ++c) {
-            auto* base = reinterpret_cast<char*>(made.values.data() + c) - 16 * first; // NOLINT
+            auto* base = reinterpret_cast<char*>(result.values.data() + c) - 16 * first; // NOLINT
             const char* channel = c < 3 && !color ? "Y" : names[c];
             if (c < 3 && !color && c > 0) {
                 continue; // one slice for each channel; grey is spread below
@@ -237,11 +237,11 @@ picture decode_exr(const std::string& bytes, const std::string& name) {
         file.setFrameBuffer(buffer);
         file.readPixels(window.min.y, window.max.y);
         if (!color) {
-            for (std::size_t i = 0; i < made.values.size(); i += 4) {
-                made.values[i + 1] = made.values[i + 2] = made.values[i];
+            for (std::size_t i = 0; i < result.values.size(); i += 4) {
+                result.values[i + 1] = result.values[i + 2] = result.values[i];
             }
         }
-        return made;
+        return result;
     } catch (const error&) {
         throw;
     } catch (const std::exception& failed) {
@@ -323,14 +323,14 @@ picture read_picture(const std::string& path, encoding how) {
 texture read_texture(const std::string& bytes, const std::string& name) {
     const png_codes read = decode_png(bytes, name);
     const picture decoded = picture_of(read.width, read.height, read.codes, encoding::srgb);
-    texture made{read.width, read.height, {}};
-    made.texels.reserve(decoded.pixels());
+    texture result{read.width, read.height, {}};
+    result.texels.reserve(decoded.pixels());
     for (int y = 0; y < decoded.height; ++y) {
         for (int x = 0; x < decoded.width; ++x) {
-            made.texels.push_back(decoded.color(x, y));
+            result.texels.push_back(decoded.color(x, y));
         }
     }
-    return made;
+    return result;
 }
 
 } // namespace yurvo

@@ -15,7 +15,7 @@ constexpr std::size_t largest_program_file = std::size_t{1} << 20U;
 constexpr std::size_t largest_source = std::size_t{4} << 20U;
 
 template <class Enum> std::vector<Enum> words_of(section& from, std::string_view key) {
-    std::vector<Enum> made;
+    std::vector<Enum> result;
     const toml::node* node = from.find(key);
     const toml::array* list = node->as_array();
     if (list == nullptr || list->empty()) {
@@ -27,9 +27,9 @@ template <class Enum> std::vector<Enum> words_of(section& from, std::string_view
         if (!known) {
             from.fail(key, "`" + word.value_or("?") + "` is not known", listed(all_names<Enum>()));
         }
-        made.push_back(*known);
+        result.push_back(*known);
     }
-    return made;
+    return result;
 }
 
 class program_reader {
@@ -100,14 +100,14 @@ class program_reader {
                 add_bindings(*deeper, section_name, name + ".", into);
                 continue;
             }
-            shader_binding one{name, {}, places_.at(node.source())};
+            shader_binding binding{name, {}, places_.at(node.source())};
             const auto add = [&](const toml::node& item) {
                 if (const std::optional<std::string> word = item.value_exact<std::string>()) {
-                    one.means.emplace_back(*word);
+                    binding.means.emplace_back(*word);
                 } else if (const std::optional<double> number = item.value<double>()) {
-                    one.means.emplace_back(*number);
+                    binding.means.emplace_back(*number);
                 } else {
-                    throw error(one.where, "`" + name + "` means no quantity and no number",
+                    throw error(binding.where, "`" + name + "` means no quantity and no number",
                                 "a quantity in quotes, a number, or a list of them");
                 }
             };
@@ -118,11 +118,11 @@ class program_reader {
             } else {
                 add(node);
             }
-            if (one.means.empty()) {
-                throw error(one.where, "`" + name + "` means nothing",
+            if (binding.means.empty()) {
+                throw error(binding.where, "`" + name + "` means nothing",
                             "a quantity, a number, or a list of them");
             }
-            into.push_back(std::move(one));
+            into.push_back(std::move(binding));
         }
     }
 
@@ -171,12 +171,12 @@ class program_reader {
             }
         }
         static const std::vector<std::string_view> attributes{"position", "normal", "texcoord", "color"};
-        for (const shader_binding& one : made_.attributes) {
+        for (const shader_binding& binding : made_.attributes) {
             const std::string* word =
-                one.means.size() == 1 ? std::get_if<std::string>(&one.means.front()) : nullptr;
+                binding.means.size() == 1 ? std::get_if<std::string>(&binding.means.front()) : nullptr;
             if (word == nullptr ||
                 std::find(attributes.begin(), attributes.end(), *word) == attributes.end()) {
-                throw error(one.where, "`" + one.name + "` means no attribute", listed(attributes));
+                throw error(binding.where, "`" + binding.name + "` means no attribute", listed(attributes));
             }
         }
         return made_;

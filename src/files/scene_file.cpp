@@ -1,6 +1,7 @@
 #include "yurvo/files/scene_file.hpp"
 
 #include <algorithm>
+#include <array>
 #include <set>
 
 #include "files/object_reader.hpp"
@@ -18,6 +19,9 @@ using files::together;
 using files::value_places;
 
 namespace {
+
+// What every light may have, whatever its kind.
+const keys light_common{"name", "kind", "color", "intensity", "space"};
 
 constexpr std::size_t largest_scene_file = std::size_t{64} << 20U;
 
@@ -162,62 +166,75 @@ class scene_reader {
         }
     }
 
+    // The keys that a light uses, which its kind, its falloff and its penumbra decide, and what does not use
+    // the others, in words.
+    struct light_keys {
+        keys used;
+        std::string unused_by;
+    };
+    static light_keys keys_of_light(section& from, light& light) {
+        light_keys known{light_common, "a light of kind `" + std::string(name_of(light.kind)) + "`"};
+        if (light.kind != light_kind::point) {
+            known.used.push_back("shines");
+        }
+        if (light.kind != light_kind::directional) {
+            known.used.insert(known.used.end(), {"position", "falloff"});
+            from.read_enum("falloff", light.falloff);
+            if (descriptor_of(light.falloff).coefficients) {
+                known.used.push_back("coefficients");
+            }
+            if (descriptor_of(light.falloff).range) {
+                known.used.push_back("range");
+            }
+            known.unused_by += " with falloff `" + std::string(name_of(light.falloff)) + "`";
+        }
+        if (light.kind == light_kind::spot) {
+            known.used.insert(known.used.end(), {"outer", "penumbra"});
+            from.read_enum("penumbra", light.penumbra);
+            if (descriptor_of(light.penumbra).exponent) {
+                known.used.push_back("exponent");
+            }
+            if (descriptor_of(light.penumbra).ramped) {
+                known.used.push_back("inner");
+            }
+            known.unused_by += " and penumbra `" + std::string(name_of(light.penumbra)) + "`";
+        }
+        return known;
+    }
+
+    // Of those that are used, the ones without which there is no light.
+    static void require_light_keys(section& from, const light& light, const keys& used) {
+        const std::string why = "for a light of kind `" + std::string(name_of(light.kind)) + "`";
+        const std::string by_falloff = "for the falloff `" + std::string(name_of(light.falloff)) + "`";
+        const std::string by_penumbra = "for the penumbra `" + std::string(name_of(light.penumbra)) + "`";
+        const std::array<std::array<std::string, 3>, 7> required{{
+            {"position", why, "its place, [x, y, z] in metres"},
+            {"shines", why, "the direction in which its light travels, [x, y, z]"},
+            {"coefficients", by_falloff, "three numbers, [k0, k1, k2]"},
+            {"range", by_falloff, "metres, above 0"},
+            {"inner", why, "a half-angle in degrees"},
+            {"outer", why, "a half-angle in degrees"},
+            {"exponent", by_penumbra, "a number above 0"},
+        }};
+        for (const std::string_view key : used) {
+            for (const auto& [name, reason, right] : required) {
+                if (key == name) {
+                    from.require(key, reason, right);
+                }
+            }
+        }
+    }
+
     void read_light(section& from) {
-        const keys common{"name", "kind", "color", "intensity", "space"};
-        from.only(together(common, {"position", "shines", "falloff", "coefficients", "range", "inner",
-                                    "outer", "penumbra", "exponent"}));
+        from.only(together(light_common, {"position", "shines", "falloff", "coefficients", "range", "inner",
+                                          "outer", "penumbra", "exponent"}));
         from.require("kind", "in `" + from.path() + "`", files::quoted_list(all_names<light_kind>()));
         named_light& named = made_.lights.emplace_back();
         light& light = named.light;
         from.read_enum("kind", light.kind);
-        keys used = common;
-        const std::string kind = "a light of kind `" + std::string(name_of(light.kind)) + "`";
-        const std::string why = "for " + kind;
-        std::string unused_by = kind;
-        if (light.kind != light_kind::point) {
-            used.push_back("shines");
-        }
-        if (light.kind != light_kind::directional) {
-            used.insert(used.end(), {"position", "falloff"});
-            from.read_enum("falloff", light.falloff);
-            if (descriptor_of(light.falloff).coefficients) {
-                used.push_back("coefficients");
-            }
-            if (descriptor_of(light.falloff).range) {
-                used.push_back("range");
-            }
-            unused_by += " with falloff `" + std::string(name_of(light.falloff)) + "`";
-        }
-        if (light.kind == light_kind::spot) {
-            used.insert(used.end(), {"outer", "penumbra"});
-            from.read_enum("penumbra", light.penumbra);
-            if (descriptor_of(light.penumbra).exponent) {
-                used.push_back("exponent");
-            }
-            if (descriptor_of(light.penumbra).ramped) {
-                used.push_back("inner");
-            }
-            unused_by += " and penumbra `" + std::string(name_of(light.penumbra)) + "`";
-        }
-        from.unused(used, unused_by);
-        for (const std::string_view key : used) {
-            if (key == "position") {
-                from.require(key, why, "its place, [x, y, z] in metres");
-            } else if (key == "shines") {
-                from.require(key, why, "the direction in which its light travels, [x, y, z]");
-            } else if (key == "coefficients") {
-                from.require(key, "for the falloff `" + std::string(name_of(light.falloff)) + "`",
-                             "three numbers, [k0, k1, k2]");
-            } else if (key == "range") {
-                from.require(key, "for the falloff `" + std::string(name_of(light.falloff)) + "`",
-                             "metres, above 0");
-            } else if (key == "inner" || key == "outer") {
-                from.require(key, why, "a half-angle in degrees");
-            } else if (key == "exponent") {
-                from.require(key, "for the penumbra `" + std::string(name_of(light.penumbra)) + "`",
-                             "a number above 0");
-            }
-        }
+        const light_keys known = keys_of_light(from, light);
+        from.unused(known.used, known.unused_by);
+        require_light_keys(from, light, known.used);
         from.read("name", named.name);
         from.read("color", light.color);
         from.read("intensity", light.intensity);
@@ -237,15 +254,15 @@ class scene_reader {
 
     void read_expected(section& from) {
         from.only({"name", "pixel", "object", "point", "color", "ratio", "to", "tolerance"});
-        expected_value& one = made_.expects.emplace_back();
+        expected_value& expected = made_.expects.emplace_back();
         from.require("name", "for an expectation", "a name, by which it is reported");
-        from.read("name", one.name);
+        from.read("name", expected.name);
         if (from.has("pixel") == from.has("object")) {
             from.fail(from.has("pixel") ? "object" : "name",
                       "an expectation has either a pixel or an object with a point",
                       "pixel = [x, y], or object = \"...\" with point = [x, y, z] in the object's own space");
         }
-        from.read_wholes("pixel", one.pixel);
+        from.read_wholes("pixel", expected.pixel);
         if (from.has("object")) {
             from.require("point", "for an expectation on an object",
                          "[x, y, z] in the object's own space, in metres");
@@ -259,8 +276,8 @@ class scene_reader {
             if (found == known.end()) {
                 from.fail_word("object", name, known);
             }
-            one.object = static_cast<std::size_t>(found - known.begin());
-            from.read("point", one.point);
+            expected.object = static_cast<std::size_t>(found - known.begin());
+            from.read("point", expected.point);
         } else if (from.has("point")) {
             from.fail("point", "a point belongs to an object", "object = \"...\" beside it");
         }
@@ -269,15 +286,15 @@ class scene_reader {
                 from.has("color") ? "ratio" : "name", "an expectation has either a color or a ratio",
                 "color = [r, g, b] (linear), or ratio = a number or three, with to = the name of another");
         }
-        from.read_factor("color", one.color);
-        from.read_factor("ratio", one.color);
+        from.read_factor("color", expected.color);
+        from.read_factor("ratio", expected.color);
         if (from.has("ratio") != from.has("to")) {
             from.fail(from.has("to") ? "to" : "ratio", "`ratio` and `to` go together",
                       "ratio = a number or three, and to = the name of an earlier expectation");
         }
-        from.read("to", one.ratio_to);
+        from.read("to", expected.ratio_to);
         from.require("tolerance", "for an expectation", "a number or three, 0 or more, in the same numbers");
-        from.read_factor("tolerance", one.tolerance);
+        from.read_factor("tolerance", expected.tolerance);
     }
 
   public:

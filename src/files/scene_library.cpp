@@ -36,17 +36,17 @@ scene parse_embedded(const embedded_file& file) {
 }
 
 // Textures that come with a scene, beside its file, so that it can be read again.
-void write_textures(const scene& of, const std::string& scene_file) {
-    for (const named_material& one : of.materials) {
-        if (!one.image || one.texture_file.empty()) {
+void write_textures(const scene& the_scene, const std::string& scene_file) {
+    for (const named_material& entry : the_scene.materials) {
+        if (!entry.image || entry.texture_file.empty()) {
             continue;
         }
-        picture image(one.image->width, one.image->height);
-        for (std::size_t i = 0; i < one.image->texels.size(); ++i) {
-            const auto width = static_cast<std::size_t>(one.image->width);
-            image.set(static_cast<int>(i % width), static_cast<int>(i / width), one.image->texels[i], 1);
+        picture image(entry.image->width, entry.image->height);
+        for (std::size_t i = 0; i < entry.image->texels.size(); ++i) {
+            const auto width = static_cast<std::size_t>(entry.image->width);
+            image.set(static_cast<int>(i % width), static_cast<int>(i / width), entry.image->texels[i], 1);
         }
-        write_picture((std::filesystem::path(scene_file).parent_path() / one.texture_file).string(), image);
+        write_picture((std::filesystem::path(scene_file).parent_path() / entry.texture_file).string(), image);
     }
 }
 
@@ -90,9 +90,9 @@ std::vector<demo_scene> demo_scenes() {
     return scenes;
 }
 
-void write_scene(const std::string& path, const scene& of) {
-    write_textures(of, path);
-    write_whole(path, scene_text(of));
+void write_scene(const std::string& path, const scene& the_scene) {
+    write_textures(the_scene, path);
+    write_whole(path, scene_text(the_scene));
 }
 
 } // namespace yurvo

@@ -6,6 +6,7 @@
 
 #include "yurvo/files/scene_file.hpp"
 #include "yurvo/scene/names.hpp"
+#include "yurvo/scene/shape_list.hpp"
 
 namespace yurvo {
 
@@ -77,25 +78,19 @@ template <class Cells> std::string pair(const Cells& cells) {
     return fmt::format("[{}, {}]", cells[0], cells[1]);
 }
 
-std::vector<std::pair<std::string, std::string>> sizes_of(const field_part& part) {
-    switch (part.kind) {
-    case field_kind::rounded_box:
-        return {{"size", triple(part.size)}, {"rounding", number(part.rounding)}};
-    case field_kind::torus:
-        return {{"radius", number(part.radius)}, {"tube", number(part.tube)}};
-    case field_kind::capsule:
-        return {{"radius", number(part.radius)}, {"height", number(part.height)}};
-    case field_kind::sphere:
-    case field_kind::smooth_union:
-        break;
+std::vector<std::pair<std::string_view, std::string>> written_sizes(const field_part& part) {
+    std::vector<std::pair<std::string_view, std::string>> written;
+    for (const field_size& size : sizes_of(part.kind)) {
+        written.emplace_back(size.key, size.numbers != nullptr ? triple(part.*size.numbers)
+                                                               : number(part.*size.number));
     }
-    return {{"radius", number(part.radius)}};
+    return written;
 }
 
 void write_field(writer& to, const field& shape) {
     to.line("field", word(name_of(shape.kind)));
     if (shape.kind != field_kind::smooth_union) {
-        for (const auto& [key, value] : sizes_of(shape.parts.front())) {
+        for (const auto& [key, value] : written_sizes(shape.parts.front())) {
             to.line(key, value);
         }
         return;
@@ -105,7 +100,7 @@ void write_field(writer& to, const field& shape) {
     for (const field_part& part : shape.parts) {
         parts +=
             fmt::format("  {{ field = {}, position = {}", word(name_of(part.kind)), triple(part.position));
-        for (const auto& [key, value] : sizes_of(part)) {
+        for (const auto& [key, value] : written_sizes(part)) {
             parts += fmt::format(", {} = {}", key, value);
         }
         parts += " },\n";
@@ -115,32 +110,24 @@ void write_field(writer& to, const field& shape) {
 
 void write_shape(writer& to, const any_shape& shape) {
     to.line("shape", word(shape_name(shape)));
-    if (const auto* given = std::get_if<mesh_shape>(&shape)) {
-        to.line("file", text_of(given->file));
+    if (const auto* the_shape = std::get_if<mesh_shape>(&shape)) {
+        to.line("file", text_of(the_shape->file));
     } else if (const auto* implicit = std::get_if<field_shape>(&shape)) {
         write_field(to, implicit->field);
     }
-    std::visit(
-        [&](const auto& given) {
-            if constexpr (requires { given.size.x; }) {
-                to.line("size", triple(given.size));
-            } else if constexpr (requires { given.size[0]; }) {
-                to.line("size", fmt::format("[{}, {}]", number(given.size[0]), number(given.size[1])));
-            }
-            if constexpr (requires { given.radius; }) {
-                to.line("radius", number(given.radius));
-            }
-            if constexpr (requires { given.height; }) {
-                to.line("height", number(given.height));
-            }
-            if constexpr (requires { given.tube; }) {
-                to.line("tube", number(given.tube));
-            }
-            if constexpr (requires { given.cells; }) {
-                to.line("cells", pair(given.cells));
-            }
-        },
-        shape);
+    any_shape sized = shape;
+    const shape_descriptor& known = descriptor_of(shape);
+    for (const shape_size& size : known.sizes) {
+        const size_numbers numbers = size.of(sized);
+        std::string text;
+        for (const double* value : numbers) {
+            text += (text.empty() ? "" : ", ") + number(*value);
+        }
+        to.line(size.key, numbers.count == 1 ? text : "[" + text + "]");
+    }
+    if (known.cells.of != nullptr) {
+        to.line("cells", pair(known.cells.of(sized)));
+    }
 }
 
 void write_light(writer& to, const named_light& named) {
@@ -183,14 +170,7 @@ void write_light(writer& to, const named_light& named) {
     }
 }
 
-} // namespace
-
-std::string scene_text(const scene& of) {
-    writer to;
-    to.line("format", "1");
-    to.line("title", text_of(of.title));
-
-    const view& view = of.view;
+void write_view(writer& to, const view& view) {
     to.heading("[view]");
     to.line("eye", triple(view.eye));
     to.line("target", triple(view.target));
@@ -201,13 +181,15 @@ std::string scene_text(const scene& of) {
     to.line("size", fmt::format("[{}, {}]", view.width, view.height));
     to.line("background", triple(view.background));
     to.line("background_alpha", number(view.background_alpha));
+}
 
+void write_shading(writer& to, const shading_choice& shading) {
     to.heading("[shading]");
-    to.line("model", word(name_of(of.shading.model)));
-    to.line("rate", word(name_of(of.shading.rate)));
-    to.line("ambient_rule", word(name_of(of.shading.ambient_rule)));
-    if (of.shading.model == model_kind::cel) {
-        const cel_settings& cel = of.shading.cel;
+    to.line("model", word(name_of(shading.model)));
+    to.line("rate", word(name_of(shading.rate)));
+    to.line("ambient_rule", word(name_of(shading.ambient_rule)));
+    if (shading.model == model_kind::cel) {
+        const cel_settings& cel = shading.cel;
         std::string thresholds;
         for (const double threshold : cel.thresholds) {
             thresholds += (thresholds.empty() ? "" : ", ") + number(threshold);
@@ -221,63 +203,81 @@ std::string scene_text(const scene& of) {
         to.line("outline", number(cel.outline));
         to.line("outline_color", triple(cel.outline_color));
     }
+}
 
+void write_material(writer& to, const named_material& material) {
+    const yurvo::material& look = material.look;
+    to.heading("[materials." + text_of(material.name) + "]");
+    to.line("base", triple(look.base));
+    if (!material.texture_file.empty()) {
+        to.line("texture", text_of(material.texture_file));
+    }
+    to.line("alpha", number(look.alpha));
+    to.line("ambient", factor(look.ambient));
+    to.line("diffuse", factor(look.diffuse));
+    to.line("specular", factor(look.specular));
+    to.line("shininess", number(look.shininess));
+    to.line("emission", triple(look.emission));
+    to.line("two_sided", look.two_sided ? "true" : "false");
+}
+
+void write_object(writer& to, const object& object, const std::string& material) {
+    to.heading("[[objects]]");
+    if (!object.name.empty()) {
+        to.line("name", text_of(object.name));
+    }
+    to.line("material", text_of(material));
+    write_shape(to, object.shape);
+    const placement& placed = object.placed;
+    to.line("position", triple(placed.position));
+    to.line("rotation", fmt::format("[{}, {}, {}]", angle(placed.rotation.x), angle(placed.rotation.y),
+                                    angle(placed.rotation.z)));
+    to.line("scale", triple(placed.scale));
+    if (object.normals != normals_kind::smooth) {
+        to.line("normals", word(name_of(object.normals)));
+    }
+}
+
+void write_expected(writer& to, const expected_value& expected, const scene& the_scene) {
+    to.heading("[[expect]]");
+    to.line("name", text_of(expected.name));
+    if (expected.pixel[0] >= 0) {
+        to.line("pixel", fmt::format("[{}, {}]", expected.pixel[0], expected.pixel[1]));
+    } else {
+        to.line("object", text_of(the_scene.objects[expected.object].name));
+        to.line("point", triple(expected.point));
+    }
+    to.line(expected.ratio_to.empty() ? "color" : "ratio", factor(expected.color));
+    if (!expected.ratio_to.empty()) {
+        to.line("to", text_of(expected.ratio_to));
+    }
+    to.line("tolerance", factor(expected.tolerance));
+}
+
+} // namespace
+
+std::string scene_text(const scene& the_scene) {
+    writer to;
+    to.line("format", "1");
+    to.line("title", text_of(the_scene.title));
+    write_view(to, the_scene.view);
+    write_shading(to, the_scene.shading);
     to.heading("[ambient]");
-    to.line("color", triple(of.ambient_color));
-    to.line("strength", number(of.ambient_strength));
-
-    for (const named_material& material : of.materials) {
-        if (material.from_mesh) {
-            continue;
-        }
-        const yurvo::material& look = material.look;
-        to.heading("[materials." + text_of(material.name) + "]");
-        to.line("base", triple(look.base));
-        if (!material.texture_file.empty()) {
-            to.line("texture", text_of(material.texture_file));
-        }
-        to.line("alpha", number(look.alpha));
-        to.line("ambient", factor(look.ambient));
-        to.line("diffuse", factor(look.diffuse));
-        to.line("specular", factor(look.specular));
-        to.line("shininess", number(look.shininess));
-        to.line("emission", triple(look.emission));
-        to.line("two_sided", look.two_sided ? "true" : "false");
-    }
-
-    for (const object& object : of.objects) {
-        to.heading("[[objects]]");
-        if (!object.name.empty()) {
-            to.line("name", text_of(object.name));
-        }
-        to.line("material", text_of(of.materials[object.material].name));
-        write_shape(to, object.shape);
-        const placement& placed = object.placed;
-        to.line("position", triple(placed.position));
-        to.line("rotation", fmt::format("[{}, {}, {}]", angle(placed.rotation.x), angle(placed.rotation.y),
-                                        angle(placed.rotation.z)));
-        to.line("scale", triple(placed.scale));
-        if (object.normals != normals_kind::smooth) {
-            to.line("normals", word(name_of(object.normals)));
+    to.line("color", triple(the_scene.ambient_color));
+    to.line("strength", number(the_scene.ambient_strength));
+    for (const named_material& material : the_scene.materials) {
+        if (!material.from_mesh) {
+            write_material(to, material);
         }
     }
-    for (const named_light& light : of.lights) {
+    for (const object& object : the_scene.objects) {
+        write_object(to, object, the_scene.materials[object.material].name);
+    }
+    for (const named_light& light : the_scene.lights) {
         write_light(to, light);
     }
-    for (const expected_value& one : of.expects) {
-        to.heading("[[expect]]");
-        to.line("name", text_of(one.name));
-        if (one.pixel[0] >= 0) {
-            to.line("pixel", fmt::format("[{}, {}]", one.pixel[0], one.pixel[1]));
-        } else {
-            to.line("object", text_of(of.objects[one.object].name));
-            to.line("point", triple(one.point));
-        }
-        to.line(one.ratio_to.empty() ? "color" : "ratio", factor(one.color));
-        if (!one.ratio_to.empty()) {
-            to.line("to", text_of(one.ratio_to));
-        }
-        to.line("tolerance", factor(one.tolerance));
+    for (const expected_value& expected : the_scene.expects) {
+        write_expected(to, expected, the_scene);
     }
     return to.text();
 }

@@ -23,23 +23,23 @@ void write_junit(const std::string& path, const std::vector<test_case>& cases) {
         tests = 0;
         failures = 0;
     };
-    for (const test_case& one : cases) {
-        if (!suite || one.suite != suite.attribute("name").value()) {
+    for (const test_case& each_case : cases) {
+        if (!suite || each_case.suite != suite.attribute("name").value()) {
             close();
             suite = suites.append_child("testsuite");
-            suite.append_attribute("name").set_value(one.suite.c_str());
+            suite.append_attribute("name").set_value(each_case.suite.c_str());
         }
         pugi::xml_node node = suite.append_child("testcase");
-        node.append_attribute("classname").set_value(one.suite.c_str());
-        node.append_attribute("name").set_value(one.name.c_str());
+        node.append_attribute("classname").set_value(each_case.suite.c_str());
+        node.append_attribute("name").set_value(each_case.name.c_str());
         ++tests;
-        if (!one.passed) {
+        if (!each_case.passed) {
             ++failures;
             ++all_failures;
             pugi::xml_node failure = node.append_child("failure");
             failure.append_attribute("message").set_value(
-                one.failure.substr(0, one.failure.find('\n')).c_str());
-            failure.text().set(one.failure.c_str());
+                each_case.failure.substr(0, each_case.failure.find('\n')).c_str());
+            failure.text().set(each_case.failure.c_str());
         }
     }
     close();

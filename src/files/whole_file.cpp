@@ -110,8 +110,8 @@ void write_whole(const std::string& path, const std::function<void(const std::st
     }
     const fs::path name(target);
     std::string temporary = (name.parent_path() / ("." + name.filename().string() + ".XXXXXX")).string();
-    const int made = ::mkstemp(temporary.data());
-    if (made < 0) {
+    const int result = ::mkstemp(temporary.data());
+    if (result < 0) {
         fail(path, "cannot be written", "a folder that exists and may be written to");
     }
     struct remover {
@@ -124,10 +124,10 @@ void write_whole(const std::string& path, const std::function<void(const std::st
         }
     } guard{temporary};
     {
-        const descriptor closes(made);
+        const descriptor closes(result);
         const mode_t mask = ::umask(0);
         ::umask(mask);
-        ::fchmod(made, 0666 & ~mask);
+        ::fchmod(result, 0666 & ~mask);
     }
     write(temporary);
     if (::rename(temporary.c_str(), target.c_str()) != 0) {

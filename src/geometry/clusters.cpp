@@ -17,13 +17,13 @@ float rounded_towards(double value, float end) {
     return inside ? std::nextafter(nearest, end) : nearest;
 }
 
-void enclose(const mesh& of, const some_triangles& triangles, triangle_cluster& into) {
+void enclose(const mesh& the_mesh, const some_triangles& triangles, triangle_cluster& into) {
     constexpr float infinity = std::numeric_limits<float>::infinity();
     vec3<double> low(infinity, infinity, infinity);
     vec3<double> high = -low;
     for (const triangle& corners : triangles) {
         for (const std::uint32_t corner : corners) {
-            const vec3<double>& at = of.positions[corner];
+            const vec3<double>& at = the_mesh.positions[corner];
             low = {std::min(low.x, at.x), std::min(low.y, at.y), std::min(low.z, at.z)};
             high = {std::max(high.x, at.x), std::max(high.y, at.y), std::max(high.z, at.z)};
         }
@@ -35,12 +35,12 @@ void enclose(const mesh& of, const some_triangles& triangles, triangle_cluster& 
 }
 
 // The axis is the sum of the triangles' normals, each as long as its area: good enough, and cheap.
-void face(const mesh& of, const some_triangles& triangles, triangle_cluster& into) {
+void face(const mesh& the_mesh, const some_triangles& triangles, triangle_cluster& into) {
     std::array<vec3<double>, mesh_clusters::triangles_each> normals;
     vec3<double> sum;
     for (std::size_t i = 0; i < triangles.size(); ++i) {
-        const vec3<double>& a = of.positions[triangles[i][0]];
-        normals[i] = cross(of.positions[triangles[i][1]] - a, of.positions[triangles[i][2]] - a);
+        const vec3<double>& a = the_mesh.positions[triangles[i][0]];
+        normals[i] = cross(the_mesh.positions[triangles[i][1]] - a, the_mesh.positions[triangles[i][2]] - a);
         sum = sum + normals[i];
     }
     const vec3<double> axis = normalize(sum);
@@ -77,15 +77,16 @@ void find_blocks(const some_triangles& triangles, triangle_cluster& into) {
 
 } // namespace
 
-triangle_cluster make_cluster(const mesh& of, std::size_t i) {
+triangle_cluster make_cluster(const mesh& the_mesh, std::size_t i) {
     const std::size_t first = i * mesh_clusters::triangles_each;
-    const some_triangles triangles(of.triangles.data() + first,
-                                   std::min(mesh_clusters::triangles_each, of.triangles.size() - first));
-    triangle_cluster made;
-    enclose(of, triangles, made);
-    face(of, triangles, made);
-    find_blocks(triangles, made);
-    return made;
+    const some_triangles triangles(
+        the_mesh.triangles.data() + first,
+        std::min(mesh_clusters::triangles_each, the_mesh.triangles.size() - first));
+    triangle_cluster result;
+    enclose(the_mesh, triangles, result);
+    face(the_mesh, triangles, result);
+    find_blocks(triangles, result);
+    return result;
 }
 
 } // namespace yurvo

@@ -31,12 +31,12 @@ struct mesh_clusters {
 
     std::vector<triangle_cluster> list; // triangle t is in list[t / triangles_each]
 
-    [[nodiscard]] static std::size_t count_for(const mesh& of) {
-        return (of.triangles.size() + triangles_each - 1) / triangles_each;
+    [[nodiscard]] static std::size_t count_for(const mesh& the_mesh) {
+        return (the_mesh.triangles.size() + triangles_each - 1) / triangles_each;
     }
 };
 
 // What is known of cluster i of a mesh.
-triangle_cluster make_cluster(const mesh& of, std::size_t i);
+triangle_cluster make_cluster(const mesh& the_mesh, std::size_t i);
 
 } // namespace yurvo

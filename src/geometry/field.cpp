@@ -93,23 +93,23 @@ vec3<double> half_extent(const field_part& part) {
 
 } // namespace
 
-field_value evaluate(const field& of, const vec3<double>& at) {
+field_value evaluate(const field& the_field, const vec3<double>& at) {
     YURVO_ASSERT(!of.parts.empty());
-    field_value value = simple(of.parts.front(), at);
-    for (std::size_t i = 1; i < of.parts.size(); ++i) {
-        value = blended(value, simple(of.parts[i], at), of.blend);
+    field_value value = simple(the_field.parts.front(), at);
+    for (std::size_t i = 1; i < the_field.parts.size(); ++i) {
+        value = blended(value, simple(the_field.parts[i], at), the_field.blend);
     }
     return value;
 }
 
-bounds bounds_of(const field& of) {
+bounds bounds_of(const field& the_field) {
     // Each blending moves the surface out by at most a quarter of its width.
-    const double room = of.blend / 4 * static_cast<double>(of.parts.size() - 1);
+    const double room = the_field.blend / 4 * static_cast<double>(the_field.parts.size() - 1);
     bounds box;
-    for (std::size_t i = 0; i < of.parts.size(); ++i) {
-        const vec3<double> half = half_extent(of.parts[i]) + vec3<double>{room, room, room};
-        const vec3<double> low = of.parts[i].position - half;
-        const vec3<double> high = of.parts[i].position + half;
+    for (std::size_t i = 0; i < the_field.parts.size(); ++i) {
+        const vec3<double> half = half_extent(the_field.parts[i]) + vec3<double>{room, room, room};
+        const vec3<double> low = the_field.parts[i].position - half;
+        const vec3<double> high = the_field.parts[i].position + half;
         if (i == 0) {
             box = {low, high};
         } else {
@@ -147,9 +147,9 @@ bool clip_to(const bounds& box, const vec3<double>& from, const vec3<double>& al
 
 } // namespace
 
-double polish(const field& of, const vec3<double>& from, const vec3<double>& along, double t) {
+double polish(const field& the_field, const vec3<double>& from, const vec3<double>& along, double t) {
     for (int i = 0; i < 4; ++i) {
-        const field_value here = evaluate(of, from + along * t);
+        const field_value here = evaluate(the_field, from + along * t);
         const double slope = dot(here.gradient, along);
         // Where the ray only grazes, the slope says nothing.
         if (here.distance == 0 || std::abs(slope) < 1e-6 * length(along)) {
@@ -160,13 +160,13 @@ double polish(const field& of, const vec3<double>& from, const vec3<double>& alo
     return t;
 }
 
-std::optional<double> march(const field& of, const vec3<double>& from, const vec3<double>& along,
+std::optional<double> march(const field& the_field, const vec3<double>& from, const vec3<double>& along,
                             double nearest, double farthest) {
     YURVO_ASSERT(dot(along, along) > 0);
     YURVO_ASSERT(nearest <= farthest);
     double first = nearest;
     double last = farthest;
-    bounds box = bounds_of(of);
+    bounds box = bounds_of(the_field);
     const vec3<double> extent = box.high - box.low;
     const double size = length(extent);
     const double room = 1e-6 * size;
@@ -179,13 +179,13 @@ std::optional<double> march(const field& of, const vec3<double>& from, const vec
     // Near enough for Newton's method to go on from; a ray that grazes comes this near without meeting.
     const double close = 1e-7 * size;
     double t = first;
-    double before = evaluate(of, from + along * t).distance;
+    double before = evaluate(the_field, from + along * t).distance;
     constexpr int most_steps = 2000;
     for (int i = 0; i < most_steps && t <= last; ++i) {
         if (std::abs(before) <= close) {
-            const double met = polish(of, from, along, t);
+            const double met = polish(the_field, from, along, t);
             const bool on_surface =
-                std::abs(evaluate(of, from + along * met).distance) <= 1e-12 * (size + unit * met);
+                std::abs(evaluate(the_field, from + along * met).distance) <= 1e-12 * (size + unit * met);
             if (on_surface && std::abs(met - t) * unit <= 1e-2 * size) {
                 if (met >= nearest && met <= farthest) {
                     return met;
@@ -194,10 +194,10 @@ std::optional<double> march(const field& of, const vec3<double>& from, const vec
         }
         // Never less than a little: past what is grazed, and past what is cut off by `nearest`.
         t += std::max(std::abs(before), close) / unit;
-        const double now = evaluate(of, from + along * t).distance;
+        const double now = evaluate(the_field, from + along * t).distance;
         if ((now < 0) != (before < 0) && t <= last + size) {
             // The surface was crossed on the way.
-            const double met = polish(of, from, along, t);
+            const double met = polish(the_field, from, along, t);
             if (met >= nearest && met <= farthest) {
                 return met;
             }

@@ -31,64 +31,64 @@ vec3<double> triangle_normal(const vec3<double>& a, const vec3<double>& b, const
     return normalize(cross(b - a, c - a));
 }
 
-mesh with_flat_normals(const mesh& given) {
+mesh with_flat_normals(const mesh& the_mesh) {
     mesh flat;
-    flat.positions.reserve(given.triangles.size() * 3);
-    flat.normals.reserve(given.triangles.size() * 3);
-    flat.triangles.reserve(given.triangles.size());
-    flat.texcoords = given.texcoords;
-    flat.materials = given.materials;
-    for (std::size_t t = 0; t < given.triangles.size(); ++t) {
-        const triangle& corners = given.triangles[t];
-        const vec3<double> normal = triangle_normal(given.positions[corners[0]], given.positions[corners[1]],
-                                                    given.positions[corners[2]]);
+    flat.positions.reserve(the_mesh.triangles.size() * 3);
+    flat.normals.reserve(the_mesh.triangles.size() * 3);
+    flat.triangles.reserve(the_mesh.triangles.size());
+    flat.texcoords = the_mesh.texcoords;
+    flat.materials = the_mesh.materials;
+    for (std::size_t t = 0; t < the_mesh.triangles.size(); ++t) {
+        const triangle& corners = the_mesh.triangles[t];
+        const vec3<double> normal = triangle_normal(
+            the_mesh.positions[corners[0]], the_mesh.positions[corners[1]], the_mesh.positions[corners[2]]);
         const auto first = static_cast<std::uint32_t>(flat.positions.size());
         for (const std::uint32_t corner : corners) {
-            flat.positions.push_back(given.positions[corner]);
+            flat.positions.push_back(the_mesh.positions[corner]);
             flat.normals.push_back(normal);
-            if (!given.colors.empty()) {
-                flat.colors.push_back(given.colors[corner]);
+            if (!the_mesh.colors.empty()) {
+                flat.colors.push_back(the_mesh.colors[corner]);
             }
         }
         flat.triangles.push_back({first, first + 1, first + 2});
-        if (!given.texcoords.empty()) {
-            flat.texcoord_triangles.push_back(given.texcoord_corners(t));
+        if (!the_mesh.texcoords.empty()) {
+            flat.texcoord_triangles.push_back(the_mesh.texcoord_corners(t));
         }
     }
     return flat;
 }
 
-mesh with_shared_normals(const mesh& given) {
+mesh with_shared_normals(const mesh& the_mesh) {
     constexpr auto unset = std::numeric_limits<std::uint32_t>::max();
     mesh shared;
-    shared.texcoords = given.texcoords;
-    shared.materials = given.materials;
-    std::vector<std::uint32_t> merged_to(given.positions.size(), unset);
+    shared.texcoords = the_mesh.texcoords;
+    shared.materials = the_mesh.materials;
+    std::vector<std::uint32_t> merged_to(the_mesh.positions.size(), unset);
     std::unordered_map<vec3<double>, std::uint32_t, position_hash> merged;
-    merged.reserve(given.positions.size());
+    merged.reserve(the_mesh.positions.size());
     const auto merge = [&](std::uint32_t old) {
         if (merged_to[old] == unset) {
             const auto next = static_cast<std::uint32_t>(shared.positions.size());
-            const auto [place, is_new] = merged.try_emplace(given.positions[old], next);
+            const auto [place, is_new] = merged.try_emplace(the_mesh.positions[old], next);
             if (is_new) {
-                shared.positions.push_back(given.positions[old]);
-                if (!given.colors.empty()) {
-                    shared.colors.push_back(given.colors[old]);
+                shared.positions.push_back(the_mesh.positions[old]);
+                if (!the_mesh.colors.empty()) {
+                    shared.colors.push_back(the_mesh.colors[old]);
                 }
             }
             merged_to[old] = place->second;
         }
         return merged_to[old];
     };
-    shared.triangles.reserve(given.triangles.size());
-    for (std::size_t t = 0; t < given.triangles.size(); ++t) {
-        const triangle& corners = given.triangles[t];
+    shared.triangles.reserve(the_mesh.triangles.size());
+    for (std::size_t t = 0; t < the_mesh.triangles.size(); ++t) {
+        const triangle& corners = the_mesh.triangles[t];
         const std::uint32_t a = merge(corners[0]);
         const std::uint32_t b = merge(corners[1]);
         const std::uint32_t c = merge(corners[2]);
         shared.triangles.push_back({a, b, c});
-        if (!given.texcoords.empty()) {
-            shared.texcoord_triangles.push_back(given.texcoord_corners(t));
+        if (!the_mesh.texcoords.empty()) {
+            shared.texcoord_triangles.push_back(the_mesh.texcoord_corners(t));
         }
     }
     shared.normals.resize(shared.positions.size());

@@ -14,28 +14,30 @@ vec3<double> plain(const Eigen::Vector3d& v) { return {v.x(), v.y(), v.z()}; }
 Eigen::Matrix3d eigen(const matrix3& m) { return Eigen::Map<const Eigen::Matrix3d>(m.values.data()); }
 Eigen::Matrix4d eigen(const matrix4& m) { return Eigen::Map<const Eigen::Matrix4d>(m.values.data()); }
 matrix3 plain(const Eigen::Matrix3d& m) {
-    matrix3 made;
-    Eigen::Map<Eigen::Matrix3d>(made.values.data()) = m;
-    return made;
+    matrix3 result;
+    Eigen::Map<Eigen::Matrix3d>(result.values.data()) = m;
+    return result;
 }
 matrix4 plain(const Eigen::Matrix4d& m) {
-    matrix4 made;
-    Eigen::Map<Eigen::Matrix4d>(made.values.data()) = m;
-    return made;
+    matrix4 result;
+    Eigen::Map<Eigen::Matrix4d>(result.values.data()) = m;
+    return result;
 }
 
 } // namespace
 
 matrix3 operator*(const matrix3& a, const matrix3& b) { return plain(Eigen::Matrix3d(eigen(a) * eigen(b))); }
 matrix4 operator*(const matrix4& a, const matrix4& b) { return plain(Eigen::Matrix4d(eigen(a) * eigen(b))); }
-matrix3 transposed(const matrix3& of) { return plain(Eigen::Matrix3d(eigen(of).transpose())); }
-matrix4 inverse(const matrix4& of) { return plain(Eigen::Matrix4d(eigen(of).inverse())); }
-double determinant(const matrix3& of) { return eigen(of).determinant(); }
-matrix3 linear_part(const matrix4& of) { return plain(Eigen::Matrix3d(eigen(of).topLeftCorner<3, 3>())); }
-matrix4 as_matrix4(const matrix3& of) {
-    Eigen::Matrix4d made = Eigen::Matrix4d::Identity();
-    made.topLeftCorner<3, 3>() = eigen(of);
-    return plain(made);
+matrix3 transposed(const matrix3& linear) { return plain(Eigen::Matrix3d(eigen(linear).transpose())); }
+matrix4 inverse(const matrix4& transform) { return plain(Eigen::Matrix4d(eigen(transform).inverse())); }
+double determinant(const matrix3& linear) { return eigen(linear).determinant(); }
+matrix3 linear_part(const matrix4& transform) {
+    return plain(Eigen::Matrix3d(eigen(transform).topLeftCorner<3, 3>()));
+}
+matrix4 as_matrix4(const matrix3& linear) {
+    Eigen::Matrix4d result = Eigen::Matrix4d::Identity();
+    result.topLeftCorner<3, 3>() = eigen(linear);
+    return plain(result);
 }
 matrix3 turn_about_y(double angle) {
     return plain(Eigen::Matrix3d(Eigen::AngleAxisd(angle, Eigen::Vector3d::UnitY()).toRotationMatrix()));

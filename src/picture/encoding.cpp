@@ -23,12 +23,12 @@ namespace {
 // comparing.
 class code_table {
     static constexpr unsigned dropped_bits = 16; // leaves 7 bits of mantissa
-    static constexpr std::uint32_t one = 0x3F800000U >> dropped_bits;
+    static constexpr std::uint32_t value = 0x3F800000U >> dropped_bits;
     // Below 2^-13 every code is 0: the first begins at 0.5 / 255 / 12.92, about 2^-12.7.
     static constexpr std::uint32_t lowest = 0x39000000U >> dropped_bits;
 
     std::array<float, 257> begins_{}; // the last is never reached
-    std::array<std::uint8_t, one - lowest + 1> first_{};
+    std::array<std::uint8_t, value - lowest + 1> first_{};
 
   public:
     code_table() {
@@ -42,7 +42,7 @@ class code_table {
             begins_[code] = begin;
         }
         begins_[256] = std::numeric_limits<float>::infinity();
-        for (std::uint32_t group = lowest; group <= one; ++group) {
+        for (std::uint32_t group = lowest; group <= value; ++group) {
             const auto smallest = std::bit_cast<float>(group << dropped_bits);
             const auto after = std::upper_bound(begins_.begin() + 1, begins_.begin() + 256, smallest);
             first_[group - lowest] = static_cast<std::uint8_t>(after - begins_.begin() - 1);
@@ -90,16 +90,16 @@ picture picture_of(int width, int height, const std::vector<std::uint8_t>& codes
         const double encoded = static_cast<double>(code) / 255;
         linear[code] = static_cast<float>(how == encoding::srgb ? srgb_decoded(encoded) : encoded);
     }
-    picture made(width, height);
+    picture result(width, height);
     for (std::size_t i = 0; i < codes.size(); ++i) {
-        made.values[i] = i % 4 == 3 ? static_cast<float>(codes[i]) / 255.0F : linear[codes[i]];
+        result.values[i] = i % 4 == 3 ? static_cast<float>(codes[i]) / 255.0F : linear[codes[i]];
     }
-    return made;
+    return result;
 }
 
-bool has_transparency(const picture& of) {
-    for (std::size_t i = 3; i < of.values.size(); i += 4) {
-        if (of.values[i] < 1) {
+bool has_transparency(const picture& image) {
+    for (std::size_t i = 3; i < image.values.size(); i += 4) {
+        if (image.values[i] < 1) {
             return true;
         }
     }

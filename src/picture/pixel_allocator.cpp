@@ -19,14 +19,14 @@ std::align_val_t alignment_of(std::size_t bytes) {
 } // namespace
 
 void* allocate_pixels(std::size_t bytes) {
-    void* const made = ::operator new(bytes, alignment_of(bytes));
+    void* const result = ::operator new(bytes, alignment_of(bytes));
 #if defined(__linux__) && defined(MADV_HUGEPAGE)
     if (bytes >= large_picture) {
         // A hint: where it is refused, pages are small.
-        static_cast<void>(madvise(made, bytes, MADV_HUGEPAGE));
+        static_cast<void>(madvise(result, bytes, MADV_HUGEPAGE));
     }
 #endif
-    return made;
+    return result;
 }
 
 void free_pixels(void* pixels, std::size_t bytes) noexcept { ::operator delete(pixels, alignment_of(bytes)); }

@@ -63,8 +63,8 @@ shade_kernel<float> registered_kernel(const std::type_info& model) {
     }
 }
 
-owned_shader built_in_shader(const scene& of) {
-    return with_model<formula>(of.shading, [](const auto& model) {
+owned_shader built_in_shader(const scene& the_scene) {
+    return with_model<formula>(the_scene.shading, [](const auto& model) {
         auto kept = std::make_shared<const std::remove_cvref_t<decltype(model)>>(model);
         return owned_shader{kept, make_shader<formula, float>(*kept)};
     });

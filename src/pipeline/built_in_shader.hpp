@@ -14,6 +14,6 @@ struct owned_shader {
 };
 
 // Of the scene's own model. The scene must outlive it: `cel` reads its settings there.
-owned_shader built_in_shader(const scene& of);
+owned_shader built_in_shader(const scene& the_scene);
 
 } // namespace yurvo::pipeline

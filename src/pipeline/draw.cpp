@@ -12,11 +12,11 @@ namespace pipeline {
 
 namespace {
 
-stage stage_of(const scene& of, const draw_settings& settings) {
-    require_valid(of);
-    stage made = make_stage(of);
-    made.terms = settings.terms;
-    return made;
+stage stage_of(const scene& the_scene, const draw_settings& settings) {
+    require_valid(the_scene);
+    stage result = make_stage(the_scene);
+    result.terms = settings.terms;
+    return result;
 }
 
 // One scene in one frame, under a shader that is kept by whoever made it.
@@ -29,9 +29,9 @@ class repeated_frame final : public repeated_drawing {
 
   public:
     template <class Make>
-    repeated_frame(const scene& of, const draw_settings& settings, const Make& make_shader_for)
-        : of_(of),
-          staged_(stage_of(of, settings)),
+    repeated_frame(const scene& the_scene, const draw_settings& settings, const Make& make_shader_for)
+        : of_(the_scene),
+          staged_(stage_of(the_scene, settings)),
           threads_(settings.threads),
           shader_(make_shader_for(of_)) {}
 
@@ -46,9 +46,9 @@ class repeated_frame final : public repeated_drawing {
 } // namespace
 
 template <class Scalar>
-picture draw_with_shader(const scene& of, const shader<Scalar>& with, const draw_settings& settings,
+picture draw_with_shader(const scene& the_scene, const shader<Scalar>& with, const draw_settings& settings,
                          draw_statistics* statistics) {
-    const stage staged = stage_of(of, settings);
+    const stage staged = stage_of(the_scene, settings);
     frame once;
     with_threads(settings.threads, [&] { once.draw(staged, with); });
     if (statistics != nullptr) {
@@ -66,21 +66,21 @@ template picture draw_with_shader(const scene&, const shader<double>&, const dra
 namespace {
 
 // The keys of `lambert` are always valid; the model given is what runs.
-scene without_model(const scene& of) {
-    scene made = of;
-    made.shading.model = model_kind::lambert;
-    return made;
+scene without_model(const scene& the_scene) {
+    scene result = the_scene;
+    result.shading.model = model_kind::lambert;
+    return result;
 }
 
 class scene_model_renderer final : public renderer {
   public:
-    [[nodiscard]] picture draw(const scene& of, const draw_settings& settings,
+    [[nodiscard]] picture draw(const scene& the_scene, const draw_settings& settings,
                                draw_statistics* statistics) const override {
-        return yurvo::draw(of, settings, statistics);
+        return yurvo::draw(the_scene, settings, statistics);
     }
-    [[nodiscard]] std::unique_ptr<repeated_drawing> repeat(const scene& of,
+    [[nodiscard]] std::unique_ptr<repeated_drawing> repeat(const scene& the_scene,
                                                            const draw_settings& settings) const override {
-        return std::make_unique<pipeline::repeated_frame>(of, settings, pipeline::built_in_shader);
+        return std::make_unique<pipeline::repeated_frame>(the_scene, settings, pipeline::built_in_shader);
     }
 };
 
@@ -91,38 +91,38 @@ const renderer& built_in_renderer() {
     return only;
 }
 
-picture model_renderer::draw(const scene& of, const draw_settings& settings,
+picture model_renderer::draw(const scene& the_scene, const draw_settings& settings,
                              draw_statistics* statistics) const {
-    return pipeline::draw_with_shader(without_model(of), model_->in_float(), settings, statistics);
+    return pipeline::draw_with_shader(without_model(the_scene), model_->in_float(), settings, statistics);
 }
 
-std::unique_ptr<repeated_drawing> model_renderer::repeat(const scene& of,
+std::unique_ptr<repeated_drawing> model_renderer::repeat(const scene& the_scene,
                                                          const draw_settings& settings) const {
-    return std::make_unique<pipeline::repeated_frame>(without_model(of), settings, [&](const scene&) {
+    return std::make_unique<pipeline::repeated_frame>(without_model(the_scene), settings, [&](const scene&) {
         return pipeline::owned_shader{nullptr, model_->in_float()};
     });
 }
 
-fitted_scene model_renderer::fit(const scene& of) const {
-    fitted_scene made{of, {}, ""};
-    made.fitted->shading.model = model_->equals().value_or(of.shading.model);
-    return made;
+fitted_scene model_renderer::fit(const scene& the_scene) const {
+    fitted_scene result{the_scene, {}, ""};
+    result.fitted->shading.model = model_->equals().value_or(the_scene.shading.model);
+    return result;
 }
 
 std::string model_renderer::name_for(const scene& /*of*/) const { return name_; }
 
-std::vector<rate> model_renderer::rates_for(const scene& of) const {
-    return possible_rates(without_model(of));
+std::vector<rate> model_renderer::rates_for(const scene& the_scene) const {
+    return possible_rates(without_model(the_scene));
 }
 
-picture draw(const scene& of, const draw_settings& settings, draw_statistics* statistics) {
-    const pipeline::owned_shader own = pipeline::built_in_shader(of);
-    return pipeline::draw_with_shader(of, own.shade, settings, statistics);
+picture draw(const scene& the_scene, const draw_settings& settings, draw_statistics* statistics) {
+    const pipeline::owned_shader own = pipeline::built_in_shader(the_scene);
+    return pipeline::draw_with_shader(the_scene, own.shade, settings, statistics);
 }
 
-picture draw(const scene& of, const any_model& model, rate at, const draw_settings& settings,
+picture draw(const scene& the_scene, const any_model& model, rate at, const draw_settings& settings,
              draw_statistics* statistics) {
-    scene placed = without_model(of);
+    scene placed = without_model(the_scene);
     placed.shading.rate = at;
     return pipeline::draw_with_shader(placed, model->in_float(), settings, statistics);
 }

@@ -42,15 +42,15 @@ class subnormals_flushed {
 };
 
 // Large tiles have fewer triangles in common; small ones spread a small picture over all threads.
-tile_grid grid_for(const view& of, int asked) {
+tile_grid grid_for(const view& eye_view, int wanted) {
     constexpr int large = 128;
     constexpr int small = 64;
     constexpr std::size_t enough_for_all_threads = 64;
-    if (asked > 0) {
-        return {of, asked};
+    if (wanted > 0) {
+        return {eye_view, wanted};
     }
-    const tile_grid grid(of, large);
-    return grid.count() >= enough_for_all_threads ? grid : tile_grid(of, small);
+    const tile_grid grid(eye_view, large);
+    return grid.count() >= enough_for_all_threads ? grid : tile_grid(eye_view, small);
 }
 
 using clock = std::chrono::steady_clock;
@@ -73,7 +73,7 @@ class timed {
 
 struct frame::parts {
     frame_settings settings;
-    picture made;
+    picture image;
     draw_statistics statistics;
     projected_scene vertices;
     vertex_normals<float> normals;
@@ -82,7 +82,7 @@ struct frame::parts {
     oneapi::tbb::enumerable_thread_specific<shading_scratch<float>> shading;
     oneapi::tbb::enumerable_thread_specific<shading_scratch<double>> shading_in_double;
 
-    explicit parts(const frame_settings& given) : settings(given) {}
+    explicit parts(const frame_settings& wanted) : settings(wanted) {}
 
     template <class Scalar> auto& normals_of() {
         if constexpr (std::is_same_v<Scalar, float>) {
@@ -102,11 +102,11 @@ struct frame::parts {
     void begin(const stage& from) {
         const auto width = static_cast<std::size_t>(from.view.width);
         const auto height = static_cast<std::size_t>(from.view.height);
-        if (made.width != from.view.width || made.height != from.view.height) {
-            made = picture(); // the old one goes before the new one comes
-            made.width = from.view.width;
-            made.height = from.view.height;
-            made.values.resize(4 * width * height);
+        if (image.width != from.view.width || image.height != from.view.height) {
+            image = picture(); // the old one goes before the new one comes
+            image.width = from.view.width;
+            image.height = from.view.height;
+            image.values.resize(4 * width * height);
         }
     }
 
@@ -131,7 +131,7 @@ struct frame::parts {
             work();
         });
         auto& scratches = shading_of<Scalar>();
-        const pixel_target into{made.values.data(), static_cast<std::size_t>(made.width)};
+        const pixel_target into{image.values.data(), static_cast<std::size_t>(image.width)};
         in_tiles(grid, [&](const tile& at) {
             tile_scratch& seen = visibility_scratch.local();
             {
@@ -157,16 +157,16 @@ frame& frame::operator=(frame&&) noexcept = default;
 
 picture& frame::draw(const stage& from, const shader<float>& with) {
     parts_->draw(from, with);
-    return parts_->made;
+    return parts_->image;
 }
 picture& frame::draw(const stage& from, const shader<double>& with) {
     parts_->draw(from, with);
-    return parts_->made;
+    return parts_->image;
 }
 
 picture frame::take() {
-    picture taken = std::move(parts_->made);
-    parts_->made = picture();
+    picture taken = std::move(parts_->image);
+    parts_->image = picture();
     return taken;
 }
 

@@ -8,8 +8,8 @@
 
 namespace yurvo::pipeline {
 
-bool runs(instruction_set asked) {
-    switch (asked) {
+bool runs(instruction_set wanted) {
+    switch (wanted) {
     case instruction_set::baseline:
         return true;
 #if defined(YURVO_WIDE_KERNELS)
@@ -29,16 +29,17 @@ bool runs(instruction_set asked) {
 namespace {
 
 instruction_set choose() {
-    const char* asked = std::getenv("YURVO_ISA"); // NOLINT: nothing here changes the environment
-    if (asked != nullptr && *asked != '\0') {
+    const char* from_environment = std::getenv("YURVO_ISA"); // NOLINT: nothing here changes the environment
+    if (from_environment != nullptr && *from_environment != '\0') {
         const auto* const found =
-            std::find(instruction_set_names.begin(), instruction_set_names.end(), asked);
+            std::find(instruction_set_names.begin(), instruction_set_names.end(), from_environment);
         const auto named = static_cast<instruction_set>(found - instruction_set_names.begin());
         if (found == instruction_set_names.end() || !runs(named)) {
             throw error({"YURVO_ISA"},
-                        std::string(asked) + (found == instruction_set_names.end()
-                                                  ? " is no instruction set Yurvo has kernels for"
-                                                  : " does not run on this machine or in this build"),
+                        std::string(from_environment) +
+                            (found == instruction_set_names.end()
+                                 ? " is no instruction set Yurvo has kernels for"
+                                 : " does not run on this machine or in this build"),
                         "use baseline, avx2 or avx512, or leave YURVO_ISA unset");
         }
         return named;

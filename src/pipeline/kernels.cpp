@@ -17,8 +17,8 @@ YURVO_TABLES(avx512)
 #endif
 #undef YURVO_TABLES
 
-kernels kernels_for(instruction_set asked) {
-    switch (asked) {
+kernels kernels_for(instruction_set wanted) {
+    switch (wanted) {
 #if defined(YURVO_WIDE_KERNELS)
     case instruction_set::avx512:
         return {avx512_vertices(), avx512_coverage(), avx512_attributes()};

@@ -18,21 +18,22 @@ constexpr double room_for_directions = 1e-4;
 
 light_reach::light_reach(const std::vector<light>& lights, const vec3<double>& origin) {
     for (std::size_t i = 0; i < lights.size(); ++i) {
-        const light& one = lights[i];
-        const vec3<double> position = one.position - origin;
-        sources_.push_back({one.kind == light_kind::directional ? -normalize(one.shines) : position,
-                            one.kind == light_kind::directional});
-        const bool placed = one.kind != light_kind::directional;
-        const bool ranged = placed && descriptor_of(one.falloff).ends;
-        const double reach = one.range * room_for_rounding;
+        const light& lamp = lights[i];
+        const vec3<double> position = lamp.position - origin;
+        sources_.push_back({lamp.kind == light_kind::directional ? -normalize(lamp.shines) : position,
+                            lamp.kind == light_kind::directional});
+        const bool placed = lamp.kind != light_kind::directional;
+        const bool ranged = placed && descriptor_of(lamp.falloff).ends;
+        const double reach = lamp.range * room_for_rounding;
         x_.push_back(placed ? static_cast<float>(position.x) : 0);
         y_.push_back(placed ? static_cast<float>(position.y) : 0);
         z_.push_back(placed ? static_cast<float>(position.z) : 0);
         squared_.push_back(ranged ? static_cast<float>(reach * reach)
                                   : std::numeric_limits<float>::infinity());
         limited_ = limited_ || ranged;
-        if (one.kind == light_kind::spot && one.outer < pi / 2) {
-            cones_.push_back({i, position, normalize(one.shines), std::cos(one.outer), std::sin(one.outer)});
+        if (lamp.kind == light_kind::spot && lamp.outer < pi / 2) {
+            cones_.push_back(
+                {i, position, normalize(lamp.shines), std::cos(lamp.outer), std::sin(lamp.outer)});
             limited_ = true;
         }
     }
@@ -57,15 +58,15 @@ void light_reach::find(const wide::box& points, std::vector<unsigned char>& reac
     const vec3<double> high{points.high[0], points.high[1], points.high[2]};
     const vec3<double> middle = (low + high) * 0.5;
     const double radius = length(high - low) * 0.5;
-    for (const cone& one : cones_) {
-        const vec3<double> to = middle - one.tip;
-        const double along = dot(to, one.axis);
+    for (const cone& reach : cones_) {
+        const vec3<double> to = middle - reach.tip;
+        const double along = dot(to, reach.axis);
         const double squared = dot(to, to);
         const double aside = std::sqrt(std::max(0.0, squared - along * along));
         // How far the middle lies outside the cone's surface, which is less than how far it is from the cone.
-        const double outside = aside * one.cosine - along * one.sine;
+        const double outside = aside * reach.cosine - along * reach.sine;
         if (outside > radius * (1 + room_for_directions) + room_for_directions * std::sqrt(squared)) {
-            reached[one.light] = 0;
+            reached[reach.light] = 0;
         }
     }
 }
@@ -76,15 +77,15 @@ void light_reach::leave_out_behind(const wide::box& points, const wide::box& nor
         if (reached[i] == 0) {
             continue;
         }
-        const source& one = sources_[i];
-        const std::array<double, 3> at{one.place.x, one.place.y, one.place.z};
+        const source& reach = sources_[i];
+        const std::array<double, 3> at{reach.place.x, reach.place.y, reach.place.z};
         // The greatest n·(the way to the light) over both boxes, component by component.
         double greatest = 0;
         double normal_length = 0;
         double light_length = 0;
         for (std::size_t k = 0; k < 3; ++k) {
-            const double low = one.directional ? at[k] : at[k] - static_cast<double>(points.high[k]);
-            const double high = one.directional ? at[k] : at[k] - static_cast<double>(points.low[k]);
+            const double low = reach.directional ? at[k] : at[k] - static_cast<double>(points.high[k]);
+            const double high = reach.directional ? at[k] : at[k] - static_cast<double>(points.low[k]);
             const double n_low = normals.low[k];
             const double n_high = normals.high[k];
             greatest += std::max(std::max(n_low * low, n_low * high), std::max(n_high * low, n_high * high));

@@ -55,18 +55,18 @@ struct depth_model {
 
 } // namespace
 
-picture show_normals(const scene& of, draw_statistics* statistics) {
-    return draw(of, normals_model{}, of.shading.rate, {}, statistics);
+picture show_normals(const scene& the_scene, draw_statistics* statistics) {
+    return draw(the_scene, normals_model{}, the_scene.shading.rate, {}, statistics);
 }
 
-picture show_cosine(const scene& of, draw_statistics* statistics) {
+picture show_cosine(const scene& the_scene, draw_statistics* statistics) {
     YURVO_ASSERT(of.lights.size() == 1);
-    return draw(of, cosine_model{}, of.shading.rate, {}, statistics);
+    return draw(the_scene, cosine_model{}, the_scene.shading.rate, {}, statistics);
 }
 
-picture show_depth(const scene& of, draw_statistics* statistics) {
-    const vec3<double> ahead = -make_camera(of.view).axes.backward;
-    return draw(of, depth_model{ahead}, of.shading.rate, {}, statistics);
+picture show_depth(const scene& the_scene, draw_statistics* statistics) {
+    const vec3<double> ahead = -make_camera(the_scene.view).axes.backward;
+    return draw(the_scene, depth_model{ahead}, the_scene.shading.rate, {}, statistics);
 }
 
 picture depth_to_look_at(const picture& metres, double& least, double& most) {
@@ -79,31 +79,31 @@ picture depth_to_look_at(const picture& metres, double& least, double& most) {
             most = std::max(most, depth);
         }
     }
-    picture made(metres.width, metres.height);
+    picture result(metres.width, metres.height);
     for (std::size_t i = 0; i < metres.values.size(); i += 4) {
         const double depth = metres.values[i];
         // Linear in inverse_depth, as perspective is; the farthest stays apart from the background.
         const double share = most > least ? (1 / depth - 1 / most) / (1 / least - 1 / most) : 1;
         const auto grey = static_cast<float>(depth > 0 ? 0.12 + 0.88 * share : 0);
-        std::fill_n(made.values.begin() + static_cast<std::ptrdiff_t>(i), 3, grey);
+        std::fill_n(result.values.begin() + static_cast<std::ptrdiff_t>(i), 3, grey);
     }
-    return made;
+    return result;
 }
 
-picture show_overflow(const picture& of, std::size_t& pixels) {
-    picture made(of.width, of.height);
+picture show_overflow(const picture& image, std::size_t& pixels) {
+    picture result(image.width, image.height);
     pixels = 0;
-    for (std::size_t i = 0; i < of.values.size(); i += 4) {
-        const float greatest = std::max({of.values[i], of.values[i + 1], of.values[i + 2]});
-        const float grey = 0.6F * std::min(1.0F, 0.2126F * of.values[i] + 0.7152F * of.values[i + 1] +
-                                                     0.0722F * of.values[i + 2]);
+    for (std::size_t i = 0; i < image.values.size(); i += 4) {
+        const float greatest = std::max({image.values[i], image.values[i + 1], image.values[i + 2]});
+        const float grey = 0.6F * std::min(1.0F, 0.2126F * image.values[i] + 0.7152F * image.values[i + 1] +
+                                                     0.0722F * image.values[i + 2]);
         const bool above = greatest > 1;
         pixels += above ? 1U : 0U;
-        made.values[i] = above ? 1.0F : grey;
-        made.values[i + 1] = above ? 0.05F : grey;
-        made.values[i + 2] = above ? 0.08F : grey;
+        result.values[i] = above ? 1.0F : grey;
+        result.values[i + 1] = above ? 0.05F : grey;
+        result.values[i + 2] = above ? 0.08F : grey;
     }
-    return made;
+    return result;
 }
 
 } // namespace yurvo

@@ -15,32 +15,32 @@ std::shared_ptr<const mesh_clusters> clusters_of(const mesh& shape) {
     if (shape.triangles.size() < many_triangles) {
         return nullptr;
     }
-    auto made = std::make_shared<mesh_clusters>();
-    made->list.resize(mesh_clusters::count_for(shape));
+    auto result = std::make_shared<mesh_clusters>();
+    result->list.resize(mesh_clusters::count_for(shape));
     constexpr std::size_t piece = 64;
-    in_pieces(made->list.size(), piece, [&](std::size_t begin, std::size_t end) {
+    in_pieces(result->list.size(), piece, [&](std::size_t begin, std::size_t end) {
         for (std::size_t i = begin; i < end; ++i) {
-            made->list[i] = make_cluster(shape, i);
+            result->list[i] = make_cluster(shape, i);
         }
     });
-    return made;
+    return result;
 }
 
 } // namespace
 
 stage make_stage(const scene& from) {
     YURVO_ASSERT(!find_fault(from));
-    stage made;
-    made.view = from.view;
-    made.seen_from = make_camera(from.view);
-    made.lit_eye = from.view.eye;
-    made.materials = from.materials;
-    made.ambient_light = from.ambient_color * from.ambient_strength;
-    made.rule = from.shading.ambient_rule;
-    made.rate = from.shading.rate;
-    made.lights.emplace_back();
+    stage result;
+    result.view = from.view;
+    result.seen_from = make_camera(from.view);
+    result.lit_eye = from.view.eye;
+    result.materials = from.materials;
+    result.ambient_light = from.ambient_color * from.ambient_strength;
+    result.rule = from.shading.ambient_rule;
+    result.rate = from.shading.rate;
+    result.lights.emplace_back();
     for (const named_light& light : from.lights) {
-        made.lights.front().push_back(light_in_world(light, made.seen_from));
+        result.lights.front().push_back(light_in_world(light, result.seen_from));
     }
     for (std::size_t i = 0; i < from.objects.size(); ++i) {
         const object& object = from.objects[i];
@@ -51,25 +51,25 @@ stage make_stage(const scene& from) {
         staged.normal_to_world = normal_matrix(staged.to_world);
         staged.mirrored = mirrors(staged.to_world);
         staged.material = object.material;
-        if (const auto* given = std::get_if<field_shape>(&object.shape)) {
+        if (const auto* the_shape = std::get_if<field_shape>(&object.shape)) {
             staged.shape = std::make_shared<const mesh>();
-            staged.field = std::make_shared<const field>(given->field);
-            made.objects.push_back(std::move(staged));
+            staged.field = std::make_shared<const field>(the_shape->field);
+            result.objects.push_back(std::move(staged));
             continue;
         }
-        const auto* given = std::get_if<mesh_shape>(&object.shape);
+        const auto* the_shape = std::get_if<mesh_shape>(&object.shape);
         // A mesh of several materials is drawn as several objects in one place.
         for (mesh_part& part : split_by_material(build_mesh(object))) {
-            staged_object one = staged;
-            one.shape = std::make_shared<const mesh>(std::move(part.shape));
-            one.clusters = clusters_of(*one.shape);
-            if (given != nullptr && part.material != mesh::no_material) {
-                one.material = given->materials[part.material];
+            staged_object each = staged;
+            each.shape = std::make_shared<const mesh>(std::move(part.shape));
+            each.clusters = clusters_of(*each.shape);
+            if (the_shape != nullptr && part.material != mesh::no_material) {
+                each.material = the_shape->materials[part.material];
             }
-            made.objects.push_back(std::move(one));
+            result.objects.push_back(std::move(each));
         }
     }
-    return made;
+    return result;
 }
 
 } // namespace yurvo::pipeline

@@ -1,9 +1,9 @@
 // tile_shading's part about points: what a triangle's corners hand to its pixels.
 #include <algorithm>
 #include <cmath>
-#include <limits>
 
 #include "pipeline/tile_shading.hpp"
+#include "pipeline/uninitialized.hpp"
 #include "pipeline/wide/turned_normal.hpp"
 
 namespace yurvo::pipeline {
@@ -19,15 +19,6 @@ using wide::beyond_most;
 using wide::thin;
 
 } // namespace
-
-template <class Scalar>
-triangle_weights scene_shading<Scalar>::weights(std::size_t o, const triangle& corners) const {
-    const wide::object_view& view = vertices_.objects[o];
-    const auto corner = [&](std::size_t k) {
-        return wide::homogeneous_corner(view.to_pixels, view.positions[corners[k]]);
-    };
-    return {corner(0), corner(1), corner(2)};
-}
 
 // What the corners of a triangle hand to its pixels, by put(attribute, corner, value); how many numbers each.
 // Normals are the object's own.
@@ -104,7 +95,7 @@ void scene_shading<Scalar>::set_planes_of_whole(wide::attribute_planes& planes, 
                                                 std::uint32_t t) const {
     const wide::object_view& view = vertices_.objects[o];
     const triangle& corners = view.triangles[t];
-    corner_values values; // NOLINT: written before it is read
+    uninitialized<corner_values> values;
     const auto corner = [&](std::size_t k) {
         return wide::homogeneous_corner(view.to_pixels, view.positions[corners[k]]);
     };
@@ -183,13 +174,13 @@ void scene_shading<Scalar>::put_run_one_by_one(shading_scratch<Scalar>& mine, st
     const std::uint32_t t = mine.triangles[run.slot];
     const triangle& corners = object.shape.triangles[t];
     const triangle_weights all = weights(o, corners);
-    corner_values values; // NOLINT: written before it is read
+    uninitialized<corner_values> values;
     corner_attributes_one_by_one(o, t, mine.planes[run.slot].front, values);
     for (std::size_t l = 0; l < static_cast<std::size_t>(run.count); ++l) {
         const std::array<double, 3> w = all.at(run.x + static_cast<double>(l) + 0.5, run.y + 0.5);
         const auto blended = [&](std::size_t attribute) {
-            const std::array<double, 3>& of = values[attribute];
-            return static_cast<Scalar>(w[0] * of[0] + w[1] * of[1] + w[2] * of[2]);
+            const std::array<double, 3>& value = values[attribute];
+            return static_cast<Scalar>(w[0] * value[0] + w[1] * value[1] + w[2] * value[2]);
         };
         const std::size_t i = at + l;
         if (from_.rate == rate::fragment) {
@@ -226,25 +217,25 @@ void scene_shading<Scalar>::put_points(shading_scratch<Scalar>& mine, std::size_
     }
     set_planes(mine, o);
     if (from_.rate != rate::face) {
-        wide::spread_request<Scalar> asked; // NOLINT: see there
-        asked.planes = mine.planes.data();
-        asked.runs = mine.waiting.data();
-        asked.run_count = mine.waiting.size();
-        asked.points = points.count;
+        uninitialized<wide::spread_request<Scalar>> request;
+        request.planes = mine.planes.data();
+        request.runs = mine.waiting.data();
+        request.run_count = mine.waiting.size();
+        request.points = points.count;
         const auto into = [&](lane3<Scalar>& lanes) {
-            asked.into[asked.attributes++] = lanes.x.data();
-            asked.into[asked.attributes++] = lanes.y.data();
-            asked.into[asked.attributes++] = lanes.z.data();
+            request.into[request.attributes++] = lanes.x.data();
+            request.into[request.attributes++] = lanes.y.data();
+            request.into[request.attributes++] = lanes.z.data();
         };
         if (from_.rate == rate::fragment) {
             into(points.normal);
             if (!object.shape.colors.empty()) {
                 into(points.base);
             }
-            asked.rays = &rays_;
-            asked.in_square = asked.attributes == normal_attributes ? mine.in_square.data() : nullptr;
-            asked.square = mine.square.data();
-            asked.position = {points.position.x.data(), points.position.y.data(), points.position.z.data()};
+            request.rays = &rays_;
+            request.in_square = request.attributes == normal_attributes ? mine.in_square.data() : nullptr;
+            request.square = mine.square.data();
+            request.position = {points.position.x.data(), points.position.y.data(), points.position.z.data()};
         } else {
             if (textured) {
                 into(points.tinted);
@@ -254,9 +245,9 @@ void scene_shading<Scalar>::put_points(shading_scratch<Scalar>& mine, std::size_
             }
         }
         if constexpr (std::is_same_v<Scalar, float>) {
-            kernels_.attributes.spread(asked);
+            kernels_.attributes.spread(request);
         } else {
-            kernels_.attributes.spread_double(asked);
+            kernels_.attributes.spread_double(request);
         }
     }
     if (mine.any_one_by_one) {
@@ -294,21 +285,21 @@ bool scene_shading<Scalar>::put_square(shading_scratch<float>& mine, std::size_t
         points.count = block_size;
         points.own_base = false;
         points.between_vertices = true;
-        wide::square_request asked; // NOLINT: see there
-        asked.planes = mine.planes.data();
-        asked.in_square = mine.in_square.data();
-        asked.square = mine.square.data();
-        asked.triangles = mine.shown_triangles.data();
-        asked.triangle_count = mine.shown_count;
-        asked.pieces = mine.shown_pieces.data();
-        asked.x = x;
-        asked.y = y;
-        asked.rays = &rays_;
-        asked.into = {points.normal.x.data(),   points.normal.y.data(),   points.normal.z.data(),
-                      points.position.x.data(), points.position.y.data(), points.position.z.data()};
-        asked.rgba = into.at(x, y);
-        asked.pitch = 4 * into.width;
-        kernels_.attributes.spread_square(asked);
+        uninitialized<wide::square_request> request;
+        request.planes = mine.planes.data();
+        request.in_square = mine.in_square.data();
+        request.square = mine.square.data();
+        request.triangles = mine.shown_triangles.data();
+        request.triangle_count = mine.shown_count;
+        request.pieces = mine.shown_pieces.data();
+        request.x = x;
+        request.y = y;
+        request.rays = &rays_;
+        request.into = {points.normal.x.data(),   points.normal.y.data(),   points.normal.z.data(),
+                        points.position.x.data(), points.position.y.data(), points.position.z.data()};
+        request.rgba = into.at(x, y);
+        request.pitch = 4 * into.width;
+        kernels_.attributes.spread_square(request);
         move_for_light(points, objects_[o]);
     }
     return true;
@@ -377,8 +368,8 @@ void scene_shading<Scalar>::tint_run(shading_scratch<Scalar>& mine, std::size_t 
                 u = w[0] * values[uv][0] + w[1] * values[uv][1] + w[2] * values[uv][2];
                 v = w[0] * values[uv + 1][0] + w[1] * values[uv + 1][1] + w[2] * values[uv + 1][2];
             } else {
-                const auto value = [&](std::size_t of) {
-                    const wide::plane_over_pixels plane = planes.plane(of);
+                const auto value = [&](std::size_t index) {
+                    const wide::plane_over_pixels plane = planes.plane(index);
                     return plane.at + plane.across * (x - planes.x) + plane.down * (y - planes.y);
                 };
                 const double depth = 1 / std::clamp(value(0), planes.least, planes.most);
@@ -395,38 +386,9 @@ void scene_shading<Scalar>::tint_run(shading_scratch<Scalar>& mine, std::size_t 
     }
 }
 
-// The ray is met again from the depth that was kept, so that the point has all its digits.
-template <class Scalar>
-void scene_shading<Scalar>::put_field_run(block<Scalar>& points, std::size_t o, const wide::seen_run& run,
-                                          const wide::tile_view& seen) const {
-    const prepared_object& object = objects_[o];
-    const field_rays rays(object.staged, from_.seen_from);
-    for (int l = 0; l < run.count; ++l) {
-        const int x = run.x + l;
-        const vec3<double> along = rays.along(x + 0.5, run.y + 0.5);
-        const double inverse_depth = seen.inverse_depth[seen.place(x, run.y)];
-        const double depth = polish(rays.of, rays.from, along, 1 / inverse_depth);
-        const vec3<double> met = rays.from + along * depth;
-        const vec3<double> gradient = evaluate(rays.of, met).gradient;
-        vec3<double> normal = normalize(transform_direction(object.staged.normal_to_world, gradient));
-        if (object.material.look.two_sided && dot(gradient, along) > 0) {
-            normal = -normal;
-        }
-        const std::size_t i = points.count + static_cast<std::size_t>(l);
-        points.position.put(i, vec3<Scalar>(transform_point(object.from_eye_of_light, met)));
-        points.normal.put(i, vec3<Scalar>(normal));
-    }
-}
-
-template triangle_weights scene_shading<float>::weights(std::size_t, const triangle&) const;
-template triangle_weights scene_shading<double>::weights(std::size_t, const triangle&) const;
 template void scene_shading<float>::put_points(shading_scratch<float>&, std::size_t) const;
 template void scene_shading<double>::put_points(shading_scratch<double>&, std::size_t) const;
 template bool scene_shading<float>::put_square(shading_scratch<float>&, std::size_t, int, int,
                                                const pixel_target&) const;
-template void scene_shading<float>::put_field_run(block<float>&, std::size_t, const wide::seen_run&,
-                                                  const wide::tile_view&) const;
-template void scene_shading<double>::put_field_run(block<double>&, std::size_t, const wide::seen_run&,
-                                                   const wide::tile_view&) const;
 
 } // namespace yurvo::pipeline

@@ -1,4 +1,5 @@
 #include "pipeline/tile_shading.hpp"
+#include "pipeline/uninitialized.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -55,75 +56,7 @@ void fetch_square(const pixel_target& into, int x, int y, int width, int height)
     }
 }
 
-matrix4 from_eye(matrix4 matrix, const vec3<double>& eye) {
-    matrix(0, 3) -= eye.x;
-    matrix(1, 3) -= eye.y;
-    matrix(2, 3) -= eye.z;
-    return matrix;
-}
-
 } // namespace
-
-template <class Scalar>
-scene_shading<Scalar>::prepared_object::prepared_object(const stage& from, const staged_object& object)
-    : staged(object),
-      shape(*object.shape),
-      material(from.materials[object.material]),
-      from_eye_of_light(from_eye(object.to_world_of_light, from.seen_from.eye)),
-      moved_for_light(object.to_world_of_light != object.to_world) {
-    if (moved_for_light) {
-        to_light_place = from_eye_of_light * inverse(from_eye(object.to_world, from.seen_from.eye));
-    }
-    const yurvo::material& look = material.look;
-    normal_to_world = rows_of(object.normal_to_world);
-    factors.base = rgb<Scalar>(look.base);
-    factors.ambient = rgb<Scalar>(look.ambient);
-    factors.diffuse = rgb<Scalar>(look.diffuse);
-    factors.specular = rgb<Scalar>(look.specular);
-    factors.shininess = static_cast<Scalar>(look.shininess);
-    factors.emission = rgb<Scalar>(look.emission);
-}
-
-// The geometric normal; a mirror's turn is fixed.
-template <class Scalar>
-vec3<double> scene_shading<Scalar>::prepared_object::face_normal(const triangle& corners) const {
-    const auto at = [&](std::size_t i) {
-        return transform_point(staged.to_world, shape.positions[corners[i]]);
-    };
-    const vec3<double> normal = triangle_normal(at(0), at(1), at(2));
-    return staged.mirrored ? -normal : normal;
-}
-
-template <class Scalar>
-scene_shading<Scalar>::scene_shading(const stage& from, const shader<Scalar>& with,
-                                     const projected_scene& vertices, vertex_normals<Scalar>& normals,
-                                     const wide::kernels& kernels, bool skip_unreachable)
-    : from_(from),
-      with_(with),
-      vertices_(vertices),
-      normals_(normals.values.data()),
-      kernels_(kernels),
-      lit_(from.objects.size()),
-      skip_unreachable_(skip_unreachable) {
-    settings_.ambient_light = rgb<Scalar>(from.ambient_light);
-    settings_.rule = from.rule;
-    settings_.terms = from.terms;
-    const vec3<double>& eye = from.seen_from.eye;
-    eye_ = vec3<Scalar>(from.lit_eye - eye);
-    for (const std::vector<light>& set : from.lights) {
-        auto& ready = lights_.emplace_back();
-        for (const light& light : set) {
-            ready.push_back(with.prepare(light, eye));
-        }
-        reach_.emplace_back(set, eye);
-    }
-    for (const staged_object& object : from.objects) {
-        objects_.emplace_back(from, object);
-    }
-    rays_[0] = from.seen_from.ray(0, 0);
-    rays_[1] = from.seen_from.ray(1, 0) - rays_[0];
-    rays_[2] = from.seen_from.ray(0, 1) - rays_[0];
-}
 
 template <class Scalar>
 void scene_shading<Scalar>::run(block<Scalar>& points, const prepared_object& object,
@@ -168,7 +101,7 @@ void scene_shading<Scalar>::write(shading_scratch<Scalar>& mine, const prepared_
     const auto alpha = static_cast<float>(object.material.look.alpha);
     const block<Scalar>& points = mine.points;
     static_assert(block_size == wide::square * wide::square);
-    lane3<float> narrow; // NOLINT: written where it is needed
+    uninitialized<lane3<float>> narrow;
     wide::color_lanes lit{};
     if constexpr (std::is_same_v<Scalar, float>) {
         lit = {points.lit.x.data(), points.lit.y.data(), points.lit.z.data()};
@@ -283,13 +216,13 @@ std::size_t scene_shading<Scalar>::gather(shading_scratch<Scalar>& mine, std::si
     std::size_t points = 0;
     std::size_t count = 0;
     for (; count < runs.size(); ++count) {
-        const wide::seen_run& one = runs[count];
-        const std::size_t more = points + static_cast<std::size_t>(one.count);
+        const wide::seen_run& run = runs[count];
+        const std::size_t more = points + static_cast<std::size_t>(run.count);
         if (more > block_size) {
             break;
         }
         points = more;
-        mine.runs_in_block[count] = {one.x, one.y, one.count, slots.of(one.triangle)};
+        mine.runs_in_block[count] = {run.x, run.y, run.count, slots.of(run.triangle)};
     }
     mine.points.count = points;
     mine.waiting = {mine.runs_in_block.data(), count};
@@ -314,10 +247,10 @@ void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_
             for (; taken < runs.size() &&
                    points.count + static_cast<std::size_t>(runs[taken].count) <= block_size;
                  ++taken) {
-                const wide::seen_run& one = runs[taken];
-                put_field_run(points, o, one, seen);
-                points.count += static_cast<std::size_t>(one.count);
-                mine.runs_in_block[taken] = {one.x, one.y, one.count, 0};
+                const wide::seen_run& run = runs[taken];
+                put_field_run(points, o, run, seen);
+                points.count += static_cast<std::size_t>(run.count);
+                mine.runs_in_block[taken] = {run.x, run.y, run.count, 0};
             }
             mine.waiting = {mine.runs_in_block.data(), taken};
         } else {

@@ -8,6 +8,7 @@
 
 #include "pipeline/field_rays.hpp"
 #include "pipeline/triangle_coverage.hpp"
+#include "pipeline/uninitialized.hpp"
 #include "pipeline/visibility.hpp"
 
 namespace yurvo::pipeline {
@@ -171,7 +172,7 @@ void sort_cluster_run(const tile_grid& grid, const stage& from, const wide::kern
     run.eye = transform_point(inverse(object.to_world), from.seen_from.eye);
     run.width = grid.width;
     run.height = grid.height;
-    wide::sorted_clusters sorted; // NOLINT: written before it is read
+    uninitialized<wide::sorted_clusters> sorted;
     for (std::size_t first = begin; first < end; first += wide::triangles_at_once) {
         run.clusters = object.clusters->list.data() + first;
         run.count = std::min(wide::triangles_at_once, end - first);
@@ -202,7 +203,7 @@ void sort_run(const tile_grid& grid, const stage& from, const wide::kernels& ker
     const wide::object_view& object = into.objects[o];
     const bool clustered = from.objects[o].clusters != nullptr;
     static_assert(wide::triangles_at_once == mesh_clusters::triangles_each);
-    wide::sorted_triangles sorted; // NOLINT: written before it is read
+    uninitialized<wide::sorted_triangles> sorted;
     for (std::size_t at = begin; at < end; at += wide::triangles_at_once) {
         if (clustered && into.sorted_clusters[at / mesh_clusters::triangles_each] == 0) {
             continue;
@@ -298,14 +299,14 @@ void find_visible(const stage& from, const projected_scene& vertices, const wide
     kernels.coverage.clear(view, std::nextafter(static_cast<float>(1 / from.seen_from.far), 0.0F));
     view.nearest = static_cast<float>(1 / from.seen_from.near);
     view.near = from.seen_from.near;
-    wide::cover_request asked;
-    asked.objects = vertices.objects.data();
-    asked.object_count = vertices.objects.size();
+    wide::cover_request request;
+    request.objects = vertices.objects.data();
+    request.object_count = vertices.objects.size();
     for (const tile_bins& bins : vertices.bins) {
         if (at.index < bins.front.size() && !bins.front[at.index].empty()) {
-            asked.triangles = bins.front[at.index].data();
-            asked.count = bins.front[at.index].size();
-            kernels.coverage.cover(asked, view);
+            request.triangles = bins.front[at.index].data();
+            request.count = bins.front[at.index].size();
+            kernels.coverage.cover(request, view);
         }
     }
     for (std::size_t o = 0; o < from.objects.size(); ++o) {

@@ -41,13 +41,13 @@ struct tile_grid {
     int shift; // the size is 2 to this power
     int size, width, height, across, down;
 
-    tile_grid(const view& of, int size_)
+    tile_grid(const view& eye_view, int size_)
         : shift(std::countr_zero(static_cast<unsigned>(size_))),
           size(size_),
-          width(of.width),
-          height(of.height),
-          across((of.width + size_ - 1) / size_),
-          down((of.height + size_ - 1) / size_) {}
+          width(eye_view.width),
+          height(eye_view.height),
+          across((eye_view.width + size_ - 1) / size_),
+          down((eye_view.height + size_ - 1) / size_) {}
 
     [[nodiscard]] std::size_t count() const {
         return static_cast<std::size_t>(across) * static_cast<std::size_t>(down);

@@ -26,16 +26,16 @@ pixel_matrix object_to_pixels(const matrix4& object_to_world, const camera& seen
     from_eye(0, 3) -= seen_from.eye.x;
     from_eye(1, 3) -= seen_from.eye.y;
     from_eye(2, 3) -= seen_from.eye.z;
-    pixel_matrix made{};
+    pixel_matrix result{};
     for (std::size_t column = 0; column < 4; ++column) {
         // Moving and projecting are both linear, so the columns can be projected instead of every point.
         const vec3<double> projected =
             seen_from.to_pixels({from_eye(0, column), from_eye(1, column), from_eye(2, column)});
-        made[column] = projected.x;
-        made[4 + column] = projected.y;
-        made[8 + column] = projected.z;
+        result[column] = projected.x;
+        result[4 + column] = projected.y;
+        result[8 + column] = projected.z;
     }
-    return made;
+    return result;
 }
 
 triangle_weights weights_of(const stage& from, const triangle_place& at) {

@@ -24,32 +24,32 @@ const std::map<std::uint32_t, type_shape> shapes{
 std::vector<std::string> aliases_of(const active_uniform& active, const std::vector<active_block>& blocks,
                                     const std::map<std::string, std::string>& instances,
                                     const std::map<std::string, int>& bare_counts) {
-    std::vector<std::string> made{active.name};
+    std::vector<std::string> result{active.name};
     const std::size_t dot = active.name.find('.');
     const std::string first = active.name.substr(0, dot);
     const std::string rest = dot == std::string::npos ? "" : active.name.substr(dot + 1);
     if (active.block >= 0) {
         const std::string& block = blocks[static_cast<std::size_t>(active.block)].name;
         const std::string member = first == block && dot != std::string::npos ? rest : active.name;
-        made.push_back(member);
-        made.push_back(block + "." + member);
+        result.push_back(member);
+        result.push_back(block + "." + member);
         const auto instance = instances.find(block);
         if (instance != instances.end() && !instance->second.empty()) {
-            made.push_back(instance->second + "." + member);
+            result.push_back(instance->second + "." + member);
         }
-        return made;
+        return result;
     }
     for (const auto& [block, instance] :
          instances) { // push constants are a structure by their instance's name
         if (!rest.empty() && instance == first) {
-            made.push_back(block + "." + rest);
+            result.push_back(block + "." + rest);
             const auto count = bare_counts.find(rest);
             if (count != bare_counts.end() && count->second == 1) {
-                made.push_back(rest);
+                result.push_back(rest);
             }
         }
     }
-    return made;
+    return result;
 }
 
 // Whether a key names an element, and what its [*] stands for: `lamps[*].position` and `lamps[2].position`.
@@ -91,14 +91,14 @@ std::string likely_quantity(const std::string& name) {
     for (const char* prefix : {"u_", "m_", "g_"}) {
         word = word.starts_with(prefix) ? word.substr(2) : word;
     }
-    for (const std::string_view one : scene_quantities()) {
-        if (one.substr(one.find('.') + 1) == word) {
-            return std::string(one);
+    for (const std::string_view text : scene_quantities()) {
+        if (text.substr(text.find('.') + 1) == word) {
+            return std::string(text);
         }
     }
-    for (const std::string_view one : light_properties()) {
-        if (one == word) {
-            return "lights[*]." + std::string(one);
+    for (const std::string_view text : light_properties()) {
+        if (text == word) {
+            return "lights[*]." + std::string(text);
         }
     }
     return "";
@@ -111,47 +111,47 @@ type_shape shape_of(std::uint32_t type) {
     return found == shapes.end() ? type_shape{} : found->second;
 }
 
-bindings bind(const shader_program& given, const translated_program& translated,
+bindings bind(const shader_program& the_program, const translated_program& translated,
               const linked_program& linked) {
-    bindings made;
-    std::vector<bool> used_attributes(given.attributes.size(), false);
+    bindings result;
+    std::vector<bool> used_attributes(the_program.attributes.size(), false);
     std::vector<std::string_view> known;
-    for (const shader_binding& one : given.attributes) {
-        known.push_back(one.name);
+    for (const shader_binding& binding : the_program.attributes) {
+        known.push_back(binding.name);
     }
     for (const active_attribute& active : linked.attributes) {
         const auto semantic = translated.attribute_names.find(active.name);
         const std::string& name =
             semantic == translated.attribute_names.end() ? active.name : semantic->second;
-        const auto found = std::find_if(given.attributes.begin(), given.attributes.end(),
-                                        [&](const shader_binding& one) { return one.name == name; });
-        if (found == given.attributes.end()) {
+        const auto found = std::find_if(the_program.attributes.begin(), the_program.attributes.end(),
+                                        [&](const shader_binding& binding) { return binding.name == name; });
+        if (found == the_program.attributes.end()) {
             const std::string_view meant = nearest(name, known);
-            throw error({given.file, 0, 0},
+            throw error({the_program.file, 0, 0},
                         "the shader reads the attribute `" + name + "`, which [attributes] leaves out",
                         meant.empty() ? name + " = \"position\", \"normal\", \"texcoord\" or \"color\""
                                       : "the nearest that it has is `" + std::string(meant) + "`");
         }
-        used_attributes[static_cast<std::size_t>(found - given.attributes.begin())] = true;
-        made.attributes.push_back({active, std::get<std::string>(found->means.front())});
+        used_attributes[static_cast<std::size_t>(found - the_program.attributes.begin())] = true;
+        result.attributes.push_back({active, std::get<std::string>(found->means.front())});
     }
-    for (std::size_t i = 0; i < given.attributes.size(); ++i) {
-        const shader_binding& one = given.attributes[i];
+    for (std::size_t i = 0; i < the_program.attributes.size(); ++i) {
+        const shader_binding& binding = the_program.attributes[i];
         if (used_attributes[i]) {
             continue;
         }
-        if (!declares(given, one.name)) {
+        if (!declares(the_program, binding.name)) {
             std::vector<std::string_view> names;
             for (const active_attribute& active : linked.attributes) {
                 names.push_back(active.name);
             }
-            throw error(one.where, "no source declares the attribute `" + one.name + "`",
-                        instead_of(one.name, names, "a name that the vertex stage declares"));
+            throw error(binding.where, "no source declares the attribute `" + binding.name + "`",
+                        instead_of(binding.name, names, "a name that the vertex stage declares"));
         }
-        made.remarks.push_back("the attribute `" + one.name + "` is declared and not used");
+        result.remarks.push_back("the attribute `" + binding.name + "` is declared and not used");
     }
 
-    const std::map<std::string, std::string> instances = block_instances(given);
+    const std::map<std::string, std::string> instances = block_instances(the_program);
     std::map<std::string, int> bare_counts;
     for (const active_uniform& active : linked.uniforms) {
         const std::size_t dot = active.name.find('.');
@@ -159,38 +159,38 @@ bindings bind(const shader_program& given, const translated_program& translated,
             ++bare_counts[active.name.substr(dot + 1)];
         }
     }
-    std::vector<bool> used(given.uniforms.size(), false);
+    std::vector<bool> used(the_program.uniforms.size(), false);
     std::vector<std::string_view> keys;
-    for (const shader_binding& one : given.uniforms) {
-        keys.push_back(one.name);
+    for (const shader_binding& binding : the_program.uniforms) {
+        keys.push_back(binding.name);
     }
     for (const active_uniform& active : linked.uniforms) {
         const std::vector<std::string> aliases = aliases_of(active, linked.blocks, instances, bare_counts);
         const type_shape shape = shape_of(active.type);
         if (shape.name.empty()) {
-            throw error({given.file, 0, 0},
+            throw error({the_program.file, 0, 0},
                         "the uniform `" + active.name + "` is of a type that cannot be bound",
                         "float, int, bool, vectors and square matrices of them, and sampler2D");
         }
         bool bound = false;
-        for (std::size_t i = 0; i < given.uniforms.size() && !bound; ++i) {
-            const shader_binding& key = given.uniforms[i];
+        for (std::size_t i = 0; i < the_program.uniforms.size() && !bound; ++i) {
+            const shader_binding& key = the_program.uniforms[i];
             for (const std::string& alias : aliases) {
                 int each = 0;
                 if (!matches(key.name, alias, each)) {
                     continue;
                 }
-                bound_uniform one{active, {}, each, key.where};
+                bound_uniform entry{active, {}, each, key.where};
                 for (const auto& means : key.means) {
                     if (const double* number = std::get_if<double>(&means)) {
-                        one.means.emplace_back(*number);
+                        entry.means.emplace_back(*number);
                     } else {
-                        one.means.emplace_back(parse_quantity(std::get<std::string>(means), key.where));
+                        entry.means.emplace_back(parse_quantity(std::get<std::string>(means), key.where));
                     }
                 }
                 used[i] = true;
                 bound = true;
-                made.uniforms.push_back(std::move(one));
+                result.uniforms.push_back(std::move(entry));
                 break;
             }
         }
@@ -203,85 +203,108 @@ bindings bind(const shader_program& given, const translated_program& translated,
             } else {
                 right = "\"" + active.name + "\" = \"" + (likely.empty() ? "QUANTITY" : likely) + "\"";
             }
-            throw error({given.file, 0, 0},
+            throw error({the_program.file, 0, 0},
                         "the shader reads the uniform `" + active.name + "`, which [uniforms] leaves out",
                         right);
         }
     }
-    for (std::size_t i = 0; i < given.uniforms.size(); ++i) {
-        const shader_binding& one = given.uniforms[i];
-        for (const auto& means : one.means) { // a wrong quantity is told even where the name is not used
+    for (std::size_t i = 0; i < the_program.uniforms.size(); ++i) {
+        const shader_binding& binding = the_program.uniforms[i];
+        for (const auto& means : binding.means) { // a wrong quantity is told even where the name is not used
             if (const std::string* text = std::get_if<std::string>(&means)) {
-                parse_quantity(*text, one.where);
+                parse_quantity(*text, binding.where);
             }
         }
         if (used[i]) {
             continue;
         }
-        if (!declares(given, one.name)) {
+        if (!declares(the_program, binding.name)) {
             std::vector<std::string_view> names;
             for (const active_uniform& active : linked.uniforms) {
                 names.push_back(active.name);
             }
-            throw error(one.where, "no source declares the uniform `" + one.name + "`",
-                        instead_of(one.name, names, "a name that a stage declares"));
+            throw error(binding.where, "no source declares the uniform `" + binding.name + "`",
+                        instead_of(binding.name, names, "a name that a stage declares"));
         }
-        made.remarks.push_back("the uniform `" + one.name + "` is declared and not used");
+        result.remarks.push_back("the uniform `" + binding.name + "` is declared and not used");
     }
-    return made;
+    return result;
 }
 
-std::vector<float> numbers_for(const bound_uniform& one, const quantity_context& in, bool transposed) {
-    const type_shape shape = shape_of(one.active.type);
-    std::vector<double> numbers;
-    quantity_kind kind = quantity_kind::number;
-    int matrix_rows = 0;
-    std::string what;
-    for (const auto& means : one.means) {
+namespace {
+
+// What a uniform's meanings come to, one after the other.
+struct meant_numbers {
+    std::vector<double> all;
+    quantity_kind kind = quantity_kind::number; // the last one's
+    int matrix_rows = 0;                        // the last one's; 0 where it is no matrix
+    std::string what;                           // it, in words
+};
+
+meant_numbers meant_by(const bound_uniform& uniform, const quantity_context& in) {
+    meant_numbers result;
+    for (const auto& means : uniform.means) {
         if (const double* number = std::get_if<double>(&means)) {
-            numbers.push_back(*number);
-            what = "the literal";
+            result.all.push_back(*number);
+            result.what = "the literal";
             continue;
         }
-        const quantity& asked = std::get<quantity>(means);
-        const value_of_quantity value = evaluate(asked, one.each, in, one.where);
-        kind = value.kind;
-        matrix_rows = value.kind == quantity_kind::matrix ? value.rows : 0;
-        what = "`" + asked.text + "`";
-        numbers.insert(numbers.end(), value.numbers.begin(), value.numbers.end());
+        const quantity& request = std::get<quantity>(means);
+        const value_of_quantity value = evaluate(request, uniform.each, in, uniform.where);
+        result.kind = value.kind;
+        result.matrix_rows = value.kind == quantity_kind::matrix ? value.rows : 0;
+        result.what = "`" + request.text + "`";
+        result.all.insert(result.all.end(), value.numbers.begin(), value.numbers.end());
     }
-    // An element of an array of plain numbers takes its own of a list: thresholds, bands.
+    return result;
+}
+
+error mismatch(const bound_uniform& uniform, const meant_numbers& meant) {
+    return {uniform.where,
+            "`" + uniform.active.name + "` is a " + shape_of(uniform.active.type).name + ", and " +
+                meant.what + " has " + std::to_string(meant.all.size()) +
+                (meant.all.size() == 1 ? " number" : " numbers"),
+            "a quantity of that size"};
+}
+
+// A smaller matrix stands in the upper left of a larger one.
+std::vector<float> matrix_for(const bound_uniform& uniform, const meant_numbers& meant, bool transposed) {
+    const type_shape shape = shape_of(uniform.active.type);
     const auto wanted = static_cast<std::size_t>(shape.components);
-    const auto mismatch = [&]() -> error {
-        return {one.where,
-                "`" + one.active.name + "` is a " + shape.name + ", and " + what + " has " +
-                    std::to_string(numbers.size()) + (numbers.size() == 1 ? " number" : " numbers"),
-                "a quantity of that size"};
-    };
-    if (matrix_rows > 0 || shape.matrix > 0) {
-        if (matrix_rows == 0 && numbers.size() == wanted) {
-            matrix_rows = shape.matrix;
-        }
-        if (matrix_rows == 0 || shape.matrix == 0 || matrix_rows > shape.matrix) {
-            throw mismatch();
-        }
-        std::vector<float> made(wanted, 0.0F);
-        const auto size = static_cast<std::size_t>(shape.matrix);
-        const auto rows = static_cast<std::size_t>(matrix_rows);
-        for (std::size_t column = 0; column < size; ++column) {
-            for (std::size_t row = 0; row < size; ++row) {
-                const double value = column < rows && row < rows ? numbers[rows * column + row]
-                                     : column == row             ? 1.0
-                                                                 : 0.0;
-                made[transposed ? size * row + column : size * column + row] = static_cast<float>(value);
-            }
-        }
-        return made;
+    const bool written_out = meant.matrix_rows == 0 && meant.all.size() == wanted;
+    const int matrix_rows = written_out ? shape.matrix : meant.matrix_rows;
+    if (matrix_rows == 0 || shape.matrix == 0 || matrix_rows > shape.matrix) {
+        throw mismatch(uniform, meant);
     }
-    const bool list = one.means.size() == 1 && std::holds_alternative<quantity>(one.means.front()) &&
-                      std::get<quantity>(one.means.front()).of == "shading" && numbers.size() > wanted;
+    std::vector<float> result(wanted, 0.0F);
+    const auto size = static_cast<std::size_t>(shape.matrix);
+    const auto rows = static_cast<std::size_t>(matrix_rows);
+    for (std::size_t column = 0; column < size; ++column) {
+        for (std::size_t row = 0; row < size; ++row) {
+            const double value = column < rows && row < rows ? meant.all[rows * column + row]
+                                 : column == row             ? 1.0
+                                                             : 0.0;
+            result[transposed ? size * row + column : size * column + row] = static_cast<float>(value);
+        }
+    }
+    return result;
+}
+
+} // namespace
+
+std::vector<float> numbers_for(const bound_uniform& uniform, const quantity_context& in, bool transposed) {
+    const type_shape shape = shape_of(uniform.active.type);
+    meant_numbers meant = meant_by(uniform, in);
+    if (meant.matrix_rows > 0 || shape.matrix > 0) {
+        return matrix_for(uniform, meant, transposed);
+    }
+    const auto wanted = static_cast<std::size_t>(shape.components);
+    std::vector<double>& numbers = meant.all;
+    // An element of an array of plain numbers takes its own of a list: thresholds, bands.
+    const bool list = uniform.means.size() == 1 && std::holds_alternative<quantity>(uniform.means.front()) &&
+                      std::get<quantity>(uniform.means.front()).of == "shading" && numbers.size() > wanted;
     if (list) {
-        const std::size_t first = wanted * static_cast<std::size_t>(one.each);
+        const std::size_t first = wanted * static_cast<std::size_t>(uniform.each);
         numbers = first + wanted <= numbers.size()
                       ? std::vector<double>(numbers.begin() + static_cast<std::ptrdiff_t>(first),
                                             numbers.begin() + static_cast<std::ptrdiff_t>(first + wanted))
@@ -290,10 +313,10 @@ std::vector<float> numbers_for(const bound_uniform& one, const quantity_context&
     if (numbers.size() == 1) {
         numbers.resize(wanted, numbers.front());
     } else if (numbers.size() == 3 && wanted == 4) {
-        numbers.push_back(kind == quantity_kind::direction ? 0.0 : 1.0);
+        numbers.push_back(meant.kind == quantity_kind::direction ? 0.0 : 1.0);
     }
     if (numbers.size() != wanted) {
-        throw mismatch();
+        throw mismatch(uniform, meant);
     }
     return {numbers.begin(), numbers.end()};
 }

@@ -30,7 +30,7 @@ struct bindings {
 };
 
 // Every active name must be bound and every bound name declared. Throws yurvo::error with the nearest names.
-bindings bind(const shader_program& given, const translated_program& translated,
+bindings bind(const shader_program& the_program, const translated_program& translated,
               const linked_program& linked);
 
 // How many numbers a type of the driver's has: 1 to 16; 0 for one that cannot be bound. Rows of a matrix, or
@@ -45,6 +45,6 @@ struct type_shape {
 type_shape shape_of(std::uint32_t type);
 
 // The numbers that an active uniform is given, as many as its type has; matrices column by column.
-std::vector<float> numbers_for(const bound_uniform& one, const quantity_context& in, bool transposed);
+std::vector<float> numbers_for(const bound_uniform& each, const quantity_context& in, bool transposed);
 
 } // namespace yurvo::program

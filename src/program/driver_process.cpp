@@ -63,7 +63,7 @@ struct driver_process::parts {
     int socket = -1;
     linked_program linked;
 
-    parts(driver_sources given, double seconds) : sources(std::move(given)), limit(seconds) { start(); }
+    parts(driver_sources input, double seconds) : sources(std::move(input)), limit(seconds) { start(); }
     ~parts() { stop(); }
     parts(const parts&) = delete;
     parts(parts&&) = delete;
@@ -184,12 +184,12 @@ driver_process& driver_process::operator=(driver_process&&) noexcept = default;
 
 const linked_program& driver_process::linked() const { return parts_->linked; }
 
-draw_answer driver_process::draw(const draw_request& asked) {
+draw_answer driver_process::draw(const draw_request& wanted) {
     if (parts_->child < 0) {
         parts_->start();
     }
     writer request;
-    request.put(asked);
+    request.put(wanted);
     const std::vector<std::uint8_t> bytes = parts_->ask(request.bytes, "drawing");
     reader from(bytes);
     draw_answer answer;

@@ -29,7 +29,7 @@ class driver_process {
     [[nodiscard]] const linked_program& linked() const;
 
     // Throws program_stopped where the process ended or took too long; the next call starts another one.
-    draw_answer draw(const draw_request& asked);
+    draw_answer draw(const draw_request& request);
 };
 
 } // namespace yurvo::program

@@ -15,11 +15,11 @@ namespace {
 
 using namespace program;
 
-linked_program link(const shader_program& given, translated_program& translated) {
-    translated = translate(given);
-    const driver_process driver(translated.sources, given.limit);
+linked_program link(const shader_program& the_program, translated_program& translated) {
+    translated = translate(the_program);
+    const driver_process driver(translated.sources, the_program.limit);
     if (driver.linked().failed_stage != 0) {
-        throw complaint_of(given, driver.linked());
+        throw complaint_of(the_program, driver.linked());
     }
     return driver.linked();
 }
@@ -38,10 +38,10 @@ struct rule {
 };
 
 std::string first_of(const std::vector<rule>& rules, const std::string& name) {
-    for (const rule& one : rules) {
-        for (const std::string_view word : one.any) {
+    for (const rule& each_rule : rules) {
+        for (const std::string_view word : each_rule.any) {
             if (name.find(word) != std::string::npos) {
-                return std::string(one.means);
+                return std::string(each_rule.means);
             }
         }
     }
@@ -166,90 +166,91 @@ std::string toml_key(const std::string& name) {
 
 } // namespace
 
-guessed_bindings guess_bindings(const shader_program& given) {
+guessed_bindings guess_bindings(const shader_program& the_program) {
     translated_program translated;
-    const linked_program linked = link(given, translated);
-    guessed_bindings made;
-    for (const active_attribute& one : linked.attributes) {
-        const auto semantic = translated.attribute_names.find(one.name);
-        const std::string name = semantic == translated.attribute_names.end() ? one.name : semantic->second;
-        made.attributes.push_back({name, shape_of(one.type).name, guess_attribute(lowered(name))});
+    const linked_program linked = link(the_program, translated);
+    guessed_bindings result;
+    for (const active_attribute& attribute : linked.attributes) {
+        const auto semantic = translated.attribute_names.find(attribute.name);
+        const std::string name =
+            semantic == translated.attribute_names.end() ? attribute.name : semantic->second;
+        result.attributes.push_back({name, shape_of(attribute.type).name, guess_attribute(lowered(name))});
     }
-    for (const active_uniform& one : linked.uniforms) {
-        std::string name = one.name;
+    for (const active_uniform& uniform : linked.uniforms) {
+        std::string name = uniform.name;
         const std::size_t open = name.find('[');
         if (open != std::string::npos) {
             const std::size_t close = name.find(']', open);
             name = name.substr(0, open) + "[*]" + name.substr(close + 1);
         }
-        const bool known = std::any_of(made.uniforms.begin(), made.uniforms.end(),
+        const bool known = std::any_of(result.uniforms.begin(), result.uniforms.end(),
                                        [&](const guessed_name& other) { return other.name == name; });
         if (!known) {
-            const type_shape shape = shape_of(one.type);
-            made.uniforms.push_back({name, shape.name, guess_uniform(name, shape)});
+            const type_shape shape = shape_of(uniform.type);
+            result.uniforms.push_back({name, shape.name, guess_uniform(name, shape)});
         }
     }
-    return made;
+    return result;
 }
 
-std::vector<block_member> block_members(const shader_program& given) {
+std::vector<block_member> block_members(const shader_program& the_program) {
     translated_program translated;
-    const linked_program linked = link(given, translated);
-    std::vector<block_member> made;
-    for (const active_uniform& one : linked.uniforms) {
-        if (one.block < 0) {
+    const linked_program linked = link(the_program, translated);
+    std::vector<block_member> result;
+    for (const active_uniform& uniform : linked.uniforms) {
+        if (uniform.block < 0) {
             continue;
         }
-        const type_shape shape = shape_of(one.type);
-        const std::string& block = linked.blocks[static_cast<std::size_t>(one.block)].name;
-        std::string name = one.name;
+        const type_shape shape = shape_of(uniform.type);
+        const std::string& block = linked.blocks[static_cast<std::size_t>(uniform.block)].name;
+        std::string name = uniform.name;
         if (name.starts_with(block + ".")) {
             name = name.substr(block.size() + 1);
         }
-        made.push_back(
-            {block, name, shape.name, one.offset, 0, shape.components, shape.matrix, one.matrix_stride});
+        result.push_back({block, name, shape.name, uniform.offset, 0, shape.components, shape.matrix,
+                          uniform.matrix_stride});
     }
-    std::stable_sort(made.begin(), made.end(), [](const block_member& a, const block_member& b) {
+    std::stable_sort(result.begin(), result.end(), [](const block_member& a, const block_member& b) {
         return a.block != b.block ? a.block < b.block : a.offset < b.offset;
     });
     // Each member is judged by itself: from where the one before it ends.
     const block_member* before = nullptr;
-    for (block_member& one : made) {
-        if (before != nullptr && before->block == one.block) {
-            one.plain_offset = before->offset + (before->matrix > 0 ? before->matrix * before->matrix_stride
-                                                                    : before->components * 4);
+    for (block_member& each : result) {
+        if (before != nullptr && before->block == each.block) {
+            each.plain_offset = before->offset + (before->matrix > 0 ? before->matrix * before->matrix_stride
+                                                                     : before->components * 4);
         }
-        before = &one;
+        before = &each;
     }
-    return made;
+    return result;
 }
 
-guessed_program guess_program(const shader_program& given, const std::array<std::string, 2>& beside) {
-    const guessed_bindings guessed = guess_bindings(given);
-    const auto stage = [&](const shader_stage& one, const std::string& file) {
-        return given.language == shading_language::hlsl
-                   ? "{ file = \"" + file + "\", entry = \"" + one.entry + "\" }"
+guessed_program guess_program(const shader_program& the_program, const std::array<std::string, 2>& beside) {
+    const guessed_bindings guessed = guess_bindings(the_program);
+    const auto stage = [&](const shader_stage& stage_here, const std::string& file) {
+        return the_program.language == shading_language::hlsl
+                   ? "{ file = \"" + file + "\", entry = \"" + stage_here.entry + "\" }"
                    : "\"" + file + "\"";
     };
-    guessed_program made;
-    made.text =
-        fmt::format("# A guess, by types and names: look through every line.\nformat = 1\nlanguage = \"{}\"\n"
-                    "vertex = {}\nfragment = {}\n\n# What it is to equal.\nmodel = \"{}\"\nrate = \"{}\"\n",
-                    name_of(given.language), stage(given.vertex, beside[0]), stage(given.fragment, beside[1]),
-                    name_of(given.model), name_of(given.rate));
+    guessed_program result;
+    result.text = fmt::format(
+        "# A guess, by types and names: look through every line.\nformat = 1\nlanguage = \"{}\"\n"
+        "vertex = {}\nfragment = {}\n\n# What it is to equal.\nmodel = \"{}\"\nrate = \"{}\"\n",
+        name_of(the_program.language), stage(the_program.vertex, beside[0]),
+        stage(the_program.fragment, beside[1]), name_of(the_program.model), name_of(the_program.rate));
     const auto lines = [&](const char* heading, const std::vector<guessed_name>& all) {
-        made.text += fmt::format("\n[{}]\n", heading);
-        for (const guessed_name& one : all) {
-            made.unsure += one.means.empty() ? 1U : 0U;
-            made.text +=
-                one.means.empty()
-                    ? fmt::format("# {} = \"?\" # a {}: what does it mean?\n", toml_key(one.name), one.type)
-                    : fmt::format("{} = \"{}\" # a {}\n", toml_key(one.name), one.means, one.type);
+        result.text += fmt::format("\n[{}]\n", heading);
+        for (const guessed_name& each : all) {
+            result.unsure += each.means.empty() ? 1U : 0U;
+            result.text +=
+                each.means.empty()
+                    ? fmt::format("# {} = \"?\" # a {}: what does it mean?\n", toml_key(each.name), each.type)
+                    : fmt::format("{} = \"{}\" # a {}\n", toml_key(each.name), each.means, each.type);
         }
     };
     lines("attributes", guessed.attributes);
     lines("uniforms", guessed.uniforms);
-    return made;
+    return result;
 }
 
 } // namespace yurvo

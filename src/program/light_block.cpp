@@ -35,65 +35,65 @@ const std::vector<std::string>& usual_light_members() {
     return all;
 }
 
-packed_lights pack_lights(const scene& of, const std::vector<std::string>& members, block_layout layout,
-                          std::size_t room) {
-    const pipeline::stage staged = pipeline::make_stage(of);
+packed_lights pack_lights(const scene& the_scene, const std::vector<std::string>& members,
+                          block_layout layout, std::size_t room) {
+    const pipeline::stage staged = pipeline::make_stage(the_scene);
     static const pipeline::staged_object none;
-    const quantity_context in{of, staged, staged.objects.empty() ? none : staged.objects.front(),
+    const quantity_context in{the_scene, staged, staged.objects.empty() ? none : staged.objects.front(),
                               clip_space::gl};
-    packed_lights made;
-    made.layout = layout;
-    std::vector<quantity> asked;
+    packed_lights result;
+    result.layout = layout;
+    std::vector<quantity> wanted;
     int at = 0;
     int most = 4;
     for (const std::string& member : members) {
         const source_location where{"--members", 0, 0};
-        asked.push_back(parse_quantity("lights[*]." + member, where));
+        wanted.push_back(parse_quantity("lights[*]." + member, where));
         // Its size is that of a light that is not there: zeros.
-        const value_of_quantity value = evaluate(asked.back(), 1'000'000, in, where);
-        packed_member one;
-        one.name = member;
-        one.components = static_cast<int>(value.numbers.size());
-        one.type = one.components > 1 ? "vec" + std::to_string(one.components)
-                   : is_whole(member) ? "int"
-                                      : "float";
-        const int alignment = alignment_of(one.components, layout);
+        const value_of_quantity value = evaluate(wanted.back(), 1'000'000, in, where);
+        packed_member each;
+        each.name = member;
+        each.components = static_cast<int>(value.numbers.size());
+        each.type = each.components > 1 ? "vec" + std::to_string(each.components)
+                    : is_whole(member)  ? "int"
+                                        : "float";
+        const int alignment = alignment_of(each.components, layout);
         const int offset = round_up(at, alignment);
-        if (!made.members.empty()) {
-            made.members.back().padding = offset - at;
+        if (!result.members.empty()) {
+            result.members.back().padding = offset - at;
         }
-        one.offset = offset;
-        one.size = 4 * one.components;
-        at = offset + one.size;
+        each.offset = offset;
+        each.size = 4 * each.components;
+        at = offset + each.size;
         most = std::max(most, alignment);
-        made.members.push_back(one);
+        result.members.push_back(each);
     }
     const int structure = layout == block_layout::std140 ? std::max(16, most) : most;
-    made.stride = round_up(at, structure);
-    if (!made.members.empty()) {
-        made.members.back().padding = made.stride - at;
+    result.stride = round_up(at, structure);
+    if (!result.members.empty()) {
+        result.members.back().padding = result.stride - at;
     }
-    const std::size_t count = std::max(room, of.lights.size());
-    made.count_offset = made.stride * static_cast<int>(count);
-    made.size = round_up(made.count_offset + 4, structure);
-    made.bytes.assign(static_cast<std::size_t>(made.size), 0);
+    const std::size_t count = std::max(room, the_scene.lights.size());
+    result.count_offset = result.stride * static_cast<int>(count);
+    result.size = round_up(result.count_offset + 4, structure);
+    result.bytes.assign(static_cast<std::size_t>(result.size), 0);
     const auto put = [&](std::size_t offset, double value, bool whole) {
         const auto integer = static_cast<std::int32_t>(std::lround(value));
         const auto real = static_cast<float>(value);
-        std::memcpy(&made.bytes[offset], whole ? static_cast<const void*>(&integer) : &real, 4);
+        std::memcpy(&result.bytes[offset], whole ? static_cast<const void*>(&integer) : &real, 4);
     };
-    for (std::size_t i = 0; i < of.lights.size(); ++i) {
-        for (std::size_t m = 0; m < asked.size(); ++m) {
-            const value_of_quantity value = evaluate(asked[m], static_cast<int>(i), in, {"--members", 0, 0});
+    for (std::size_t i = 0; i < the_scene.lights.size(); ++i) {
+        for (std::size_t m = 0; m < wanted.size(); ++m) {
+            const value_of_quantity value = evaluate(wanted[m], static_cast<int>(i), in, {"--members", 0, 0});
             for (std::size_t c = 0; c < value.numbers.size(); ++c) {
-                put(i * static_cast<std::size_t>(made.stride) +
-                        static_cast<std::size_t>(made.members[m].offset) + 4 * c,
-                    value.numbers[c], is_whole(made.members[m].name));
+                put(i * static_cast<std::size_t>(result.stride) +
+                        static_cast<std::size_t>(result.members[m].offset) + 4 * c,
+                    value.numbers[c], is_whole(result.members[m].name));
             }
         }
     }
-    put(static_cast<std::size_t>(made.count_offset), static_cast<double>(of.lights.size()), true);
-    return made;
+    put(static_cast<std::size_t>(result.count_offset), static_cast<double>(the_scene.lights.size()), true);
+    return result;
 }
 
 std::string header_of(const packed_lights& packed) {
@@ -109,16 +109,17 @@ std::string header_of(const packed_lights& packed) {
             text += "    float unused_" + std::to_string(gap++) + "[" + std::to_string(bytes / 4) + "];\n";
         }
     };
-    for (const packed_member& one : packed.members) {
-        const std::string type = one.type == "int" ? "std::int32_t" : "float";
-        text += "    " + type + " " + one.name +
-                (one.components > 1 ? "[" + std::to_string(one.components) + "]" : std::string()) + ";\n";
-        padding(one.padding);
+    for (const packed_member& member : packed.members) {
+        const std::string type = member.type == "int" ? "std::int32_t" : "float";
+        text += "    " + type + " " + member.name +
+                (member.components > 1 ? "[" + std::to_string(member.components) + "]" : std::string()) +
+                ";\n";
+        padding(member.padding);
     }
     text += "};\n";
-    for (const packed_member& one : packed.members) {
-        text += "static_assert(offsetof(packed_light, " + one.name + ") == " + std::to_string(one.offset) +
-                ");\n";
+    for (const packed_member& member : packed.members) {
+        text += "static_assert(offsetof(packed_light, " + member.name +
+                ") == " + std::to_string(member.offset) + ");\n";
     }
     text += "static_assert(sizeof(packed_light) == " + std::to_string(packed.stride) +
             ");\n\nstruct packed_lights {\n";

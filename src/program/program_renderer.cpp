@@ -28,14 +28,15 @@ constexpr double roundings_of_a_shader = 7 + 7 + 7 + 6;
 constexpr double unit_roundoff = 0x1p-24;
 constexpr double half_roundoff = 0x1p-11; // of a float of 16 bits, which a driver may take for mediump
 
-bool declares_precision(const shader_program& given, const std::string& precision, const std::string& type) {
+bool declares_precision(const shader_program& the_program, const std::string& precision,
+                        const std::string& type) {
     const std::regex said("\\b" + precision + "\\s+" + type + "\\b");
-    return std::regex_search(given.fragment.source, said);
+    return std::regex_search(the_program.fragment.source, said);
 }
 
 // Fragments are lit in mediump or lowp, as their source says.
-bool coarse_floats(const shader_program& given) {
-    return declares_precision(given, "(mediump|lowp)", "(float|vec[234]|mat[234])");
+bool coarse_floats(const shader_program& the_program) {
+    return declares_precision(the_program, "(mediump|lowp)", "(float|vec[234]|mat[234])");
 }
 
 // How a value lies in a uniform block: column by column at the driver's stride, or row by row.
@@ -71,13 +72,13 @@ void write_into(std::vector<std::uint8_t>& block, const active_uniform& at, cons
 }
 
 texture_values texture_for(const texture* image, bool as_codes) {
-    texture_values made;
+    texture_values result;
     if (image == nullptr) {
-        made.values = {1, 1, 1};
-        return made;
+        result.values = {1, 1, 1};
+        return result;
     }
-    made.width = image->width;
-    made.height = image->height;
+    result.width = image->width;
+    result.height = image->height;
     const auto value = [&](float linear) {
         return as_codes ? static_cast<float>(srgb_encoded(static_cast<double>(linear))) : linear;
     };
@@ -86,37 +87,37 @@ texture_values texture_for(const texture* image, bool as_codes) {
             const rgb<float>& texel =
                 image->texels[static_cast<std::size_t>(y) * static_cast<std::size_t>(image->width) +
                               static_cast<std::size_t>(x)];
-            made.values.insert(made.values.end(), {value(texel.r), value(texel.g), value(texel.b)});
+            result.values.insert(result.values.end(), {value(texel.r), value(texel.g), value(texel.b)});
         }
     }
-    return made;
+    return result;
 }
 
 // The scene without the terms that are not asked for.
-scene with_terms(const scene& of, const term_choice& terms) {
-    scene made = of;
+scene with_terms(const scene& the_scene, const term_choice& terms) {
+    scene result = the_scene;
     if (!terms.ambient) {
-        made.ambient_strength = 0;
+        result.ambient_strength = 0;
     }
-    for (named_material& one : made.materials) {
-        one.look.diffuse = terms.diffuse ? one.look.diffuse : rgb<double>();
-        one.look.specular = terms.specular ? one.look.specular : rgb<double>();
-        one.look.emission = terms.emission ? one.look.emission : rgb<double>();
+    for (named_material& entry : result.materials) {
+        entry.look.diffuse = terms.diffuse ? entry.look.diffuse : rgb<double>();
+        entry.look.specular = terms.specular ? entry.look.specular : rgb<double>();
+        entry.look.emission = terms.emission ? entry.look.emission : rgb<double>();
     }
-    return made;
+    return result;
 }
 
 std::vector<float> attribute_of(const mesh& shape, const std::string& what, int components) {
-    std::vector<float> made;
+    std::vector<float> result;
     const auto put = [&](std::initializer_list<double> values) {
         int count = 0;
         for (const double value : values) {
             if (count++ < components) {
-                made.push_back(static_cast<float>(value));
+                result.push_back(static_cast<float>(value));
             }
         }
         while (count < components) { // a vector fills a wider one
-            made.push_back(count == 3 && what != "normal" ? 1.0F : 0.0F);
+            result.push_back(count == 3 && what != "normal" ? 1.0F : 0.0F);
             ++count;
         }
     };
@@ -137,13 +138,13 @@ std::vector<float> attribute_of(const mesh& shape, const std::string& what, int 
             }
         }
     }
-    return made;
+    return result;
 }
 
 } // namespace
 
 struct program_renderer::parts {
-    shader_program given;
+    shader_program source;
     translated_program translated;
     driver_process driver;
     bindings bound;
@@ -151,92 +152,95 @@ struct program_renderer::parts {
     mutable std::optional<bool> unit_at_vertices;
 
     explicit parts(shader_program program)
-        : given(std::move(program)), translated(translate(given)), driver(translated.sources, given.limit) {
+        : source(std::move(program)),
+          translated(translate(source)),
+          driver(translated.sources, source.limit) {
         const linked_program& linked = driver.linked();
         if (linked.failed_stage != 0) {
-            throw complaint_of(given, linked);
+            throw complaint_of(source, linked);
         }
-        bound = bind(given, translated, linked);
-        claimed = claims_of(given, bound);
+        bound = bind(source, translated, linked);
+        claimed = claims_of(source, bound);
     }
 
-    object_request request_for(const pipeline::stage& staged, const scene& of,
+    object_request request_for(const pipeline::stage& staged, const scene& the_scene,
                                const pipeline::staged_object& object, draw_request& whole) {
-        const quantity_context in{of, staged, object, given.clip};
+        const quantity_context in{the_scene, staged, object, source.clip};
         const linked_program& linked = driver.linked();
-        object_request made;
-        made.corners = static_cast<std::int32_t>(3 * object.shape->triangles.size());
-        made.mirrored = object.mirrored ? 1 : 0;
-        for (const bound_attribute& one : bound.attributes) {
-            const int components = std::max(1, shape_of(one.active.type).components);
-            made.attributes.push_back(
-                {one.active.location, components, attribute_of(*object.shape, one.means, components)});
+        object_request result;
+        result.corners = static_cast<std::int32_t>(3 * object.shape->triangles.size());
+        result.mirrored = object.mirrored ? 1 : 0;
+        for (const bound_attribute& attribute : bound.attributes) {
+            const int components = std::max(1, shape_of(attribute.active.type).components);
+            result.attributes.push_back({attribute.active.location, components,
+                                         attribute_of(*object.shape, attribute.means, components)});
         }
         for (const active_block& block : linked.blocks) {
-            made.blocks.emplace_back(static_cast<std::size_t>(std::max(0, block.size)));
+            result.blocks.emplace_back(static_cast<std::size_t>(std::max(0, block.size)));
         }
-        for (const bound_uniform& one : bound.uniforms) {
-            const type_shape shape = shape_of(one.active.type);
+        for (const bound_uniform& uniform : bound.uniforms) {
+            const type_shape shape = shape_of(uniform.active.type);
             if (shape.texture) {
-                const quantity* means = std::get_if<quantity>(&one.means.front());
+                const quantity* means = std::get_if<quantity>(&uniform.means.front());
                 const bool known =
                     means != nullptr && (means->property == "texture" || means->property == "texture_codes");
                 if (!known) {
-                    throw error(one.where, "`" + one.active.name + "` is a texture",
+                    throw error(uniform.where, "`" + uniform.active.name + "` is a texture",
                                 "material.texture or material.texture_codes");
                 }
                 const texture* image = staged.materials[object.material].image.get();
-                made.samplers.push_back(one.active.location);
-                made.textures.push_back(static_cast<std::int32_t>(whole.textures.size()));
+                result.samplers.push_back(uniform.active.location);
+                result.textures.push_back(static_cast<std::int32_t>(whole.textures.size()));
                 whole.textures.push_back(texture_for(image, means->property == "texture_codes"));
                 continue;
             }
-            std::vector<float> numbers = numbers_for(one, in, translated.transposed_matrices);
-            if (one.active.block >= 0) {
-                write_into(made.blocks[static_cast<std::size_t>(one.active.block)], one.active, shape,
-                           numbers);
+            std::vector<float> numbers = numbers_for(uniform, in, translated.transposed_matrices);
+            if (uniform.active.block >= 0) {
+                write_into(result.blocks[static_cast<std::size_t>(uniform.active.block)], uniform.active,
+                           shape, numbers);
             } else {
-                made.uniforms.push_back({one.active.location, one.active.type, std::move(numbers)});
+                result.uniforms.push_back({uniform.active.location, uniform.active.type, std::move(numbers)});
             }
         }
-        return made;
+        return result;
     }
 
-    picture draw(const scene& of) {
-        const pipeline::stage staged = pipeline::make_stage(of);
+    picture draw(const scene& the_scene) {
+        const pipeline::stage staged = pipeline::make_stage(the_scene);
         draw_request request;
-        request.width = of.view.width;
-        request.height = of.view.height;
+        request.width = the_scene.view.width;
+        request.height = the_scene.view.height;
         const auto background = [&](double value) {
             return static_cast<float>(
-                given.output == output_kind::srgb ? srgb_encoded(std::clamp(value, 0.0, 1.0)) : value);
+                source.output == output_kind::srgb ? srgb_encoded(std::clamp(value, 0.0, 1.0)) : value);
         };
-        request.background[0] = background(of.view.background.r);
-        request.background[1] = background(of.view.background.g);
-        request.background[2] = background(of.view.background.b);
-        request.background[3] = static_cast<float>(of.view.background_alpha);
-        request.vulkan_clip = given.clip == clip_space::vulkan ? 1 : 0;
+        request.background[0] = background(the_scene.view.background.r);
+        request.background[1] = background(the_scene.view.background.g);
+        request.background[2] = background(the_scene.view.background.b);
+        request.background[3] = static_cast<float>(the_scene.view.background_alpha);
+        request.vulkan_clip = source.clip == clip_space::vulkan ? 1 : 0;
         for (const pipeline::staged_object& object : staged.objects) {
-            request.objects.push_back(request_for(staged, of, object, request));
+            request.objects.push_back(request_for(staged, the_scene, object, request));
         }
         draw_answer answer = driver.draw(request);
         if (!answer.failure.empty()) {
-            throw program_stopped({given.file, 0, 0}, answer.failure,
+            throw program_stopped({source.file, 0, 0}, answer.failure,
                                   "a smaller picture, or less in the shader");
         }
-        picture made;
-        made.width = of.view.width;
-        made.height = of.view.height;
-        made.values.assign(answer.values.begin(), answer.values.end());
-        if (given.output == output_kind::srgb) {
-            for (std::size_t i = 0; i < made.values.size(); ++i) {
+        picture result;
+        result.width = the_scene.view.width;
+        result.height = the_scene.view.height;
+        result.values.assign(answer.values.begin(), answer.values.end());
+        if (source.output == output_kind::srgb) {
+            for (std::size_t i = 0; i < result.values.size(); ++i) {
                 if (i % 4 != 3) {
-                    const double kept = std::clamp(static_cast<double>(made.values[i]), 0.0, 1.0);
-                    made.values[i] = static_cast<float>(srgb_decoded(std::isnan(made.values[i]) ? 0 : kept));
+                    const double kept = std::clamp(static_cast<double>(result.values[i]), 0.0, 1.0);
+                    result.values[i] =
+                        static_cast<float>(srgb_decoded(std::isnan(result.values[i]) ? 0 : kept));
                 }
             }
         }
-        return made;
+        return result;
     }
 
     // Whether normals are made unit at the vertices or only at each fragment: what fits the unevenly scaled
@@ -246,7 +250,7 @@ struct program_renderer::parts {
             return *unit_at_vertices;
         }
         unit_at_vertices = true;
-        if (given.rate != rate::fragment || given.scale != scale_claim::any) {
+        if (source.rate != rate::fragment || source.scale != scale_claim::any) {
             return true;
         }
         scene buoys = verify::find_reference("buoys")->scene;
@@ -255,14 +259,14 @@ struct program_renderer::parts {
         // Diffuse light alone, of one light, and its brightness left open: whatever else may be wrong with
         // the program should not decide this.
         buoys.ambient_strength = 0;
-        for (named_material& one : buoys.materials) {
-            one.look.specular = {};
+        for (named_material& entry : buoys.materials) {
+            entry.look.specular = {};
         }
         if (std::find(claimed.kinds.begin(), claimed.kinds.end(), light_kind::directional) !=
                 claimed.kinds.end() &&
             !claimed.in_order) {
             std::erase_if(buoys.lights,
-                          [](const named_light& one) { return one.light.kind != light_kind::directional; });
+                          [](const named_light& lamp) { return lamp.light.kind != light_kind::directional; });
         }
         const fitted_scene fitted = fit_to(claimed, buoys);
         if (!fitted.fitted) {
@@ -298,56 +302,58 @@ struct program_renderer::parts {
 
     tolerance_model allowed() {
         const linked_program& linked = driver.linked();
-        tolerance_model made;
-        made.precision = roundings_of_a_shader * std::max(1.0, static_cast<double>(linked.precision));
-        if (given.language == shading_language::glsl_es) {
-            made.precision *= coarse_floats(given) ? half_roundoff / unit_roundoff : 1;
+        tolerance_model result;
+        result.precision = roundings_of_a_shader * std::max(1.0, static_cast<double>(linked.precision));
+        if (source.language == shading_language::glsl_es) {
+            result.precision *= coarse_floats(source) ? half_roundoff / unit_roundoff : 1;
             // A sampler is lowp where nothing is said of it, and the driver rounds to half floats then, the
             // texel and what it makes of it.
-            made.texel = declares_precision(given, "highp", "sampler2D") ? 0 : 2 * half_roundoff;
+            result.texel = declares_precision(source, "highp", "sampler2D") ? 0 : 2 * half_roundoff;
         }
-        made.snap = std::exp2(-std::clamp(linked.subpixel_bits, 1, 16));
-        made.unit_at_vertices = normals_unit_at_vertices();
-        return made;
+        result.snap = std::exp2(-std::clamp(linked.subpixel_bits, 1, 16));
+        result.unit_at_vertices = normals_unit_at_vertices();
+        return result;
     }
 };
 
-program_renderer::program_renderer(shader_program given)
-    : parts_(std::make_unique<parts>(std::move(given))) {}
+program_renderer::program_renderer(shader_program the_program)
+    : parts_(std::make_unique<parts>(std::move(the_program))) {}
 program_renderer::~program_renderer() = default;
 
-const shader_program& program_renderer::program() const { return parts_->given; }
+const shader_program& program_renderer::program() const { return parts_->source; }
 const std::vector<std::string>& program_renderer::remarks() const { return parts_->bound.remarks; }
 std::string program_renderer::drawn_by() const { return parts_->driver.linked().driver; }
-fitted_scene program_renderer::fit(const scene& of) const { return fit_to(parts_->claimed, of); }
+fitted_scene program_renderer::fit(const scene& the_scene) const {
+    return fit_to(parts_->claimed, the_scene);
+}
 tolerance_model program_renderer::tolerance() const { return parts_->allowed(); }
 
-picture program_renderer::draw(const scene& of, const draw_settings& settings,
+picture program_renderer::draw(const scene& the_scene, const draw_settings& settings,
                                draw_statistics* /*statistics*/) const {
-    const fitted_scene suits = fit(of);
+    const fitted_scene suits = fit(the_scene);
     if (!suits.fitted || !suits.changes.empty()) {
         throw cannot_draw();
     }
     if (settings.terms == term_choice{}) {
-        return parts_->draw(of);
+        return parts_->draw(the_scene);
     }
-    const scene changed = with_terms(of, settings.terms);
+    const scene changed = with_terms(the_scene, settings.terms);
     const fitted_scene without = fit(changed);
     if (!without.fitted || !without.changes.empty()) {
-        throw error({parts_->given.file, 0, 0}, "the program cannot draw this without some of its terms",
+        throw error({parts_->source.file, 0, 0}, "the program cannot draw this without some of its terms",
                     "material.diffuse, material.specular and ambient.strength bound in [uniforms]");
     }
     return parts_->draw(changed);
 }
 
 std::string program_renderer::name_for(const scene& /*of*/) const {
-    return std::string(name_of(parts_->given.model)) + " by " + parts_->given.file;
+    return std::string(name_of(parts_->source.model)) + " by " + parts_->source.file;
 }
 
-std::vector<rate> program_renderer::rates_for(const scene& /*of*/) const { return {parts_->given.rate}; }
+std::vector<rate> program_renderer::rates_for(const scene& /*of*/) const { return {parts_->source.rate}; }
 
 pixel_format program_renderer::format() const {
-    return parts_->given.output == output_kind::srgb ? pixel_format::srgb_floats : pixel_format::floats;
+    return parts_->source.output == output_kind::srgb ? pixel_format::srgb_floats : pixel_format::floats;
 }
 
 } // namespace yurvo

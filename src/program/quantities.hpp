@@ -32,8 +32,8 @@ struct quantity {
 quantity parse_quantity(const std::string& text, const source_location& where);
 
 // Every quantity that is no light's, and every property of a light.
-const std::vector<std::string_view>& scene_quantities();
-const std::vector<std::string_view>& light_properties();
+std::vector<std::string_view> scene_quantities();
+std::vector<std::string_view> light_properties();
 
 struct value_of_quantity {
     std::vector<double> numbers; // matrices column by column
@@ -52,7 +52,7 @@ struct quantity_context {
     clip_space clip;
 };
 // Throws yurvo::error at `where`: a light that is not there, or has no such property.
-value_of_quantity evaluate(const quantity& asked, int each, const quantity_context& in,
+value_of_quantity evaluate(const quantity& wanted, int each, const quantity_context& in,
                            const source_location& where);
 
 } // namespace yurvo::program

@@ -13,8 +13,8 @@ void replace(std::string& text, const std::string& mark, const std::string& with
 // `0 none, 1 inverse-square, …`
 template <class List> std::string numbered(const List& list) {
     std::string text;
-    for (const auto& one : list) {
-        text += fmt::format("{}{} {}", text.empty() ? "" : ", ", static_cast<int>(one.kind), one.name);
+    for (const auto& each : list) {
+        text += fmt::format("{}{} {}", text.empty() ? "" : ", ", static_cast<int>(each.kind), each.name);
     }
     return text;
 }
@@ -22,20 +22,20 @@ template <class List> std::string numbered(const List& list) {
 // The laws of falloff_list and penumbra_list as functions of a shader; the first falloff is what is left.
 std::string falloff_cases() {
     std::string text;
-    for (const falloff_descriptor& one : falloff_list) {
-        if (one.kind != falloff_kind::none) {
-            text += fmt::format("    if (lamp.falloff == {}) return {};\n", static_cast<int>(one.kind),
-                                one.shader);
+    for (const falloff_descriptor& descriptor : falloff_list) {
+        if (descriptor.kind != falloff_kind::none) {
+            text += fmt::format("    if (lamp.falloff == {}) return {};\n", static_cast<int>(descriptor.kind),
+                                descriptor.shader);
         }
     }
     return text + fmt::format("    return {};\n", descriptor_of(falloff_kind::none).shader);
 }
 std::string penumbra_cases() {
     std::string text;
-    for (const penumbra_descriptor& one : penumbra_list) {
-        if (!one.ramped && one.kind != penumbra_kind::hard) {
-            text += fmt::format("    if (lamp.penumbra == {}) return {};\n", static_cast<int>(one.kind),
-                                one.shader);
+    for (const penumbra_descriptor& descriptor : penumbra_list) {
+        if (!descriptor.ramped && descriptor.kind != penumbra_kind::hard) {
+            text += fmt::format("    if (lamp.penumbra == {}) return {};\n",
+                                static_cast<int>(descriptor.kind), descriptor.shader);
         }
     }
     // What is ramped is hard where there is no room for a ramp.
@@ -43,10 +43,10 @@ std::string penumbra_cases() {
         "    if (lamp.penumbra == {} || lamp.cos_inner == lamp.cos_outer) return {};\n"
         "    float t = clamp((c - lamp.cos_outer) / (lamp.cos_inner - lamp.cos_outer), 0.0, 1.0);\n",
         static_cast<int>(penumbra_kind::hard), descriptor_of(penumbra_kind::hard).shader);
-    for (const penumbra_descriptor& one : penumbra_list) {
-        if (one.ramped && one.kind != penumbra_kind::smooth) {
-            text += fmt::format("    if (lamp.penumbra == {}) return {};\n", static_cast<int>(one.kind),
-                                one.shader);
+    for (const penumbra_descriptor& descriptor : penumbra_list) {
+        if (descriptor.ramped && descriptor.kind != penumbra_kind::smooth) {
+            text += fmt::format("    if (lamp.penumbra == {}) return {};\n",
+                                static_cast<int>(descriptor.kind), descriptor.shader);
         }
     }
     return text + fmt::format("    return {};\n", descriptor_of(penumbra_kind::smooth).shader);

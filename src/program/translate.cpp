@@ -18,26 +18,26 @@ namespace {
 
 // Comments become spaces, lines stay lines.
 std::string without_comments(const std::string& source) {
-    std::string made = source;
+    std::string result = source;
     enum class in { code, line, block } state = in::code;
-    for (std::size_t i = 0; i < made.size(); ++i) {
-        const bool two = i + 1 < made.size();
-        if (state == in::code && two && made[i] == '/' && (made[i + 1] == '/' || made[i + 1] == '*')) {
-            state = made[i + 1] == '/' ? in::line : in::block;
+    for (std::size_t i = 0; i < result.size(); ++i) {
+        const bool two = i + 1 < result.size();
+        if (state == in::code && two && result[i] == '/' && (result[i + 1] == '/' || result[i + 1] == '*')) {
+            state = result[i + 1] == '/' ? in::line : in::block;
         }
-        if (state == in::line && made[i] == '\n') {
+        if (state == in::line && result[i] == '\n') {
             state = in::code;
         }
-        if (state == in::block && two && made[i] == '*' && made[i + 1] == '/') {
-            made[i] = made[i + 1] = ' ';
+        if (state == in::block && two && result[i] == '*' && result[i + 1] == '/') {
+            result[i] = result[i + 1] = ' ';
             state = in::code;
             continue;
         }
-        if (state != in::code && made[i] != '\n') {
-            made[i] = ' ';
+        if (state != in::code && result[i] != '\n') {
+            result[i] = ' ';
         }
     }
-    return made;
+    return result;
 }
 
 std::string first_line(const std::string& text) {
@@ -63,11 +63,11 @@ error complaint(const shader_stage& stage, const std::string& log) {
 
 #if defined(YURVO_WITH_TRANSLATION)
 
-std::vector<unsigned> to_spirv(const shader_program& given, const shader_stage& stage, bool vertex) {
+std::vector<unsigned> to_spirv(const shader_program& the_program, const shader_stage& stage, bool vertex) {
     static const bool started = glslang::InitializeProcess();
     (void)started;
     const EShLanguage language = vertex ? EShLangVertex : EShLangFragment;
-    const bool hlsl = given.language == shading_language::hlsl;
+    const bool hlsl = the_program.language == shading_language::hlsl;
     glslang::TShader shader(language);
     const char* const text = stage.source.c_str();
     shader.setStrings(&text, 1);
@@ -107,10 +107,10 @@ class cross_compiler {
             throw error({stage_.file, 0, 0}, spvc_context_get_last_error_string(context_), source_remedy);
         }
     }
-    template <class Use> void each(const spvc_resources& of, spvc_resource_type type, Use&& use) {
+    template <class Use> void each(const spvc_resources& value, spvc_resource_type type, Use&& use) {
         const spvc_reflected_resource* list = nullptr;
         std::size_t count = 0;
-        hold(spvc_resources_get_resource_list_for_type(of, type, &list, &count));
+        hold(spvc_resources_get_resource_list_for_type(value, type, &list, &count));
         for (std::size_t i = 0; i < count; ++i) {
             use(list[i]);
         }
@@ -144,12 +144,12 @@ class cross_compiler {
     void name_inputs(std::map<std::string, std::string>& names) {
         spvc_resources resources = nullptr;
         hold(spvc_compiler_create_shader_resources(compiler_, &resources));
-        each(resources, SPVC_RESOURCE_TYPE_STAGE_INPUT, [&](const spvc_reflected_resource& one) {
+        each(resources, SPVC_RESOURCE_TYPE_STAGE_INPUT, [&](const spvc_reflected_resource& resource) {
             const char* const semantic =
-                spvc_compiler_get_decoration_string(compiler_, one.id, SpvDecorationHlslSemanticGOOGLE);
+                spvc_compiler_get_decoration_string(compiler_, resource.id, SpvDecorationHlslSemanticGOOGLE);
             if (semantic != nullptr && *semantic != '\0') {
                 const std::string name = std::string("input_") + semantic;
-                spvc_compiler_set_name(compiler_, one.id, name.c_str());
+                spvc_compiler_set_name(compiler_, resource.id, name.c_str());
                 names[name] = semantic;
             }
         });
@@ -170,9 +170,9 @@ class cross_compiler {
         for (const spvc_resource_type type :
              {SPVC_RESOURCE_TYPE_UNIFORM_BUFFER, SPVC_RESOURCE_TYPE_SAMPLED_IMAGE}) {
             // Bindings of several sets could collide; blocks and textures are bound by name.
-            each(resources, type, [&](const spvc_reflected_resource& one) {
-                spvc_compiler_unset_decoration(compiler_, one.id, SpvDecorationBinding);
-                spvc_compiler_unset_decoration(compiler_, one.id, SpvDecorationDescriptorSet);
+            each(resources, type, [&](const spvc_reflected_resource& resource) {
+                spvc_compiler_unset_decoration(compiler_, resource.id, SpvDecorationBinding);
+                spvc_compiler_unset_decoration(compiler_, resource.id, SpvDecorationDescriptorSet);
             });
         }
         const char* text = nullptr;
@@ -185,22 +185,22 @@ class cross_compiler {
 
 } // namespace
 
-translated_program translate(const shader_program& given) {
-    translated_program made;
-    if (given.language == shading_language::glsl || given.language == shading_language::glsl_es) {
-        made.sources = {given.vertex.source, given.fragment.source};
-        return made;
+translated_program translate(const shader_program& the_program) {
+    translated_program result;
+    if (the_program.language == shading_language::glsl || the_program.language == shading_language::glsl_es) {
+        result.sources = {the_program.vertex.source, the_program.fragment.source};
+        return result;
     }
 #if defined(YURVO_WITH_TRANSLATION)
-    const bool hlsl = given.language == shading_language::hlsl;
-    cross_compiler vertex(to_spirv(given, given.vertex, true), given.vertex);
-    cross_compiler fragment(to_spirv(given, given.fragment, false), given.fragment);
+    const bool hlsl = the_program.language == shading_language::hlsl;
+    cross_compiler vertex(to_spirv(the_program, the_program.vertex, true), the_program.vertex);
+    cross_compiler fragment(to_spirv(the_program, the_program.fragment, false), the_program.fragment);
     if (hlsl) {
-        vertex.name_inputs(made.attribute_names);
-        made.transposed_matrices = true;
+        vertex.name_inputs(result.attribute_names);
+        result.transposed_matrices = true;
     }
-    made.sources = {vertex.source(), fragment.source()};
-    return made;
+    result.sources = {vertex.source(), fragment.source()};
+    return result;
 #else
     throw missing_error({given.file, 0, 0},
                         "this build cannot translate " + std::string(name_of(given.language)),
@@ -208,32 +208,32 @@ translated_program translate(const shader_program& given) {
 #endif
 }
 
-error complaint_of(const shader_program& given, const linked_program& linked) {
+error complaint_of(const shader_program& the_program, const linked_program& linked) {
     const bool as_written =
-        given.language == shading_language::glsl || given.language == shading_language::glsl_es;
+        the_program.language == shading_language::glsl || the_program.language == shading_language::glsl_es;
     if (linked.failed_stage == 3 || !as_written) {
         static const std::regex plain(R"((?:error: )?([^\n]+))");
         std::smatch found;
         const std::string what =
             std::regex_search(linked.failure, found, plain) ? found[1].str() : first_line(linked.failure);
-        return {{given.file, 0, 0}, "the stages do not link: " + what, "outputs and inputs that agree"};
+        return {{the_program.file, 0, 0}, "the stages do not link: " + what, "outputs and inputs that agree"};
     }
-    return complaint(linked.failed_stage == 1 ? given.vertex : given.fragment, linked.failure);
+    return complaint(linked.failed_stage == 1 ? the_program.vertex : the_program.fragment, linked.failure);
 }
 
-std::map<std::string, std::string> block_instances(const shader_program& given) {
+std::map<std::string, std::string> block_instances(const shader_program& the_program) {
     static const std::regex block(R"(\b(?:uniform|buffer|cbuffer)\s+(\w+)\s*(?::[^{]*)?\{[^}]*\}\s*(\w+)?)");
-    std::map<std::string, std::string> made;
-    for (const shader_stage* stage : {&given.vertex, &given.fragment}) {
+    std::map<std::string, std::string> result;
+    for (const shader_stage* stage : {&the_program.vertex, &the_program.fragment}) {
         const std::string text = without_comments(stage->source);
         for (std::sregex_iterator at(text.begin(), text.end(), block), end; at != end; ++at) {
-            made[(*at)[1]] = (*at)[2];
+            result[(*at)[1]] = (*at)[2];
         }
     }
-    return made;
+    return result;
 }
 
-int declared_size(const shader_program& given, const std::string& name) {
+int declared_size(const shader_program& the_program, const std::string& name) {
     if (name.empty() ||
         name.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_") !=
             std::string::npos) {
@@ -241,7 +241,7 @@ int declared_size(const shader_program& given, const std::string& name) {
     }
     const std::regex sized("\\b" + name + "\\s*\\[\\s*(\\d{1,6})\\s*\\]\\s*;");
     int most = 0;
-    for (const shader_stage* stage : {&given.vertex, &given.fragment}) {
+    for (const shader_stage* stage : {&the_program.vertex, &the_program.fragment}) {
         const std::string text = without_comments(stage->source);
         std::smatch found;
         if (std::regex_search(text, found, sized)) {
@@ -251,7 +251,7 @@ int declared_size(const shader_program& given, const std::string& name) {
     return most;
 }
 
-bool declares(const shader_program& given, const std::string& name) {
+bool declares(const shader_program& the_program, const std::string& name) {
     const std::string word = name.substr(0, name.find_first_of(".["));
     const std::string last =
         name.substr(name.find_last_of('.') == std::string::npos ? 0 : name.find_last_of('.') + 1);
@@ -266,7 +266,7 @@ bool declares(const shader_program& given, const std::string& name) {
         return false;
     }
     std::string all;
-    for (const shader_stage* stage : {&given.vertex, &given.fragment}) {
+    for (const shader_stage* stage : {&the_program.vertex, &the_program.fragment}) {
         all += without_comments(stage->source) + "\n";
     }
     return found(all, word) && found(all, bare);

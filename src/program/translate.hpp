@@ -18,19 +18,19 @@ struct translated_program {
 };
 
 // Throws yurvo::error with the user's file and line where a source does not compile.
-translated_program translate(const shader_program& given);
+translated_program translate(const shader_program& the_program);
 
 // The driver's first complaint as an error at the user's own file and line.
-error complaint_of(const shader_program& given, const linked_program& linked);
+error complaint_of(const shader_program& the_program, const linked_program& linked);
 
 // The instance names of uniform blocks and push constants in the sources: `block` to `instance`.
-std::map<std::string, std::string> block_instances(const shader_program& given);
+std::map<std::string, std::string> block_instances(const shader_program& the_program);
 
 // The size in `name[SIZE]` as a source declares it; 0 where none does, or not as a number. The driver may
 // find that fewer elements are used.
-int declared_size(const shader_program& given, const std::string& name);
+int declared_size(const shader_program& the_program, const std::string& name);
 
 // Whether a source declares a name.
-bool declares(const shader_program& given, const std::string& name);
+bool declares(const shader_program& the_program, const std::string& name);
 
 } // namespace yurvo::program

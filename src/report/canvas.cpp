@@ -41,8 +41,8 @@ class fonts {
         }
         // The faces live as long as cairo's caches may ask for them: until the program ends.
     }
-    [[nodiscard]] cairo_font_face_t* face(weight of) const {
-        return cairo_faces_[static_cast<std::size_t>(of)];
+    [[nodiscard]] cairo_font_face_t* face(weight font_weight) const {
+        return cairo_faces_[static_cast<std::size_t>(font_weight)];
     }
 };
 
@@ -105,9 +105,9 @@ void canvas::clip(double x, double y, double width, double height) {
 
 void canvas::lift_clip() { cairo_restore(cairo_); }
 
-void canvas::choose(double size, weight of) {
+void canvas::choose(double size, weight font_weight) {
     static const fonts loaded;
-    cairo_set_font_face(cairo_, loaded.face(of));
+    cairo_set_font_face(cairo_, loaded.face(font_weight));
     cairo_set_font_size(cairo_, size);
 }
 
@@ -117,14 +117,14 @@ double canvas::text_width(const std::string& text) const {
     return extents.x_advance;
 }
 
-double canvas::width_of(const std::string& words, double size, weight of) {
-    choose(size, of);
+double canvas::width_of(const std::string& words, double size, weight font_weight) {
+    choose(size, font_weight);
     return text_width(words);
 }
 
-void canvas::text(double x, double y, std::string words, double size, weight of, const tone& color,
+void canvas::text(double x, double y, std::string words, double size, weight font_weight, const tone& color,
                   double most, bool right) {
-    choose(size, of);
+    choose(size, font_weight);
     while (size > 9 && text_width(words) > most) {
         size -= 0.5;
         cairo_set_font_size(cairo_, size);
@@ -144,17 +144,17 @@ void canvas::text(double x, double y, std::string words, double size, weight of,
     cairo_show_text(cairo_, words.c_str());
 }
 
-void canvas::text_centred(double x, double y, const std::string& words, double size, weight of,
+void canvas::text_centred(double x, double y, const std::string& words, double size, weight font_weight,
                           const tone& color) {
-    choose(size, of);
+    choose(size, font_weight);
     cairo_set_source_rgb(cairo_, color.r, color.g, color.b);
     cairo_move_to(cairo_, x - text_width(words) / 2, y);
     cairo_show_text(cairo_, words.c_str());
 }
 
-void canvas::text_upwards(double x, double y, const std::string& words, double size, weight of,
+void canvas::text_upwards(double x, double y, const std::string& words, double size, weight font_weight,
                           const tone& color) {
-    choose(size, of);
+    choose(size, font_weight);
     cairo_set_source_rgb(cairo_, color.r, color.g, color.b);
     cairo_save(cairo_);
     cairo_translate(cairo_, x, y);

@@ -52,15 +52,15 @@ class canvas {
 
     // Text whose baseline begins at (x, y); made smaller, down to 9 pixels, and then cut, to fit a width.
     // Aligned right where `right` says so, x being its end.
-    void text(double x, double y, std::string words, double size, weight of, const tone& color, double most,
-              bool right = false);
+    void text(double x, double y, std::string words, double size, weight font_weight, const tone& color,
+              double most, bool right = false);
     // Text around a place.
-    void text_centred(double x, double y, const std::string& words, double size, weight of,
+    void text_centred(double x, double y, const std::string& words, double size, weight font_weight,
                       const tone& color);
     // The same, running upwards.
-    void text_upwards(double x, double y, const std::string& words, double size, weight of,
+    void text_upwards(double x, double y, const std::string& words, double size, weight font_weight,
                       const tone& color);
-    [[nodiscard]] double width_of(const std::string& words, double size, weight of);
+    [[nodiscard]] double width_of(const std::string& words, double size, weight font_weight);
 
     // A picture's pixel, linear, straight onto the canvas, between begin_pixels() and end_pixels().
     void pixel(int x, int y, const rgb<float>& color);
@@ -73,7 +73,7 @@ class canvas {
     [[nodiscard]] picture finished() const;
 
   private:
-    void choose(double size, weight of);
+    void choose(double size, weight font_weight);
     [[nodiscard]] double text_width(const std::string& text) const;
 };
 

@@ -40,12 +40,12 @@ std::string summary_of(const std::vector<verify::check_result>& results) {
         ++last.all;
     }
     std::string text;
-    for (const tally& one : tallies) {
-        text += one.held == one.all
+    for (const tally& counts : tallies) {
+        text += counts.held == counts.all
                     ? fmt::format("held     {:<28}{:>4} checks; at most {:.0f} % of a tolerance used\n",
-                                  one.scene, one.all, std::ceil(100 * one.used))
-                    : fmt::format("FAILED   {:<28}{:>4} of {} checks did not hold\n", one.scene,
-                                  one.all - one.held, one.all);
+                                  counts.scene, counts.all, std::ceil(100 * counts.used))
+                    : fmt::format("FAILED   {:<28}{:>4} of {} checks did not hold\n", counts.scene,
+                                  counts.all - counts.held, counts.all);
     }
     return text;
 }
@@ -53,9 +53,9 @@ std::string summary_of(const std::vector<verify::check_result>& results) {
 // Of whole pictures by the second method: the largest difference, and in which scene.
 std::pair<double, std::string> largest_difference(const study::check_run& run) {
     std::pair<double, std::string> found{0, ""};
-    for (const verify::check_result& one : run.results) {
-        if (one.kind == "second-method" && one.largest >= found.first) {
-            found = {one.largest, one.scene};
+    for (const verify::check_result& result : run.results) {
+        if (result.kind == "second-method" && result.largest >= found.first) {
+            found = {result.largest, result.scene};
         }
     }
     return found;
@@ -79,17 +79,17 @@ std::string failure_text(const verify::check_result& result) {
 std::string check_text(const study::check_run& run) {
     std::vector<const verify::check_result*> failed;
     double most_used = 0;
-    for (const verify::check_result& one : run.results) {
-        most_used = std::max(most_used, one.used);
-        if (!one.passed) {
-            failed.push_back(&one);
+    for (const verify::check_result& result : run.results) {
+        most_used = std::max(most_used, result.used);
+        if (!result.passed) {
+            failed.push_back(&result);
         }
     }
     std::stable_sort(failed.begin(), failed.end(),
                      [](const auto* a, const auto* b) { return a->used > b->used; });
     std::string text;
-    for (const verify::check_result* one : failed) {
-        text += failure_text(*one);
+    for (const verify::check_result* result : failed) {
+        text += failure_text(*result);
     }
     text += (failed.empty() ? "" : "\n") + summary_of(run.results);
     return text +
@@ -112,14 +112,14 @@ std::string explanations_text(const study::check_run& run) {
         return text;
     }
     text = "\nNo one mistake explains all of it; a scene each:\n";
-    for (const study::failure_diagnosis& one : run.diagnoses) {
+    for (const study::failure_diagnosis& failure : run.diagnoses) {
         std::string ids;
-        for (const std::string& id : one.explanations()) {
+        for (const std::string& id : failure.explanations()) {
             ids += (ids.empty() ? "" : " or ") + id;
         }
-        text += fmt::format("  {:<28}{}\n", one.scene,
+        text += fmt::format("  {:<28}{}\n", failure.scene,
                             !ids.empty() ? wrapped(ids, 30)
-                            : one.found.verdict == verify::verdict_kind::right
+                            : failure.found.verdict == verify::verdict_kind::right
                                 ? "what is off is too fine to be named"
                                 : "no known mistake explains it");
     }
@@ -172,13 +172,13 @@ std::string program_text(const program_renderer& program, const std::vector<std:
 
 picture failure_sheet(const verify::check_unit& unit, const picture& found, const picture& expected) {
     const double scale = std::max(1e-6, luminance_range(expected, found));
-    sheet made;
-    made.title = unit.scene_name;
-    made.subtitle = unit.variant + ": what was found, what was expected, and the difference";
-    made.panels.push_back(picture_panel("found", "", found));
-    made.panels.push_back(picture_panel("expected", "", expected));
-    made.panels.push_back(difference_panel("found − expected", expected, found, scale));
-    return render(made);
+    sheet result;
+    result.title = unit.scene_name;
+    result.subtitle = unit.variant + ": what was found, what was expected, and the difference";
+    result.panels.push_back(picture_panel("found", "", found));
+    result.panels.push_back(picture_panel("expected", "", expected));
+    result.panels.push_back(difference_panel("found − expected", expected, found, scale));
+    return render(result);
 }
 
 } // namespace yurvo::report

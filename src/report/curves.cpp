@@ -13,20 +13,20 @@ namespace {
 
 constexpr std::size_t most_curves = 8; // as many as there are colours
 
-std::string heading_of(const study::law_curve& one) {
-    std::string names = one.lights.front();
-    if (one.lights.size() == 2) {
-        names += " and " + one.lights[1];
-    } else if (one.lights.size() > 2) {
-        names += fmt::format(" and {} others", one.lights.size() - 1);
+std::string heading_of(const study::law_curve& curve) {
+    std::string names = curve.lights.front();
+    if (curve.lights.size() == 2) {
+        names += " and " + curve.lights[1];
+    } else if (curve.lights.size() > 2) {
+        names += fmt::format(" and {} others", curve.lights.size() - 1);
     }
-    return names + " · " + one.law;
+    return names + " · " + curve.law;
 }
 
 void add_curves(plot& to, const std::vector<study::law_curve>& laws) {
-    for (const study::law_curve& one : laws) {
+    for (const study::law_curve& curve : laws) {
         if (to.curves.size() < most_curves) {
-            to.curves.push_back({heading_of(one), one.points});
+            to.curves.push_back({heading_of(curve), curve.points});
         }
     }
 }
@@ -35,13 +35,13 @@ void add_curves(plot& to, const std::vector<study::law_curve>& laws) {
 
 std::string curves_text(const study::curves& found) {
     std::string text;
-    for (const study::light_laws& one : found.lights) {
-        text += fmt::format("{}: {}\n", one.name, one.laws);
+    for (const study::light_laws& laws : found.lights) {
+        text += fmt::format("{}: {}\n", laws.name, laws.laws);
     }
     return text;
 }
 
-picture curves_sheet(const study::named_scene& of, const study::curves& found) {
+picture curves_sheet(const study::named_scene& named, const study::curves& found) {
     plot falloff{"Falloff over distance", "distance d, metres", "factor", found.farthest, 1.25, {},
                  "no light with a place"};
     plot penumbra{"Penumbra over angle", "angle θ from the axis, degrees", "factor", found.widest, 1.25, {},
@@ -49,9 +49,9 @@ picture curves_sheet(const study::named_scene& of, const study::curves& found) {
     add_curves(falloff, found.falloffs);
     add_curves(penumbra, found.penumbras);
     std::vector<std::string> directional;
-    for (const study::light_laws& one : found.lights) {
-        if (one.kind == light_kind::directional) {
-            directional.push_back(one.name);
+    for (const study::light_laws& entry : found.lights) {
+        if (entry.kind == light_kind::directional) {
+            directional.push_back(entry.name);
         }
     }
     std::vector<std::string> notes;
@@ -64,10 +64,10 @@ picture curves_sheet(const study::named_scene& of, const study::curves& found) {
         notes.push_back(fmt::format("More than {} laws: the others are in --json.", most_curves));
     }
     notes.emplace_back("Factors of a light's colour × intensity; falloff is cut where it is above the top.");
-    return render(
-        of.title(),
-        fmt::format("{}: what distance and angle do to each of {} lights", of.name, of.scene.lights.size()),
-        {falloff, penumbra}, notes);
+    return render(named.title(),
+                  fmt::format("{}: what distance and angle do to each of {} lights", named.name,
+                              named.scene.lights.size()),
+                  {falloff, penumbra}, notes);
 }
 
 } // namespace yurvo::report

@@ -24,39 +24,39 @@ std::string makeup_text(const std::vector<verify::makeup_part>& makeup) {
 
 } // namespace
 
-picture diagnosis_sheet(const verify::diagnosis& found, const picture& given, const std::string& what,
+picture diagnosis_sheet(const verify::diagnosis& found, const picture& image, const std::string& what,
                         const renderer& right_renderer) {
-    sheet made;
-    made.columns = 2;
+    sheet result;
+    result.columns = 2;
     const picture right = right_renderer.draw(found.drawn);
-    const double scale = std::max(1e-6, luminance_range(right, given));
-    made.panels.push_back(picture_panel(what, "the picture that was given", given));
-    made.panels.push_back(picture_panel("right", "as it should be", right));
+    const double scale = std::max(1e-6, luminance_range(right, image));
+    result.panels.push_back(picture_panel(what, "the picture that was given", image));
+    result.panels.push_back(picture_panel("right", "as it should be", right));
     switch (found.verdict) {
     case verify::verdict_kind::right:
-        made.title = "The picture is right";
+        result.title = "The picture is right";
         break;
     case verify::verdict_kind::mistake:
-        made.title = found.mistakes.front().id();
-        made.panels.push_back(
+        result.title = found.mistakes.front().id();
+        result.panels.push_back(
             picture_panel(found.mistakes.front().id(), "the right scene with this mistake in it",
                           verify::picture_of_suspect(found.drawn, found.mistakes.front(), right_renderer)));
         break;
     case verify::verdict_kind::unknown:
-        made.title = "The picture is wrong, and no known mistake explains it";
+        result.title = "The picture is wrong, and no known mistake explains it";
         break;
     }
-    made.subtitle =
+    result.subtitle =
         fmt::format("{} of {} compared pixels are off", grouped(found.off), grouped(found.compared));
     if (found.verdict == verify::verdict_kind::mistake) {
-        made.subtitle += fmt::format("; with the mistake, {}", grouped(found.off_with));
+        result.subtitle += fmt::format("; with the mistake, {}", grouped(found.off_with));
     }
     const auto mark = found.x >= 0 ? std::optional(std::array<int, 2>{found.x, found.y}) : std::nullopt;
-    for (panel& one : made.panels) {
-        one.mark = mark;
+    for (panel& each_panel : result.panels) {
+        each_panel.mark = mark;
     }
-    made.panels.push_back(difference_panel("given − right", right, given, scale));
-    return render(made);
+    result.panels.push_back(difference_panel("given − right", right, image, scale));
+    return render(result);
 }
 
 std::string diagnosis_text(const verify::diagnosis& found, const std::string& what,
@@ -96,8 +96,8 @@ std::string diagnosis_text(const verify::diagnosis& found, const std::string& wh
         }
         if (!found.ties.empty()) {
             std::string ids;
-            for (const verify::mistake one : found.ties) {
-                ids += (ids.empty() ? "" : ", ") + std::string(verify::entry_of(one).id);
+            for (const verify::mistake each : found.ties) {
+                ids += (ids.empty() ? "" : ", ") + std::string(verify::entry_of(each).id);
             }
             text += line("the same here", ids);
             text += line("told apart by",
@@ -110,8 +110,9 @@ std::string diagnosis_text(const verify::diagnosis& found, const std::string& wh
                  fmt::format("{} of {} compared pixels are off by more than {:.3g} codes; the "
                              "residual is {:.3g} codes",
                              grouped(found.off), grouped(found.compared), found.tolerance, found.residual));
-        for (const verify::suspect& one : found.mistakes) {
-            text += line("nearest", fmt::format("{}, which leaves {:.3g} codes", one.id(), one.residual));
+        for (const verify::suspect& candidate : found.mistakes) {
+            text += line("nearest",
+                         fmt::format("{}, which leaves {:.3g} codes", candidate.id(), candidate.residual));
         }
     }
     for (const std::string& remark : found.remarks) {

@@ -45,61 +45,60 @@ struct told_scene {
 };
 
 // A model of one's own says what it reflects, and not how it came to it.
-std::string own_light_text(const verify::explained_light& told) {
-    return line("diffuse", text_of(told.diffuse), "E by the model's own formula, times factor and base") +
-           (told.specular == rgb<double>{}
+std::string own_light_text(const verify::explained_light& lit) {
+    return line("diffuse", text_of(lit.diffuse), "E by the model's own formula, times factor and base") +
+           (lit.specular == rgb<double>{}
                 ? ""
-                : line("specular", text_of(told.specular), "E by the model's own formula, times factor"));
+                : line("specular", text_of(lit.specular), "E by the model's own formula, times factor"));
 }
 
-std::string highlight_text(const told_scene& in, const verify::explained_light& told) {
+std::string highlight_text(const told_scene& in, const verify::explained_light& lit) {
     const bool by_half = in.is(model_kind::blinn_phong);
-    std::string text = by_half ? line("h", text_of(told.half), "l + v, made unit")
-                               : line("r", text_of(told.reflected), "2(n·l)n − l");
-    text += line(by_half ? "n·h" : "r·v", number(told.highlight_cosine));
-    text += line("highlight", number(told.highlight),
-                 fmt::format("max({}, 0)^{}{}", number(told.highlight_cosine), number(in.look.shininess),
-                             told.cosine > 0 ? "" : ", but n·l is not above 0"));
-    return text + line("specular", text_of(told.specular),
-                       fmt::format("E · {} · {}", text_of(in.look.specular), number(told.highlight)));
+    std::string text = by_half ? line("h", text_of(lit.half), "l + v, made unit")
+                               : line("r", text_of(lit.reflected), "2(n·l)n − l");
+    text += line(by_half ? "n·h" : "r·v", number(lit.highlight_cosine));
+    text += line("highlight", number(lit.highlight),
+                 fmt::format("max({}, 0)^{}{}", number(lit.highlight_cosine), number(in.look.shininess),
+                             lit.cosine > 0 ? "" : ", but n·l is not above 0"));
+    return text + line("specular", text_of(lit.specular),
+                       fmt::format("E · {} · {}", text_of(in.look.specular), number(lit.highlight)));
 }
 
-std::string light_text(const told_scene& in, std::size_t index, const verify::explained_light& told) {
-    const light& given = in.of.lights[index].light;
-    const bool directional = told.kind == light_kind::directional;
-    std::string text = fmt::format("\n{} ({})\n", told.name, name_of(told.kind));
+std::string light_text(const told_scene& in, std::size_t index, const verify::explained_light& lit) {
+    const light& lamp = in.of.lights[index].light;
+    const bool directional = lit.kind == light_kind::directional;
+    std::string text = fmt::format("\n{} ({})\n", lit.name, name_of(lit.kind));
     if (directional) {
-        text += line("l", text_of(told.to_light), "−shines, made unit");
+        text += line("l", text_of(lit.to_light), "−shines, made unit");
     } else {
-        text += line("to light", text_of(told.whole), "m, from the point to the light");
-        text += line("d", number(told.distance), "its length, m");
-        text += line("l", text_of(told.to_light), "to light / d");
-        text +=
-            line("falloff", number(told.falloff),
-                 told.falloff_law == falloff_kind::none ? "none"
-                                                        : falloff_law_text(given, number(told.distance), 6));
+        text += line("to light", text_of(lit.whole), "m, from the point to the light");
+        text += line("d", number(lit.distance), "its length, m");
+        text += line("l", text_of(lit.to_light), "to light / d");
+        text += line("falloff", number(lit.falloff),
+                     lit.falloff_law == falloff_kind::none ? "none"
+                                                           : falloff_law_text(lamp, number(lit.distance), 6));
     }
-    if (told.kind == light_kind::spot) {
-        text += line("penumbra", number(told.penumbra),
-                     penumbra_law_text(given, told.penumbra_law, number(told.cone_cosine), 6));
+    if (lit.kind == light_kind::spot) {
+        text += line("penumbra", number(lit.penumbra),
+                     penumbra_law_text(lamp, lit.penumbra_law, number(lit.cone_cosine), 6));
     }
-    text += line("n·l", number(told.cosine), told.cosine > 0 ? "" : "not above 0: it adds nothing");
-    text += line("E", text_of(told.arriving),
-                 fmt::format("{} · {} · {} · {}", text_of(given.color), number(given.intensity),
-                             number(told.falloff), number(told.penumbra)));
+    text += line("n·l", number(lit.cosine), lit.cosine > 0 ? "" : "not above 0: it adds nothing");
+    text += line("E", text_of(lit.arriving),
+                 fmt::format("{} · {} · {} · {}", text_of(lamp.color), number(lamp.intensity),
+                             number(lit.falloff), number(lit.penumbra)));
     if (in.is(model_kind::cel)) {
-        return text + line("gradient", number(told.gradient), "max(n·l, 0) · intensity · falloff · penumbra");
+        return text + line("gradient", number(lit.gradient), "max(n·l, 0) · intensity · falloff · penumbra");
     }
     if (!in.model.sums_terms) {
         return text;
     }
     if (in.own_model) {
-        return text + own_light_text(told);
+        return text + own_light_text(lit);
     }
     text +=
-        line("diffuse", text_of(told.diffuse),
-             fmt::format("E · {} · {} · base", number(std::max(told.cosine, 0.0)), text_of(in.look.diffuse)));
-    return in.model.specular && in.look.specular != rgb<double>{} ? text + highlight_text(in, told) : text;
+        line("diffuse", text_of(lit.diffuse),
+             fmt::format("E · {} · {} · base", number(std::max(lit.cosine, 0.0)), text_of(in.look.diffuse)));
+    return in.model.specular && in.look.specular != rgb<double>{} ? text + highlight_text(in, lit) : text;
 }
 
 std::string point_text(const told_scene& in, const verify::explained_point& at) {
@@ -116,57 +115,58 @@ std::string point_text(const told_scene& in, const verify::explained_point& at) 
     if (in.model.lit) {
         for (std::size_t i = 0; i < at.lights.size(); ++i) {
             // Of many lights those that do nothing are only counted.
-            const verify::explained_light& one = at.lights[i];
-            const bool dark = one.arriving == rgb<double>{};
+            const verify::explained_light& lit = at.lights[i];
+            const bool dark = lit.arriving == rgb<double>{};
             if (dark && at.lights.size() > 8) {
                 continue;
             }
-            text += light_text(in, i, one);
+            text += light_text(in, i, lit);
         }
     }
     return text;
 }
 
-std::string sum_text(const scene& of, const verify::explanation& told) {
-    const verify::explained_point& at = told.point;
+std::string sum_text(const scene& the_scene, const verify::explanation& explained) {
+    const verify::explained_point& at = explained.point;
     std::string text = "\nall together\n";
-    if (!told.own_model && told.model.kind == model_kind::cel) {
+    if (!explained.own_model && explained.model.kind == model_kind::cel) {
         text += line("gradient", number(at.gradient), "the lights' shares, clamped to 0 … 1");
-        text += at.band < 0
-                    ? line("outline", "", fmt::format("n·v is below {}", number(of.shading.cel.outline)))
-                    : line("band", fmt::format("{}", at.band),
-                           fmt::format("of {}, counted from 0", of.shading.cel.bands.size()));
+        text += at.band < 0 ? line("outline", "",
+                                   fmt::format("n·v is below {}", number(the_scene.shading.cel.outline)))
+                            : line("band", fmt::format("{}", at.band),
+                                   fmt::format("of {}, counted from 0", the_scene.shading.cel.bands.size()));
     }
-    if (told.model.sums_terms) {
+    if (explained.model.sums_terms) {
         rgb<double> diffuse;
         rgb<double> specular;
-        for (const verify::explained_light& one : at.lights) {
-            diffuse = diffuse + one.diffuse;
-            specular = specular + one.specular;
+        for (const verify::explained_light& lit : at.lights) {
+            diffuse = diffuse + lit.diffuse;
+            specular = specular + lit.specular;
         }
-        if (told.rate == rate::vertex) {
+        if (explained.rate == rate::vertex) {
             text += line("", "what the vertices have, blended by their weights" +
-                                 std::string(told.textured ? ", times the texel" : ""));
+                                 std::string(explained.textured ? ", times the texel" : ""));
         }
         text += line("ambient", text_of(at.ambient),
-                     of.shading.ambient_rule == ambient_rule::max ? "the greater of this and diffuse counts"
-                                                                  : "");
+                     the_scene.shading.ambient_rule == ambient_rule::max
+                         ? "the greater of this and diffuse counts"
+                         : "");
         text += line("diffuse", text_of(diffuse), "of all lights");
-        if (told.model.specular) {
+        if (explained.model.specular) {
             text += line("specular", text_of(specular), "of all lights");
         }
         text += line("emission", text_of(at.emission));
     }
-    text += line("linear", text_of(told.linear));
+    text += line("linear", text_of(explained.linear));
     std::string clamped;
     const std::array<const char*, 3> names{"red", "green", "blue"};
     for (std::size_t c = 0; c < 3; ++c) {
-        clamped += told.clamped[c] ? std::string(clamped.empty() ? "" : ", ") + names[c] : "";
+        clamped += explained.clamped[c] ? std::string(clamped.empty() ? "" : ", ") + names[c] : "";
     }
-    text += line("encoded", text_of(told.encoded),
+    text += line("encoded", text_of(explained.encoded),
                  clamped.empty() ? "round(255 · sRGB(linear))" : "clamped: " + clamped);
-    if (told.alpha != 1) {
-        text += line("alpha", number(told.alpha));
+    if (explained.alpha != 1) {
+        text += line("alpha", number(explained.alpha));
     }
     return text;
 }
@@ -174,48 +174,49 @@ std::string sum_text(const scene& of, const verify::explanation& told) {
 } // namespace
 
 std::string explanation_text(const study::named_scene& named, const std::string& model,
-                             const verify::explanation& told, int x, int y) {
-    const scene& of = named.scene;
-    std::string text =
-        fmt::format("{}, pixel ({}, {}), {} per {}\n\n", named.name, x, y, model, name_of(of.shading.rate));
-    if (!told.object) {
-        return text + "Nothing is seen here: the background.\n" + line("linear", text_of(told.linear)) +
-               line("encoded", text_of(told.encoded));
+                             const verify::explanation& explained, int x, int y) {
+    const scene& the_scene = named.scene;
+    std::string text = fmt::format("{}, pixel ({}, {}), {} per {}\n\n", named.name, x, y, model,
+                                   name_of(the_scene.shading.rate));
+    if (!explained.object) {
+        return text + "Nothing is seen here: the background.\n" + line("linear", text_of(explained.linear)) +
+               line("encoded", text_of(explained.encoded));
     }
-    const told_scene in{of, of.materials[told.material].look, told.model, told.own_model};
-    text +=
-        line("object", told.object_name,
-             fmt::format("material {}, seen from {}{}", told.material_name,
-                         told.front ? "the front" : "behind", told.turned ? ": its normals are turned" : ""));
-    if (told.textured) {
-        text += line("texel", text_of(told.texel), "decoded, part of base");
+    const told_scene in{the_scene, the_scene.materials[explained.material].look, explained.model,
+                        explained.own_model};
+    text += line("object", explained.object_name,
+                 fmt::format("material {}, seen from {}{}", explained.material_name,
+                             explained.front ? "the front" : "behind",
+                             explained.turned ? ": its normals are turned" : ""));
+    if (explained.textured) {
+        text += line("texel", text_of(explained.texel), "decoded, part of base");
     }
-    if (told.rate == rate::face) {
+    if (explained.rate == rate::face) {
         text += line("", "the model is evaluated at the triangle's middle, with its own normal");
     }
-    if (told.rate == rate::vertex) {
+    if (explained.rate == rate::vertex) {
         text += line("", "the model is evaluated at three vertices, and their colours are blended");
-        for (std::size_t k = 0; k < told.vertices.size(); ++k) {
-            const verify::explained_vertex& vertex = told.vertices[k];
+        for (std::size_t k = 0; k < explained.vertices.size(); ++k) {
+            const verify::explained_vertex& vertex = explained.vertices[k];
             text += fmt::format("\nVERTEX {}, weight {}\n", k + 1, number(vertex.weight));
             text += point_text(in, vertex.at);
             text += "\n" + line("colour", text_of(vertex.at.color), "all its terms");
         }
     } else {
-        text += point_text(in, told.point);
+        text += point_text(in, explained.point);
     }
-    return text + sum_text(of, told);
+    return text + sum_text(the_scene, explained);
 }
 
-std::string found_pixel_text(const verify::explanation& told, const study::found_pixel& found,
+std::string found_pixel_text(const verify::explanation& explained, const study::found_pixel& found,
                              const std::string& file) {
     std::string text = fmt::format("\n{}\n", file);
-    text += line("linear", text_of(found.linear), "right is " + text_of(told.linear));
-    text += line("encoded", text_of(found.encoded), "right is " + text_of(told.encoded));
+    text += line("linear", text_of(found.linear), "right is " + text_of(explained.linear));
+    text += line("encoded", text_of(found.encoded), "right is " + text_of(explained.encoded));
     int most = 0;
     for (std::size_t c = 0; c < 3; ++c) {
-        most =
-            std::max(most, std::abs(static_cast<int>(found.encoded[c]) - static_cast<int>(told.encoded[c])));
+        most = std::max(
+            most, std::abs(static_cast<int>(found.encoded[c]) - static_cast<int>(explained.encoded[c])));
     }
     if (found.changes.empty()) {
         return text +
@@ -224,11 +225,11 @@ std::string found_pixel_text(const verify::explanation& told, const study::found
                             "point itself.\n");
     }
     text += "  It would be so if, and nothing else were changed,\n";
-    for (const verify::needed_change& one : found.changes) {
-        text += fmt::format("    {} were {} times what it is", one.what, short_number(one.factor, 4));
-        if (!one.number.empty()) {
-            text += fmt::format(" ({} {} instead of {})", one.number, short_number(one.would_be, 4),
-                                short_number(one.is, 4));
+    for (const verify::needed_change& change : found.changes) {
+        text += fmt::format("    {} were {} times what it is", change.what, short_number(change.factor, 4));
+        if (!change.number.empty()) {
+            text += fmt::format(" ({} {} instead of {})", change.number, short_number(change.would_be, 4),
+                                short_number(change.is, 4));
         }
         text += "\n";
     }

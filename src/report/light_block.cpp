@@ -8,8 +8,9 @@ namespace yurvo::report {
 
 std::string light_block_text(const std::vector<packed_lights>& all) {
     std::string text = fmt::format("{:<16}{:<8}", "member", "type");
-    for (const packed_lights& one : all) {
-        text += fmt::format("{:>22}", one.layout == block_layout::packed ? "plain C++" : name_of(one.layout));
+    for (const packed_lights& packed : all) {
+        text += fmt::format("{:>22}",
+                            packed.layout == block_layout::packed ? "plain C++" : name_of(packed.layout));
     }
     text += fmt::format("\n{:<24}", "");
     for (std::size_t i = 0; i < all.size(); ++i) {
@@ -19,8 +20,8 @@ std::string light_block_text(const std::vector<packed_lights>& all) {
     for (std::size_t m = 0; m < all.front().members.size(); ++m) {
         const packed_member& member = all.front().members[m];
         text += fmt::format("{:<16}{:<8}", member.name, member.type);
-        for (const packed_lights& one : all) {
-            const packed_member& here = one.members[m];
+        for (const packed_lights& packed : all) {
+            const packed_member& here = packed.members[m];
             text += fmt::format("{:>10}{:>5}{:>7}", here.offset, here.size,
                                 here.padding > 0 ? std::to_string(here.padding) : "");
         }
@@ -28,14 +29,14 @@ std::string light_block_text(const std::vector<packed_lights>& all) {
     }
     const auto line = [&](const char* name, auto&& value) {
         text += fmt::format("{:<24}", name);
-        for (const packed_lights& one : all) {
-            text += fmt::format("{:>10}{:>12}", value(one), "");
+        for (const packed_lights& packed : all) {
+            text += fmt::format("{:>10}{:>12}", value(packed), "");
         }
         text += "\n";
     };
-    line("from light to light", [](const packed_lights& one) { return one.stride; });
-    line("the number of lights", [](const packed_lights& one) { return one.count_offset; });
-    line("all of it", [](const packed_lights& one) { return one.size; });
+    line("from light to light", [](const packed_lights& packed) { return packed.stride; });
+    line("the number of lights", [](const packed_lights& packed) { return packed.count_offset; });
+    line("all of it", [](const packed_lights& packed) { return packed.size; });
     return text;
 }
 
@@ -61,23 +62,23 @@ std::string block_members_text(const std::vector<block_member>& members, const s
     std::string text;
     std::string block;
     bool agrees = true;
-    for (const block_member& one : members) {
-        if (one.block != block) {
-            block = one.block;
+    for (const block_member& member : members) {
+        if (member.block != block) {
+            block = member.block;
             text += fmt::format("{}\n  {:<32}{:<8}{:>12}{:>12}\n", block, "member", "type", "driver",
                                 "plain C++");
         }
-        const int off = one.offset - one.plain_offset;
+        const int off = member.offset - member.plain_offset;
         agrees = agrees && off == 0;
         // Of a long array the first two elements tell all.
-        const std::size_t open = one.name.find('[');
-        if (open != std::string::npos && std::stoi(one.name.substr(open + 1)) >= 2) {
+        const std::size_t open = member.name.find('[');
+        if (open != std::string::npos && std::stoi(member.name.substr(open + 1)) >= 2) {
             continue;
         }
-        const int alignment = one.offset % 16 == 0 ? 16 : one.offset % 8 == 0 ? 8 : 4;
-        text +=
-            fmt::format("  {:<32}{:<8}{:>12}{:>12}{}\n", one.name, one.type, one.offset, one.plain_offset,
-                        off == 0 ? "" : fmt::format("   {} bytes on: alignas({}) before it", off, alignment));
+        const int alignment = member.offset % 16 == 0 ? 16 : member.offset % 8 == 0 ? 8 : 4;
+        text += fmt::format(
+            "  {:<32}{:<8}{:>12}{:>12}{}\n", member.name, member.type, member.offset, member.plain_offset,
+            off == 0 ? "" : fmt::format("   {} bytes on: alignas({}) before it", off, alignment));
     }
     return text + (agrees
                        ? "\nA plain structure has the same offsets.\n"

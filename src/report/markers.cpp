@@ -50,8 +50,11 @@ class marker_painter {
     }
 
   public:
-    marker_painter(const scene& of, const picture& drawn, const std::vector<float>& inverse_depth)
-        : drawn_(drawn), inverse_depth_(inverse_depth), seen_from_(make_camera(of.view)), made_(drawn) {
+    marker_painter(const scene& the_scene, const picture& drawn, const std::vector<float>& inverse_depth)
+        : drawn_(drawn),
+          inverse_depth_(inverse_depth),
+          seen_from_(make_camera(the_scene.view)),
+          made_(drawn) {
         for (float& value : made_.values) {
             value = std::clamp(value, 0.0F, 1.0F);
         }
@@ -100,11 +103,11 @@ class marker_painter {
     }
 
     void draw_lines() {
-        for (const waiting_line& one : lines_) {
-            stroke(one.a, one.b, {0.01F, 0.012F, 0.02F}, one.thickness + 2.5, 0.6);
+        for (const waiting_line& each : lines_) {
+            stroke(each.a, each.b, {0.01F, 0.012F, 0.02F}, each.thickness + 2.5, 0.6);
         }
-        for (const waiting_line& one : lines_) {
-            stroke(one.a, one.b, one.color, one.thickness, 1);
+        for (const waiting_line& each : lines_) {
+            stroke(each.a, each.b, each.color, each.thickness, 1);
         }
     }
 
@@ -144,9 +147,9 @@ class marker_painter {
 };
 
 // A light's own hue, bright enough for a line.
-rgb<float> line_color(const light& given) {
-    const double greatest = std::max({given.color.r, given.color.g, given.color.b, 1e-9});
-    return rgb<float>(given.color * (0.85 / greatest) + rgb<double>(0.12));
+rgb<float> line_color(const light& lamp) {
+    const double greatest = std::max({lamp.color.r, lamp.color.g, lamp.color.b, 1e-9});
+    return rgb<float>(lamp.color * (0.85 / greatest) + rgb<double>(0.12));
 }
 
 struct frame_of_line {
@@ -165,103 +168,115 @@ struct label {
     rgb<float> color;
 };
 
-} // namespace
+// One light's marker: what it is drawn with, and where its name may stand, the best place first.
+class light_marker {
+    marker_painter& paint_;
+    light lamp_; // in the world
+    rgb<float> color_;
+    frame_of_line axes_;
+    vec3<double> target_; // the view's
+    double reach_;        // from the eye to it
+    double thickness_;
+    static constexpr int parts = 24;
 
-marked draw_markers(const scene& of, const picture& drawn, const std::vector<float>& inverse_depth) {
-    YURVO_ASSERT(inverse_depth.size() == drawn.pixels());
-    marker_painter paint(of, drawn, inverse_depth);
-    const camera& seen_from = paint.seen_from();
-    const double reach = length(of.view.eye - of.view.target);
-    const double thickness = std::max(1.5, drawn.height / 400.0);
-    marked result;
-    std::vector<label> labels;
-    for (std::size_t i = 0; i < of.lights.size(); ++i) {
-        const light given = light_in_world(of.lights[i], seen_from);
-        const std::string name = label_of(of.lights[i], i);
-        const rgb<float> color = line_color(given);
-        const bool directional = given.kind == light_kind::directional;
-        const frame_of_line axes = frame_along(given.shines);
-        // A directional light has no place: its arrow ends at the view's target.
-        const vec3<double> tip = of.view.target;
-        const vec3<double> anchor = directional ? tip - axes.along * (0.3 * reach) : given.position;
-        placed at;
-        const bool in_front = paint.place(anchor, at);
-        if (directional) {
-            const double head = 0.05 * reach;
-            paint.line(anchor, tip, color, 1.6 * thickness);
-            for (const vec3<double>& out : {axes.side, -axes.side, axes.above, -axes.above}) {
-                paint.line(tip, tip - axes.along * head + out * (0.45 * head), color, 1.6 * thickness);
-            }
-        } else {
-            // A ring of about four hundredths of the picture's height, whatever its distance.
-            const double size = in_front ? 0.018 * 2 * seen_from.tangent / at.inverse_depth : 0;
-            constexpr int parts = 24;
-            for (int k = 0; k < parts && in_front; ++k) {
-                const auto on_ring = [&](int j) {
-                    const double angle = 2 * pi * j / parts;
-                    return anchor +
-                           (seen_from.axes.right * std::cos(angle) + seen_from.axes.up * std::sin(angle)) *
-                               size;
-                };
-                paint.line(on_ring(k), on_ring(k + 1), color, thickness);
-            }
-            if (given.kind == light_kind::spot) {
-                const double angle = std::min(given.outer, radians(85));
-                const double slant = 0.28 * reach;
-                const auto on_cone = [&](int j) {
-                    const double turn = 2 * pi * j / parts;
-                    return anchor +
-                           (axes.along * std::cos(angle) +
-                            (axes.side * std::cos(turn) + axes.above * std::sin(turn)) * std::sin(angle)) *
-                               slant;
-                };
-                for (int k = 0; k < parts; ++k) {
-                    paint.line(on_cone(k), on_cone(k + 1), color, thickness);
-                    if (k % 6 == 0) {
-                        paint.line(anchor, on_cone(k), color, thickness);
-                    }
-                }
-            }
-        }
-        // The name stands where the light is, or by the first part of its marker that can be seen.
-        std::vector<vec3<double>> anchors{anchor};
-        if (directional) {
-            anchors.push_back((anchor + tip) * 0.5);
-        } else if (given.kind == light_kind::spot) {
-            const double angle = std::min(given.outer, radians(85));
-            for (const vec3<double>& out : {axes.above, axes.side, -axes.side, -axes.above}) {
-                anchors.push_back(anchor +
-                                  (axes.along * std::cos(angle) + out * std::sin(angle)) * (0.28 * reach));
-            }
-        }
-        bool any_in_view = false;
-        bool named = false;
-        for (const vec3<double>& candidate : anchors) {
-            placed there;
-            if (named || !paint.place(candidate, there) || !paint.in_view(there)) {
-                continue;
-            }
-            any_in_view = true;
-            if (paint.seen(there)) {
-                labels.push_back({there, name, color});
-                named = true;
-            }
-        }
-        if (!named) {
-            (any_in_view ? result.hidden : result.out_of_view).push_back(name);
+    [[nodiscard]] bool directional() const { return lamp_.kind == light_kind::directional; }
+    // A directional light has no place: its arrow ends at the view's target.
+    [[nodiscard]] vec3<double> anchor() const {
+        return directional() ? target_ - axes_.along * (0.3 * reach_) : lamp_.position;
+    }
+
+    void draw_arrow() {
+        const double head = 0.05 * reach_;
+        paint_.line(anchor(), target_, color_, 1.6 * thickness_);
+        for (const vec3<double>& out : {axes_.side, -axes_.side, axes_.above, -axes_.above}) {
+            paint_.line(target_, target_ - axes_.along * head + out * (0.45 * head), color_,
+                        1.6 * thickness_);
         }
     }
-    paint.draw_lines();
-    canvas on(drawn.width, drawn.height);
-    on.fill(paint.made());
-    const double size = std::max(11.0, drawn.height / 50.0);
+
+    // A ring of about four hundredths of the picture's height, whatever its distance.
+    void draw_ring() {
+        placed at;
+        if (!paint_.place(anchor(), at)) {
+            return;
+        }
+        const camera& seen_from = paint_.seen_from();
+        const double size = 0.018 * 2 * seen_from.tangent / at.inverse_depth;
+        const auto on_ring = [&](int j) {
+            const double angle = 2 * pi * j / parts;
+            return anchor() +
+                   (seen_from.axes.right * std::cos(angle) + seen_from.axes.up * std::sin(angle)) * size;
+        };
+        for (int k = 0; k < parts; ++k) {
+            paint_.line(on_ring(k), on_ring(k + 1), color_, thickness_);
+        }
+    }
+
+    // On the cone's end, `out` across its axis.
+    [[nodiscard]] vec3<double> on_cone(const vec3<double>& out) const {
+        const double angle = std::min(lamp_.outer, radians(85));
+        return anchor() + (axes_.along * std::cos(angle) + out * std::sin(angle)) * (0.28 * reach_);
+    }
+
+    void draw_cone() {
+        const auto at = [&](int j) {
+            const double turn = 2 * pi * j / parts;
+            return on_cone(axes_.side * std::cos(turn) + axes_.above * std::sin(turn));
+        };
+        for (int k = 0; k < parts; ++k) {
+            paint_.line(at(k), at(k + 1), color_, thickness_);
+            if (k % 6 == 0) {
+                paint_.line(anchor(), at(k), color_, thickness_);
+            }
+        }
+    }
+
+  public:
+    light_marker(marker_painter& paint, const light& lamp, const view& view, double thickness)
+        : paint_(paint),
+          lamp_(lamp),
+          color_(line_color(lamp)),
+          axes_(frame_along(lamp.shines)),
+          target_(view.target),
+          reach_(length(view.eye - view.target)),
+          thickness_(thickness) {}
+
+    [[nodiscard]] const rgb<float>& color() const { return color_; }
+
+    void draw() {
+        if (directional()) {
+            draw_arrow();
+            return;
+        }
+        draw_ring();
+        if (lamp_.kind == light_kind::spot) {
+            draw_cone();
+        }
+    }
+
+    // The name stands where the light is, or by the first part of its marker that can be seen.
+    [[nodiscard]] std::vector<vec3<double>> places_for_name() const {
+        std::vector<vec3<double>> places{anchor()};
+        if (directional()) {
+            places.push_back((anchor() + target_) * 0.5);
+        } else if (lamp_.kind == light_kind::spot) {
+            for (const vec3<double>& out : {axes_.above, axes_.side, -axes_.side, -axes_.above}) {
+                places.push_back(on_cone(out));
+            }
+        }
+        return places;
+    }
+};
+
+// Names side by side or one below the other: those that would lie on one another go below.
+void write_labels(canvas& on, const std::vector<label>& labels, int picture_width, int picture_height) {
+    const double size = std::max(11.0, picture_height / 50.0);
     std::vector<std::array<double, 4>> taken;
-    for (const label& one : labels) {
-        const double width = on.width_of(one.words, size, weight::semibold);
-        const double x =
-            std::clamp(one.at.x + 0.026 * drawn.height, 6.0, std::max(6.0, drawn.width - width - 12));
-        double y = std::clamp(one.at.y + size / 3, size + 6, drawn.height - 8.0);
-        // Names that would lie on one another go below.
+    for (const label& each_label : labels) {
+        const double width = on.width_of(each_label.words, size, weight::semibold);
+        const double x = std::clamp(each_label.at.x + 0.026 * picture_height, 6.0,
+                                    std::max(6.0, picture_width - width - 12));
+        double y = std::clamp(each_label.at.y + size / 3, size + 6, picture_height - 8.0);
         for (bool moved = true; moved;) {
             moved = false;
             for (const auto& box : taken) {
@@ -274,9 +289,45 @@ marked draw_markers(const scene& of, const picture& drawn, const std::vector<flo
         taken.push_back({x - 5, y - size, x + width + 5, y + 5});
         on.box(x - 5, y - size, width + 10, size + 6, {0.03, 0.04, 0.06}, 4);
         const auto shown = [](float c) { return srgb_encoded(std::clamp(c, 0.0F, 1.0F)); };
-        on.text(x, y, one.words, size, weight::semibold,
-                {shown(one.color.r), shown(one.color.g), shown(one.color.b)}, width + 4);
+        on.text(x, y, each_label.words, size, weight::semibold,
+                {shown(each_label.color.r), shown(each_label.color.g), shown(each_label.color.b)}, width + 4);
     }
+}
+
+} // namespace
+
+marked draw_markers(const scene& the_scene, const picture& drawn, const std::vector<float>& inverse_depth) {
+    YURVO_ASSERT(inverse_depth.size() == drawn.pixels());
+    marker_painter paint(the_scene, drawn, inverse_depth);
+    const double thickness = std::max(1.5, drawn.height / 400.0);
+    marked result;
+    std::vector<label> labels;
+    for (std::size_t i = 0; i < the_scene.lights.size(); ++i) {
+        light_marker marker(paint, light_in_world(the_scene.lights[i], paint.seen_from()), the_scene.view,
+                            thickness);
+        marker.draw();
+        const std::string name = label_of(the_scene.lights[i], i);
+        bool any_in_view = false;
+        bool named = false;
+        for (const vec3<double>& candidate : marker.places_for_name()) {
+            placed there;
+            if (named || !paint.place(candidate, there) || !paint.in_view(there)) {
+                continue;
+            }
+            any_in_view = true;
+            if (paint.seen(there)) {
+                labels.push_back({there, name, marker.color()});
+                named = true;
+            }
+        }
+        if (!named) {
+            (any_in_view ? result.hidden : result.out_of_view).push_back(name);
+        }
+    }
+    paint.draw_lines();
+    canvas on(drawn.width, drawn.height);
+    on.fill(paint.made());
+    write_labels(on, labels, drawn.width, drawn.height);
     result.drawn = on.finished();
     for (std::size_t i = 3; i < drawn.values.size(); i += 4) {
         result.drawn.values[i] = drawn.values[i];
@@ -284,8 +335,9 @@ marked draw_markers(const scene& of, const picture& drawn, const std::vector<flo
     return result;
 }
 
-marked draw_markers(const scene& of, const picture& drawn) {
-    return draw_markers(of, drawn, pipeline::find_visible(pipeline::make_stage(of)).inverse_depth);
+marked draw_markers(const scene& the_scene, const picture& drawn) {
+    return draw_markers(the_scene, drawn,
+                        pipeline::find_visible(pipeline::make_stage(the_scene)).inverse_depth);
 }
 
 } // namespace yurvo::report

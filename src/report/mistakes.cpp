@@ -6,16 +6,16 @@
 
 namespace yurvo::report {
 
-std::string mistake_text(const verify::mistake_entry& one) {
+std::string mistake_text(const verify::mistake_entry& entry) {
     const auto line = [](const char* name, std::string_view text) {
         return fmt::format("{:<13}{}\n", name, wrapped(text, 13));
     };
     std::string scenes;
-    for (const std::string_view scene : one.scenes) {
+    for (const std::string_view scene : entry.scenes) {
         scenes += (scenes.empty() ? "" : ", ") + std::string(scene);
     }
-    return fmt::format("{}\n\n", one.id) + line("what it is", one.what) + line("symptom", one.symptom) +
-           line("cause", one.cause) + line("fix", one.fix) + line("applies to", one.applies_to) +
+    return fmt::format("{}\n\n", entry.id) + line("what it is", entry.what) + line("symptom", entry.symptom) +
+           line("cause", entry.cause) + line("fix", entry.fix) + line("applies to", entry.applies_to) +
            line("revealed by", scenes);
 }
 
@@ -30,8 +30,8 @@ std::string explanation_text(const std::string& id) {
 
 std::string catalogue_text() {
     std::string text;
-    for (const verify::mistake_entry& one : verify::all_mistakes()) {
-        text += fmt::format("{:<34}{}\n", one.id, wrapped(one.what, 34));
+    for (const verify::mistake_entry& entry : verify::all_mistakes()) {
+        text += fmt::format("{:<34}{}\n", entry.id, wrapped(entry.what, 34));
     }
     return text +
            fmt::format(

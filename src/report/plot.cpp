@@ -25,40 +25,40 @@ double step_for(double most) {
 
 constexpr double legend_row = 24;
 
-void draw_plot(canvas& on, const plot& of, double x, double y, double width, double height) {
-    on.text(x, y + 16, of.title, 16, weight::semibold, bright, width);
+void draw_plot(canvas& on, const plot& the_plot, double x, double y, double width, double height) {
+    on.text(x, y + 16, the_plot.title, 16, weight::semibold, bright, width);
     const double left = x + 58;
     const double right = x + width - 10;
     const double top = y + 34;
     const double bottom = y + height - 44;
     on.box(left, top, right - left, bottom - top, card);
-    const auto at_x = [&](double value) { return left + value / of.across_most * (right - left); };
-    const auto at_y = [&](double value) { return bottom - value / of.up_most * (bottom - top); };
-    const double across_step = step_for(of.across_most);
-    for (int i = 0; i * across_step <= of.across_most * 1.0001; ++i) {
+    const auto at_x = [&](double value) { return left + value / the_plot.across_most * (right - left); };
+    const auto at_y = [&](double value) { return bottom - value / the_plot.up_most * (bottom - top); };
+    const double across_step = step_for(the_plot.across_most);
+    for (int i = 0; i * across_step <= the_plot.across_most * 1.0001; ++i) {
         const double place = at_x(i * across_step);
         on.line({{place, top}, {place, bottom}}, 1, edge);
         on.text_centred(place, bottom + 18, fmt::format("{:.4g}", i * across_step), 12.5, weight::regular,
                         quiet);
     }
-    const double up_step = step_for(of.up_most);
-    for (int i = 0; i * up_step <= of.up_most * 1.0001; ++i) {
+    const double up_step = step_for(the_plot.up_most);
+    for (int i = 0; i * up_step <= the_plot.up_most * 1.0001; ++i) {
         const double place = at_y(i * up_step);
         on.line({{left, place}, {right, place}}, 1, edge);
         on.text(left - 8, place + 4, fmt::format("{:.4g}", i * up_step), 12.5, weight::regular, quiet, 48,
                 true);
     }
-    on.text_centred((left + right) / 2, bottom + 38, of.across, 13, weight::regular, quiet);
-    on.text_upwards(x + 13, (top + bottom) / 2, of.up, 13, weight::regular, quiet);
-    if (of.curves.empty()) {
-        on.text_centred((left + right) / 2, (top + bottom) / 2, of.nothing, 14, weight::regular, quiet);
+    on.text_centred((left + right) / 2, bottom + 38, the_plot.across, 13, weight::regular, quiet);
+    on.text_upwards(x + 13, (top + bottom) / 2, the_plot.up, 13, weight::regular, quiet);
+    if (the_plot.curves.empty()) {
+        on.text_centred((left + right) / 2, (top + bottom) / 2, the_plot.nothing, 14, weight::regular, quiet);
         return;
     }
     on.clip(left, top, right - left, bottom - top);
-    for (std::size_t i = 0; i < of.curves.size(); ++i) {
+    for (std::size_t i = 0; i < the_plot.curves.size(); ++i) {
         std::vector<std::pair<double, double>> points;
-        for (const auto& [across, up] : of.curves[i].points) {
-            points.emplace_back(at_x(across), at_y(std::min(up, 10 * of.up_most)));
+        for (const auto& [across, up] : the_plot.curves[i].points) {
+            points.emplace_back(at_x(across), at_y(std::min(up, 10 * the_plot.up_most)));
         }
         // Later curves are dashed, so that one that lies on another can be seen.
         on.line(points, 2.5, colors[i % std::size(colors)],
@@ -67,12 +67,12 @@ void draw_plot(canvas& on, const plot& of, double x, double y, double width, dou
     on.lift_clip();
 }
 
-void draw_names(canvas& on, const plot& of, double x, double y, double width) {
-    for (std::size_t i = 0; i < of.curves.size(); ++i) {
+void draw_names(canvas& on, const plot& the_plot, double x, double y, double width) {
+    for (std::size_t i = 0; i < the_plot.curves.size(); ++i) {
         const double row = y + legend_row * static_cast<double>(i);
         on.line({{x + 58, row - 4}, {x + 86, row - 4}}, 3, colors[i % std::size(colors)],
                 i == 0 ? 0 : 5.0 + static_cast<double>(i % 4));
-        on.text(x + 96, row, of.curves[i].name, 13, weight::regular, bright, width - 106);
+        on.text(x + 96, row, the_plot.curves[i].name, 13, weight::regular, bright, width - 106);
     }
 }
 
@@ -84,8 +84,8 @@ picture render(const std::string& title, const std::string& subtitle, const std:
     constexpr double margin = 32;
     constexpr double gap = 36;
     std::size_t most_names = 0;
-    for (const plot& one : plots) {
-        most_names = std::max(most_names, one.curves.size());
+    for (const plot& each_plot : plots) {
+        most_names = std::max(most_names, each_plot.curves.size());
     }
     constexpr double heading = 100;
     constexpr double plot_height = 430;

@@ -15,14 +15,14 @@ std::string place(int x, int y) { return fmt::format("{}, {}", x, y); }
 
 } // namespace
 
-std::string rates_text(const study::named_scene& of, const study::rates& found) {
-    std::string text = fmt::format("{}, {}, {}x{}, linear values\n\n{:<10}{:>13}   {:<14}{}\n", of.name,
-                                   found.model, of.scene.view.width, of.scene.view.height, "rate",
+std::string rates_text(const study::named_scene& named, const study::rates& found) {
+    std::string text = fmt::format("{}, {}, {}x{}, linear values\n\n{:<10}{:>13}   {:<14}{}\n", named.name,
+                                   found.model, named.scene.view.width, named.scene.view.height, "rate",
                                    "evaluations", "brightest at", "its colour");
-    for (const study::drawn_rate* one : {&found.face, &found.vertex, &found.fragment}) {
-        text +=
-            fmt::format("{:<10}{:>13}   {:<14}{}\n", name_of(one->at), grouped(one->statistics.evaluations),
-                        place(one->x, one->y), triple(one->brightest, 3));
+    for (const study::drawn_rate* drawn : {&found.face, &found.vertex, &found.fragment}) {
+        text += fmt::format("{:<10}{:>13}   {:<14}{}\n", name_of(drawn->at),
+                            grouped(drawn->statistics.evaluations), place(drawn->x, drawn->y),
+                            triple(drawn->brightest, 3));
     }
     text += fmt::format("\n{:<22}{:>10}   {:<14}{:>10}{:>14}\n", "against per fragment", "largest", "at",
                         "mean", "mean, signed");
@@ -36,26 +36,26 @@ std::string rates_text(const study::named_scene& of, const study::rates& found) 
     return text + "\n";
 }
 
-picture rates_sheet(const study::named_scene& of, const study::rates& found) {
-    sheet made;
-    made.title = of.title();
-    made.subtitle =
-        fmt::format("{}: {} evaluated per face, per vertex and per fragment, {}x{}, linear values", of.name,
-                    found.model, of.scene.view.width, of.scene.view.height);
-    for (const study::drawn_rate* one : {&found.face, &found.vertex, &found.fragment}) {
-        const std::uint64_t evaluations = one->statistics.evaluations;
-        made.panels.push_back(picture_panel(
-            "per " + std::string(name_of(one->at)),
-            grouped(evaluations) + (evaluations == 1 ? " evaluation" : " evaluations"), one->drawn));
+picture rates_sheet(const study::named_scene& named, const study::rates& found) {
+    sheet result;
+    result.title = named.title();
+    result.subtitle =
+        fmt::format("{}: {} evaluated per face, per vertex and per fragment, {}x{}, linear values",
+                    named.name, found.model, named.scene.view.width, named.scene.view.height);
+    for (const study::drawn_rate* drawn : {&found.face, &found.vertex, &found.fragment}) {
+        const std::uint64_t evaluations = drawn->statistics.evaluations;
+        result.panels.push_back(picture_panel(
+            "per " + std::string(name_of(drawn->at)),
+            grouped(evaluations) + (evaluations == 1 ? " evaluation" : " evaluations"), drawn->drawn));
     }
     const picture& exact = found.fragment.drawn;
     const double scale =
         std::max(luminance_range(exact, found.face.drawn), luminance_range(exact, found.vertex.drawn));
     panel figures;
     figures.title = "against per fragment";
-    const auto add = [&](const study::drawn_rate& one, const difference& off) {
-        const std::string name = "per " + std::string(name_of(one.at));
-        made.panels.push_back(difference_panel(name + " − per fragment", exact, one.drawn, scale));
+    const auto add = [&](const study::drawn_rate& drawn, const difference& off) {
+        const std::string name = "per " + std::string(name_of(drawn.at));
+        result.panels.push_back(difference_panel(name + " − per fragment", exact, drawn.drawn, scale));
         figures.table.emplace_back(name + ": largest", digits(off.largest));
         figures.table.emplace_back("at pixel", place(off.largest_x, off.largest_y));
         figures.table.emplace_back("mean", digits(off.mean));
@@ -64,17 +64,17 @@ picture rates_sheet(const study::named_scene& of, const study::rates& found) {
     add(found.face, found.face_off);
     add(found.vertex, found.vertex_off);
     figures.note = "The largest of red, green and blue; the colours show luminance.";
-    made.panels.push_back(figures);
-    return render(made);
+    result.panels.push_back(figures);
+    return render(result);
 }
 
-std::string rate_claim_text(const study::named_scene& of, const study::rate_claim& found,
+std::string rate_claim_text(const study::named_scene& named, const study::rate_claim& found,
                             const std::string& program) {
     std::string text =
-        fmt::format("{} on {}\n\n{:<12}{:>12}{:>12}\n", program, of.name, "right per", "largest", "mean");
-    for (const study::rate_distance& one : found.rates) {
-        text += fmt::format("{:<12}{:>12}{:>12}\n", name_of(one.at), digits(one.off.largest),
-                            digits(one.off.mean));
+        fmt::format("{} on {}\n\n{:<12}{:>12}{:>12}\n", program, named.name, "right per", "largest", "mean");
+    for (const study::rate_distance& distance : found.rates) {
+        text += fmt::format("{:<12}{:>12}{:>12}\n", name_of(distance.at), digits(distance.off.largest),
+                            digits(distance.off.mean));
     }
     return text +
            (found.nearest == found.claimed
@@ -83,19 +83,20 @@ std::string rate_claim_text(const study::named_scene& of, const study::rate_clai
                               name_of(found.claimed), name_of(found.nearest)));
 }
 
-picture rate_claim_sheet(const study::named_scene& of, const study::rate_claim& found,
+picture rate_claim_sheet(const study::named_scene& named, const study::rate_claim& found,
                          const std::string& program) {
-    sheet made;
-    made.title = program;
-    made.subtitle =
-        fmt::format("{}: which rate is the program's? It claims {}", of.name, name_of(found.claimed));
-    made.columns = 2;
-    made.panels.push_back(picture_panel(program, "drawn by " + found.drawn_by, found.drawn));
-    for (const study::rate_distance& one : found.rates) {
-        made.panels.push_back(picture_panel("right, per " + std::string(name_of(one.at)),
-                                            "off by " + digits(one.off.mean) + " in the mean", one.right));
+    sheet result;
+    result.title = program;
+    result.subtitle =
+        fmt::format("{}: which rate is the program's? It claims {}", named.name, name_of(found.claimed));
+    result.columns = 2;
+    result.panels.push_back(picture_panel(program, "drawn by " + found.drawn_by, found.drawn));
+    for (const study::rate_distance& distance : found.rates) {
+        result.panels.push_back(picture_panel("right, per " + std::string(name_of(distance.at)),
+                                              "off by " + digits(distance.off.mean) + " in the mean",
+                                              distance.right));
     }
-    return render(made);
+    return render(result);
 }
 
 } // namespace yurvo::report

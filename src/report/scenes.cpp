@@ -15,9 +15,10 @@ panel known_panel(const std::string& name, const verify::reference_scene& refere
     panel known;
     known.title = "known in closed form";
     constexpr std::size_t most = 11;
-    for (const verify::expectation& one : reference.expectations) {
+    for (const verify::expectation& expected : reference.expectations) {
         if (known.table.size() < most) {
-            known.table.emplace_back(std::string(name_of(one.rate)) + ", " + one.name, triple(one.color, 4));
+            known.table.emplace_back(std::string(name_of(expected.rate)) + ", " + expected.name,
+                                     triple(expected.color, 4));
         }
     }
     const std::size_t all = reference.expectations.size();
@@ -42,27 +43,27 @@ std::string reference_text(const verify::reference_scene& reference, bool whole)
     }
     text +=
         fmt::format("    {}\n\n", wrapped(fmt::format("Reveals {} mistakes: {}", ids.size(), listed_ids), 4));
-    for (const verify::expectation& one : reference.expectations) {
-        text += fmt::format("    per {}, {}: pixel ({}, {}) is {}\n        {}\n", name_of(one.rate), one.name,
-                            one.x, one.y, triple(one.color, 6), one.says);
+    for (const verify::expectation& expected : reference.expectations) {
+        text += fmt::format("    per {}, {}: pixel ({}, {}) is {}\n        {}\n", name_of(expected.rate),
+                            expected.name, expected.x, expected.y, triple(expected.color, 6), expected.says);
     }
     return text;
 }
 
-picture scene_sheet(const study::named_scene& of, const verify::reference_scene* reference) {
-    sheet made;
-    made.title = of.title();
-    made.subtitle = of.name + (reference != nullptr ? ": " + reference->shows : "");
-    made.columns = 2;
-    for (const rate at : reference != nullptr ? reference->rates : std::vector{of.scene.shading.rate}) {
-        scene drawn = of.scene;
+picture scene_sheet(const study::named_scene& named, const verify::reference_scene* reference) {
+    sheet result;
+    result.title = named.title();
+    result.subtitle = named.name + (reference != nullptr ? ": " + reference->shows : "");
+    result.columns = 2;
+    for (const rate at : reference != nullptr ? reference->rates : std::vector{named.scene.shading.rate}) {
+        scene drawn = named.scene;
         drawn.shading.rate = at;
-        made.panels.push_back(picture_panel("per " + std::string(name_of(at)), "", draw(drawn)));
+        result.panels.push_back(picture_panel("per " + std::string(name_of(at)), "", draw(drawn)));
     }
     if (reference != nullptr) {
-        made.panels.push_back(known_panel(of.name, *reference));
+        result.panels.push_back(known_panel(named.name, *reference));
     }
-    return render(made);
+    return render(result);
 }
 
 } // namespace yurvo::report

@@ -64,18 +64,18 @@ struct cell {
     double height = 0; // of the whole panel
 };
 
-cell measure(const panel& of, double width) {
+cell measure(const panel& the_panel, double width) {
     cell measured;
-    if (of.image) {
+    if (the_panel.image) {
         const double most = width * 0.75; // a tall picture must not push all else off the sheet
-        const double factor = std::min({width / of.image->width, most / of.image->height, 4.0});
-        measured.image_width = std::max(1, static_cast<int>(std::lround(of.image->width * factor)));
-        measured.image_height = std::max(1, static_cast<int>(std::lround(of.image->height * factor)));
+        const double factor = std::min({width / the_panel.image->width, most / the_panel.image->height, 4.0});
+        measured.image_width = std::max(1, static_cast<int>(std::lround(the_panel.image->width * factor)));
+        measured.image_height = std::max(1, static_cast<int>(std::lround(the_panel.image->height * factor)));
         measured.height = title_height + measured.image_height;
     } else {
-        measured.height = title_height + 24 + 25 * static_cast<double>(of.table.size());
+        measured.height = title_height + 24 + 25 * static_cast<double>(the_panel.table.size());
     }
-    measured.height += (of.note.empty() ? 0 : note_height) + (of.scale ? scale_height : 0);
+    measured.height += (the_panel.note.empty() ? 0 : note_height) + (the_panel.scale ? scale_height : 0);
     return measured;
 }
 
@@ -109,11 +109,11 @@ void draw_ring(canvas& on, double x, double y) {
     on.line(points, 2, bright);
 }
 
-void draw_panel(canvas& on, const panel& of, const cell& measured, double x, double y, double width) {
-    on.text(x, y + 19, of.title, 16, weight::semibold, bright, width);
+void draw_panel(canvas& on, const panel& the_panel, const cell& measured, double x, double y, double width) {
+    on.text(x, y + 19, the_panel.title, 16, weight::semibold, bright, width);
     double below = y + title_height;
-    if (of.image) {
-        const picture shown = resized(*of.image, measured.image_width, measured.image_height);
+    if (the_panel.image) {
+        const picture shown = resized(*the_panel.image, measured.image_width, measured.image_height);
         const int left = static_cast<int>(x);
         const int top = static_cast<int>(below);
         on.box(left - 1, top - 1, shown.width + 2, shown.height + 2, edge);
@@ -124,16 +124,16 @@ void draw_panel(canvas& on, const panel& of, const cell& measured, double x, dou
             }
         }
         on.end_pixels();
-        if (of.mark) {
-            draw_ring(on, left + ((*of.mark)[0] + 0.5) * shown.width / of.image->width,
-                      top + ((*of.mark)[1] + 0.5) * shown.height / of.image->height);
+        if (the_panel.mark) {
+            draw_ring(on, left + ((*the_panel.mark)[0] + 0.5) * shown.width / the_panel.image->width,
+                      top + ((*the_panel.mark)[1] + 0.5) * shown.height / the_panel.image->height);
         }
         below += shown.height;
     } else {
-        const double height = 24 + 25 * static_cast<double>(of.table.size());
+        const double height = 24 + 25 * static_cast<double>(the_panel.table.size());
         on.box(x, below, width, height, card, 8);
         double row = below + 29;
-        for (const auto& [what, value] : of.table) {
+        for (const auto& [what, value] : the_panel.table) {
             const double half = width * 0.56;
             on.text(x + 16, row, what, 13.5, weight::regular, quiet, half - 24);
             on.text(x + width - 16, row, value, 13.5, weight::semibold, bright, width - half - 16, true);
@@ -141,26 +141,26 @@ void draw_panel(canvas& on, const panel& of, const cell& measured, double x, dou
         }
         below += height;
     }
-    if (!of.note.empty()) {
-        on.text(x, below + 18, of.note, 13, weight::regular, quiet, width);
+    if (!the_panel.note.empty()) {
+        on.text(x, below + 18, the_panel.note, 13, weight::regular, quiet, width);
         below += note_height;
     }
-    if (of.scale) {
-        draw_scale(on, x, std::floor(below + 7), std::floor(of.image ? measured.image_width : width),
-                   *of.scale);
+    if (the_panel.scale) {
+        draw_scale(on, x, std::floor(below + 7), std::floor(the_panel.image ? measured.image_width : width),
+                   *the_panel.scale);
     }
 }
 
 } // namespace
 
-picture render(const sheet& of, int width) {
+picture render(const sheet& the_sheet, int width) {
     YURVO_ASSERT(of.columns >= 1 && width >= 1);
-    const int columns = std::max(1, of.columns);
+    const int columns = std::max(1, the_sheet.columns);
     const double panel_width = std::floor((width - 2 * margin - gap * (columns - 1)) / columns);
     std::vector<cell> cells;
     std::vector<double> rows;
-    for (std::size_t i = 0; i < of.panels.size(); ++i) {
-        cells.push_back(measure(of.panels[i], panel_width));
+    for (std::size_t i = 0; i < the_sheet.panels.size(); ++i) {
+        cells.push_back(measure(the_sheet.panels[i], panel_width));
         if (i % static_cast<std::size_t>(columns) == 0) {
             rows.push_back(0);
         }
@@ -173,30 +173,30 @@ picture render(const sheet& of, int width) {
     canvas on(width, static_cast<int>(std::ceil(height - gap + 4)));
     on.box(0, 0, width, height, night);
     on.box(margin, 30, 4, 42, amber, 2);
-    on.text(margin + 18, 49, of.title, 24, weight::semibold, bright, width - 2 * margin - 18);
-    on.text(margin + 18, 71, of.subtitle, 14, weight::regular, quiet, width - 2 * margin - 18);
+    on.text(margin + 18, 49, the_sheet.title, 24, weight::semibold, bright, width - 2 * margin - 18);
+    on.text(margin + 18, 71, the_sheet.subtitle, 14, weight::regular, quiet, width - 2 * margin - 18);
     double y = heading_height;
-    for (std::size_t i = 0; i < of.panels.size(); ++i) {
+    for (std::size_t i = 0; i < the_sheet.panels.size(); ++i) {
         const auto column = static_cast<int>(i % static_cast<std::size_t>(columns));
         if (i > 0 && column == 0) {
             y += rows[i / static_cast<std::size_t>(columns) - 1] + gap;
         }
-        draw_panel(on, of.panels[i], cells[i], margin + column * (panel_width + gap), y, panel_width);
+        draw_panel(on, the_sheet.panels[i], cells[i], margin + column * (panel_width + gap), y, panel_width);
     }
     return on.finished();
 }
 
 picture difference_colors(const picture& a, const picture& b, double scale) {
     YURVO_ASSERT(a.width == b.width && a.height == b.height);
-    YURVO_ASSERT(scale > 0);
-    picture made(a.width, a.height);
+    YURVO_ASSERT(scale >= 0);
+    picture result(a.width, a.height);
     for (int y = 0; y < a.height; ++y) {
         for (int x = 0; x < a.width; ++x) {
             const double off = static_cast<double>(luminance(b.color(x, y))) - luminance(a.color(x, y));
-            made.set(x, y, difference_color(scale > 0 ? off / scale : 0), 1);
+            result.set(x, y, difference_color(scale > 0 ? off / scale : 0), 1);
         }
     }
-    return made;
+    return result;
 }
 
 double luminance_range(const picture& a, const picture& b) {

@@ -15,20 +15,20 @@ std::string wrapped(std::string_view text, std::size_t indent) {
         }));
     };
     std::istringstream words{std::string(text)};
-    std::string made;
+    std::string result;
     std::size_t at = indent;
     for (std::string word; words >> word;) {
         if (at > indent && at + 1 + width(word) > columns) {
-            made += "\n" + std::string(indent, ' ');
+            result += "\n" + std::string(indent, ' ');
             at = indent;
         } else if (at > indent) {
-            made += ' ';
+            result += ' ';
             ++at;
         }
-        made += word;
+        result += word;
         at += width(word);
     }
-    return made;
+    return result;
 }
 
 std::string labelled(std::string_view name, std::string_view says, std::size_t width) {
@@ -52,9 +52,9 @@ std::string triple(const rgb<double>& color, int precision) {
 std::string triple(const rgb<float>& color, int precision) { return triple(rgb<double>(color), precision); }
 
 panel difference_panel(std::string title, const picture& a, const picture& b, double scale) {
-    panel made = picture_panel(std::move(title), "", difference_colors(a, b, scale));
-    made.scale = scale;
-    return made;
+    panel result = picture_panel(std::move(title), "", difference_colors(a, b, scale));
+    result.scale = scale;
+    return result;
 }
 
 } // namespace yurvo::report

@@ -25,11 +25,11 @@ std::string triple(const rgb<double>& color, int precision);
 std::string triple(const rgb<float>& color, int precision);
 
 inline panel picture_panel(std::string title, std::string note, picture image) {
-    panel made;
-    made.title = std::move(title);
-    made.note = std::move(note);
-    made.image = std::move(image);
-    return made;
+    panel result;
+    result.title = std::move(title);
+    result.note = std::move(note);
+    result.image = std::move(image);
+    return result;
 }
 // b − a, with the scale of its colours.
 panel difference_panel(std::string title, const picture& a, const picture& b, double scale);

@@ -14,33 +14,34 @@ namespace {
 using words = std::pair<std::string_view, std::string>; // `{d}`, and what stands there
 
 template <std::size_t Count> std::string filled(std::string_view text, const std::array<words, Count>& with) {
-    std::string made(text);
+    std::string result(text);
     for (const auto& [mark, word] : with) {
-        for (std::size_t at = made.find(mark); at != std::string::npos;
-             at = made.find(mark, at + word.size())) {
-            made.replace(at, mark.size(), word);
+        for (std::size_t at = result.find(mark); at != std::string::npos;
+             at = result.find(mark, at + word.size())) {
+            result.replace(at, mark.size(), word);
         }
     }
-    return made;
+    return result;
 }
 
 } // namespace
 
-std::string falloff_law_text(const light& of, const std::string& distance, int digits) {
+std::string falloff_law_text(const light& lamp, const std::string& distance, int digits) {
     const auto number = [&](double value) { return short_number(value, digits); };
-    return filled(descriptor_of(of.falloff).law,
-                  std::array{words{"{d}", distance}, words{"{k0}", number(of.coefficients[0])},
-                             words{"{k1}", number(of.coefficients[1])},
-                             words{"{k2}", number(of.coefficients[2])}, words{"{range}", number(of.range)}});
+    return filled(descriptor_of(lamp.falloff).law,
+                  std::array{words{"{d}", distance}, words{"{k0}", number(lamp.coefficients[0])},
+                             words{"{k1}", number(lamp.coefficients[1])},
+                             words{"{k2}", number(lamp.coefficients[2])},
+                             words{"{range}", number(lamp.range)}});
 }
 
-std::string penumbra_law_text(const light& of, penumbra_kind law, const std::string& cosine, int digits) {
+std::string penumbra_law_text(const light& lamp, penumbra_kind law, const std::string& cosine, int digits) {
     const penumbra_descriptor& penumbra = descriptor_of(law);
-    const std::string inner = short_number(std::cos(of.inner), digits);
-    const std::string outer = short_number(std::cos(of.outer), digits);
+    const std::string inner = short_number(std::cos(lamp.inner), digits);
+    const std::string outer = short_number(std::cos(lamp.outer), digits);
     const std::string text = filled(
         penumbra.law, std::array{words{"{cosine}", cosine}, words{"{inner}", inner}, words{"{outer}", outer},
-                                 words{"{exponent}", short_number(of.exponent, digits)}});
+                                 words{"{exponent}", short_number(lamp.exponent, digits)}});
     if (!penumbra.ramped) {
         return text;
     }

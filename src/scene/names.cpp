@@ -7,13 +7,19 @@
 #include <limits>
 #include <utility>
 
+#include "yurvo/scene/shape_list.hpp"
+
 namespace yurvo {
 
 std::vector<std::string_view> shape_names() {
-    return {"plane", "box", "sphere", "cylinder", "cone", "torus", "mesh", "field"};
+    std::vector<std::string_view> names;
+    for (const shape_descriptor& shape : shape_list()) {
+        names.push_back(shape.name);
+    }
+    return names;
 }
 
-std::string_view shape_name(const any_shape& shape) { return shape_names()[shape.index()]; }
+std::string_view shape_name(const any_shape& shape) { return descriptor_of(shape).name; }
 
 std::string short_number(double value, int digits) {
     char text[64];

@@ -16,8 +16,8 @@ class drawn_anew final : public repeated_drawing {
     draw_statistics statistics_;
 
   public:
-    drawn_anew(const renderer& by, const scene& of, const draw_settings& settings)
-        : by_(by), of_(of), settings_(settings) {}
+    drawn_anew(const renderer& by, const scene& the_scene, const draw_settings& settings)
+        : by_(by), of_(the_scene), settings_(settings) {}
 
     const picture& draw() override {
         last_ = by_.draw(of_, settings_, &statistics_);
@@ -28,24 +28,27 @@ class drawn_anew final : public repeated_drawing {
 
 } // namespace
 
-std::unique_ptr<repeated_drawing> renderer::repeat(const scene& of, const draw_settings& settings) const {
-    return std::make_unique<drawn_anew>(*this, of, settings);
+std::unique_ptr<repeated_drawing> renderer::repeat(const scene& the_scene,
+                                                   const draw_settings& settings) const {
+    return std::make_unique<drawn_anew>(*this, the_scene, settings);
 }
 
-std::string renderer::name_for(const scene& of) const { return std::string(name_of(of.shading.model)); }
+std::string renderer::name_for(const scene& the_scene) const {
+    return std::string(name_of(the_scene.shading.model));
+}
 
-std::vector<rate> renderer::rates_for(const scene& of) const { return possible_rates(of); }
+std::vector<rate> renderer::rates_for(const scene& the_scene) const { return possible_rates(the_scene); }
 
-picture function_renderer::draw(const scene& of, const draw_settings& /*settings*/,
+picture function_renderer::draw(const scene& the_scene, const draw_settings& /*settings*/,
                                 draw_statistics* /*statistics*/) const {
-    return draw_(of);
+    return draw_(the_scene);
 }
 
-std::vector<rate> possible_rates(const scene& of) {
-    const bool fields = std::any_of(of.objects.begin(), of.objects.end(), [](const object& one) {
-        return std::holds_alternative<field_shape>(one.shape);
-    });
-    if (descriptor_of(of.shading.model).fragment_only || fields) {
+std::vector<rate> possible_rates(const scene& the_scene) {
+    const bool fields =
+        std::any_of(the_scene.objects.begin(), the_scene.objects.end(),
+                    [](const object& item) { return std::holds_alternative<field_shape>(item.shape); });
+    if (descriptor_of(the_scene.shading.model).fragment_only || fields) {
         return {rate::fragment};
     }
     return {rate::face, rate::vertex, rate::fragment};

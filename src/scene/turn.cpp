@@ -31,22 +31,22 @@ vec3<double> followed_by(const vec3<double>& rotation, double about_y) {
 } // namespace
 
 scene turned(const scene& from, turned_part what, double angle, const std::string& name) {
-    scene made = from;
+    scene result = from;
     const vec3<double>& target = from.view.target;
     switch (what) {
     case turned_part::object:
-        for (object& object : made.objects) {
+        for (object& object : result.objects) {
             if (name.empty() || object.name == name) {
                 object.placed.rotation = followed_by(object.placed.rotation, angle);
             }
         }
         break;
     case turned_part::eye:
-        made.view.eye = target + about_vertical(from.view.eye - target, angle);
-        made.view.up = about_vertical(from.view.up, angle);
+        result.view.eye = target + about_vertical(from.view.eye - target, angle);
+        result.view.up = about_vertical(from.view.up, angle);
         break;
     case turned_part::light:
-        for (named_light& light : made.lights) {
+        for (named_light& light : result.lights) {
             if (name.empty() || light.name == name) {
                 light.light = light_in_world(light, make_camera(from.view));
                 light.space = light_space::world;
@@ -56,7 +56,7 @@ scene turned(const scene& from, turned_part what, double angle, const std::strin
         }
         break;
     }
-    return made;
+    return result;
 }
 
 } // namespace yurvo

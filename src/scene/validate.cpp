@@ -6,6 +6,7 @@
 
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
+#include "yurvo/scene/shape_list.hpp"
 
 namespace yurvo {
 
@@ -52,84 +53,57 @@ class checker {
             require_number(component >= 0, key, component, "finite components, 0 or more");
         }
     }
-    void cells(std::uint32_t around, std::uint32_t least_around, std::uint32_t along,
-               std::uint32_t least_along) {
-        const auto ask = [&](std::uint32_t value, std::uint32_t least) {
-            require(value >= least, "cells", "`cells` has " + std::to_string(value),
-                    "at least " + std::to_string(least) + " there");
-        };
-        ask(around, least_around);
-        ask(along, least_along);
+    void sizes(any_shape shape) {
+        const shape_descriptor& known = descriptor_of(shape);
+        for (const shape_size& size : known.sizes) {
+            for (const double* number : size.of(shape)) {
+                positive(std::string(size.key), *number);
+            }
+        }
+        for (std::size_t i = 0; known.cells.of != nullptr && i < 2; ++i) {
+            const std::uint32_t cells = known.cells.of(shape)[i];
+            require(cells >= known.cells.least[i], "cells", "`cells` has " + std::to_string(cells),
+                    "at least " + std::to_string(known.cells.least[i]) + " there");
+        }
     }
 };
 
+void check_part(checker& check, const field_part& part, const std::string& prefix) {
+    check.finite(prefix + "position", part.position);
+    const double least = std::min({part.size.x, part.size.y, part.size.z});
+    for (const field_size& size : sizes_of(part.kind)) {
+        if (size.numbers != nullptr) {
+            check.require(std::isfinite(part.size.x + part.size.y + part.size.z) && least > 0,
+                          prefix + std::string(size.key),
+                          "`size` has a side that is not above 0, or not finite",
+                          "three finite numbers above 0");
+        } else if (size.number == &field_part::rounding) {
+            check.require_number(part.rounding > 0 && part.rounding <= least / 2, prefix + "rounding",
+                                 part.rounding, "above 0 and at most half the smallest side");
+        } else {
+            check.positive(prefix + std::string(size.key), part.*size.number);
+        }
+    }
+}
+
+void check_field(checker& check, const field& field) {
+    check.require(!field.parts.empty(), "parts", "`parts` is empty", "at least one part");
+    check.positive("blend", field.blend);
+    for (std::size_t i = 0; i < field.parts.size(); ++i) {
+        const bool several = field.kind == field_kind::smooth_union;
+        check_part(check, field.parts[i], several ? "parts[" + std::to_string(i) + "]." : "");
+    }
+}
+
 void check_shape(checker& check, const any_shape& shape) {
-    struct visitor {
-        checker& check;
-        void operator()(const plane_shape& plane) const {
-            check.positive("size", plane.size[0]);
-            check.positive("size", plane.size[1]);
-            check.cells(plane.cells[0], 1, plane.cells[1], 1);
+    check.sizes(shape);
+    if (const auto* implicit = std::get_if<field_shape>(&shape)) {
+        check_field(check, implicit->field);
+    } else if (const auto* from_file = std::get_if<mesh_shape>(&shape); from_file != nullptr) {
+        check.require(from_file->data != nullptr, "file", "the mesh has not been read", "a mesh");
+        if (from_file->data == nullptr) {
+            return;
         }
-        void operator()(const box_shape& box) const {
-            for (const double side : {box.size.x, box.size.y, box.size.z}) {
-                check.positive("size", side);
-            }
-        }
-        void operator()(const sphere_shape& sphere) const {
-            check.positive("radius", sphere.radius);
-            check.cells(sphere.cells[0], 3, sphere.cells[1], 1);
-        }
-        void operator()(const cylinder_shape& cylinder) const {
-            check.positive("radius", cylinder.radius);
-            check.positive("height", cylinder.height);
-            check.cells(cylinder.cells[0], 3, cylinder.cells[1], 1);
-        }
-        void operator()(const cone_shape& cone) const {
-            check.positive("radius", cone.radius);
-            check.positive("height", cone.height);
-            check.cells(cone.cells[0], 3, cone.cells[1], 1);
-        }
-        void operator()(const torus_shape& torus) const {
-            check.positive("radius", torus.radius);
-            check.positive("tube", torus.tube);
-            check.cells(torus.cells[0], 3, torus.cells[1], 3);
-        }
-        void operator()(const mesh_shape& given) const {
-            check.require(given.data != nullptr, "file", "the mesh has not been read", "a mesh");
-        }
-        void operator()(const field_shape& given) const {
-            const std::vector<field_part>& parts = given.field.parts;
-            check.require(!parts.empty(), "parts", "`parts` is empty", "at least one part");
-            check.positive("blend", given.field.blend);
-            for (std::size_t i = 0; i < parts.size(); ++i) {
-                const bool several = given.field.kind == field_kind::smooth_union;
-                part(parts[i], several ? "parts[" + std::to_string(i) + "]." : "");
-            }
-        }
-        void part(const field_part& one, const std::string& prefix) const {
-            check.finite(prefix + "position", one.position);
-            if (one.kind == field_kind::rounded_box) {
-                const double least = std::min({one.size.x, one.size.y, one.size.z});
-                check.require(std::isfinite(one.size.x + one.size.y + one.size.z) && least > 0,
-                              prefix + "size", "`size` has a side that is not above 0, or not finite",
-                              "three finite numbers above 0");
-                check.require_number(one.rounding > 0 && one.rounding <= least / 2, prefix + "rounding",
-                                     one.rounding, "above 0 and at most half the smallest side");
-                return;
-            }
-            check.positive(prefix + "radius", one.radius);
-            if (one.kind == field_kind::torus) {
-                check.positive(prefix + "tube", one.tube);
-            }
-            if (one.kind == field_kind::capsule) {
-                check.positive(prefix + "height", one.height);
-            }
-        }
-    };
-    std::visit(visitor{check}, shape);
-    if (std::holds_alternative<mesh_shape>(shape) && std::get<mesh_shape>(shape).data == nullptr) {
-        return;
     }
     const std::uint64_t triangles = triangle_count(shape);
     check.require(triangles <= most_triangles, "cells",
@@ -238,16 +212,47 @@ void check_light(checker& check, const light& light) {
     }
 }
 
+void check_object(checker& check, const object& object, const scene& the_scene) {
+    check.require(object.material < the_scene.materials.size(), "material", "there is no such material",
+                  "the index of one of the scene's");
+    check_shape(check, object.shape);
+    const bool per_fragment = the_scene.shading.rate == rate::fragment;
+    check.require(per_fragment || !std::holds_alternative<field_shape>(object.shape), "shape",
+                  "the shape `field` at rate `" + std::string(name_of(the_scene.shading.rate)) + "`",
+                  "a field is drawn per fragment only: rate = \"fragment\"");
+    check.finite("position", object.placed.position);
+    check.finite("rotation", object.placed.rotation);
+    const vec3<double>& scale = object.placed.scale;
+    check.finite("scale", scale);
+    check.require(scale.x != 0 && scale.y != 0 && scale.z != 0, "scale", "`scale` has a 0",
+                  "no component 0: such an object has no thickness and no normals");
+}
+
+void check_expected(checker& check, const expected_value& expected, const scene& the_scene) {
+    const view& view = the_scene.view;
+    const bool by_point = expected.pixel == std::array<int, 2>{-1, -1};
+    check.require(by_point || (expected.pixel[0] >= 0 && expected.pixel[1] >= 0 &&
+                               expected.pixel[0] < view.width && expected.pixel[1] < view.height),
+                  "pixel", "the pixel lies outside the picture",
+                  "from [0, 0] to [" + std::to_string(view.width - 1) + ", " +
+                      std::to_string(view.height - 1) + "]");
+    check.require(!by_point || expected.object < the_scene.objects.size(), "object",
+                  "there is no such object", "the name of one of the scene's");
+    check.finite("point", expected.point);
+    check.not_negative(expected.ratio_to.empty() ? "color" : "ratio", expected.color);
+    check.not_negative("tolerance", expected.tolerance);
+}
+
 } // namespace
 
-std::optional<fault> find_fault(const scene& of) {
+std::optional<fault> find_fault(const scene& the_scene) {
     checker check;
-    check_view(check, of.view);
-    check_shading(check, of.shading);
+    check_view(check, the_scene.view);
+    check_shading(check, the_scene.shading);
     check.enter("ambient.");
-    check.not_negative("color", of.ambient_color);
-    check.not_negative("strength", of.ambient_strength);
-    for (const named_material& material : of.materials) {
+    check.not_negative("color", the_scene.ambient_color);
+    check.not_negative("strength", the_scene.ambient_strength);
+    for (const named_material& material : the_scene.materials) {
         check.enter("materials." + material.name + ".");
         check_material(check, material.look);
     }
@@ -256,57 +261,34 @@ std::optional<fault> find_fault(const scene& of) {
         check.require(name.empty() || names.insert(name).second, "name", "the name `" + name + "` is taken",
                       "a name of its own, or none");
     };
-    for (std::size_t i = 0; i < of.objects.size(); ++i) {
-        const object& object = of.objects[i];
+    for (std::size_t i = 0; i < the_scene.objects.size(); ++i) {
         check.enter("objects[" + std::to_string(i) + "].");
-        unique(object.name);
-        check.require(object.material < of.materials.size(), "material", "there is no such material",
-                      "the index of one of the scene's");
-        check_shape(check, object.shape);
-        const bool per_fragment = of.shading.rate == rate::fragment;
-        check.require(per_fragment || !std::holds_alternative<field_shape>(object.shape), "shape",
-                      "the shape `field` at rate `" + std::string(name_of(of.shading.rate)) + "`",
-                      "a field is drawn per fragment only: rate = \"fragment\"");
-        check.finite("position", object.placed.position);
-        check.finite("rotation", object.placed.rotation);
-        const vec3<double>& scale = object.placed.scale;
-        check.finite("scale", scale);
-        check.require(scale.x != 0 && scale.y != 0 && scale.z != 0, "scale", "`scale` has a 0",
-                      "no component 0: such an object has no thickness and no normals");
+        unique(the_scene.objects[i].name);
+        check_object(check, the_scene.objects[i], the_scene);
     }
     names.clear();
-    for (std::size_t i = 0; i < of.lights.size(); ++i) {
+    for (std::size_t i = 0; i < the_scene.lights.size(); ++i) {
         check.enter("lights[" + std::to_string(i) + "].");
-        unique(of.lights[i].name);
-        check_light(check, of.lights[i].light);
+        unique(the_scene.lights[i].name);
+        check_light(check, the_scene.lights[i].light);
     }
     names.clear();
-    for (std::size_t i = 0; i < of.expects.size(); ++i) {
-        const expected_value& one = of.expects[i];
+    for (std::size_t i = 0; i < the_scene.expects.size(); ++i) {
+        const expected_value& expected = the_scene.expects[i];
         check.enter("expect[" + std::to_string(i) + "].");
-        check.require(!one.name.empty(), "name", "an expectation has no name",
+        check.require(!expected.name.empty(), "name", "an expectation has no name",
                       "a name, by which it is reported");
-        check.require(one.ratio_to.empty() || names.count(one.ratio_to) > 0, "to",
-                      "there is no expectation `" + one.ratio_to + "` before this one",
+        check.require(expected.ratio_to.empty() || names.count(expected.ratio_to) > 0, "to",
+                      "there is no expectation `" + expected.ratio_to + "` before this one",
                       "the name of an earlier one");
-        unique(one.name);
-        const bool by_point = one.pixel == std::array<int, 2>{-1, -1};
-        check.require(by_point || (one.pixel[0] >= 0 && one.pixel[1] >= 0 && one.pixel[0] < of.view.width &&
-                                   one.pixel[1] < of.view.height),
-                      "pixel", "the pixel lies outside the picture",
-                      "from [0, 0] to [" + std::to_string(of.view.width - 1) + ", " +
-                          std::to_string(of.view.height - 1) + "]");
-        check.require(!by_point || one.object < of.objects.size(), "object", "there is no such object",
-                      "the name of one of the scene's");
-        check.finite("point", one.point);
-        check.not_negative(one.ratio_to.empty() ? "color" : "ratio", one.color);
-        check.not_negative("tolerance", one.tolerance);
+        unique(expected.name);
+        check_expected(check, expected, the_scene);
     }
     return check.found();
 }
 
-void require_valid(const scene& of) {
-    if (const std::optional<fault> found = find_fault(of)) {
+void require_valid(const scene& the_scene) {
+    if (const std::optional<fault> found = find_fault(the_scene)) {
         throw error({found->path, 0, 0}, found->wrong, found->right);
     }
 }

@@ -77,12 +77,12 @@ class runner {
         const bool diagnosed = asked_.diagnose && by_.claims_scene_model() && drawn && another &&
                                failures_.size() < most_diagnosed;
         if (diagnosed || asked_.failed) {
-            failed_picture one = picture_of(unit);
+            failed_picture each = picture_of(unit);
             if (asked_.failed) {
-                asked_.failed(unit, one.found);
+                asked_.failed(unit, each.found);
             }
             if (diagnosed) {
-                failures_.push_back(std::move(one));
+                failures_.push_back(std::move(each));
             }
         }
     }
@@ -90,14 +90,15 @@ class runner {
     void diagnose_failures() {
         const pixel_format format = asked_.finished != nullptr ? asked_.finished_format : by_.format();
         const tolerance_model allowed = asked_.finished != nullptr ? tolerance_model{} : by_.tolerance();
-        for (const failed_picture& one : failures_) {
-            tell("looking for what explains " + one.scene_name);
-            run_.diagnoses.push_back({one.scene_name, verify::diagnose(one.of, one.found, format, allowed)});
+        for (const failed_picture& each : failures_) {
+            tell("looking for what explains " + each.scene_name);
+            run_.diagnoses.push_back(
+                {each.scene_name, verify::diagnose(each.of, each.found, format, allowed)});
         }
     }
 
   public:
-    runner(const check_request& asked, const renderer& by) : asked_(asked), by_(by) {}
+    runner(const check_request& request, const renderer& by) : asked_(request), by_(by) {}
 
     check_run run() {
         std::size_t stopped = 0;
@@ -139,14 +140,14 @@ std::vector<std::string> failure_diagnosis::explanations() const {
 
 std::size_t check_run::failed() const {
     return static_cast<std::size_t>(std::count_if(
-        results.begin(), results.end(), [](const verify::check_result& one) { return !one.passed; }));
+        results.begin(), results.end(), [](const verify::check_result& result) { return !result.passed; }));
 }
 
 std::vector<std::string> check_run::common_explanations() const {
     std::vector<std::string> common;
-    for (const failure_diagnosis& one : diagnoses) {
-        const std::vector<std::string> ids = one.explanations();
-        if (&one == &diagnoses.front()) {
+    for (const failure_diagnosis& failure : diagnoses) {
+        const std::vector<std::string> ids = failure.explanations();
+        if (&failure == &diagnoses.front()) {
             common = ids;
         }
         std::erase_if(common, [&](const std::string& id) {
@@ -156,23 +157,23 @@ std::vector<std::string> check_run::common_explanations() const {
     return common;
 }
 
-check_run run_checks(const check_request& asked, const renderer& by) { return runner(asked, by).run(); }
+check_run run_checks(const check_request& request, const renderer& by) { return runner(request, by).run(); }
 
-std::vector<verify::check_unit> all_units(const renderer& by, std::vector<std::string>& told) {
+std::vector<verify::check_unit> all_units(const renderer& by, std::vector<std::string>& lines) {
     std::vector<verify::check_unit> units;
     for (const verify::reference_scene& reference : verify::reference_scenes()) {
-        for (verify::check_unit& one : verify::units_for(by, reference, told)) {
-            units.push_back(std::move(one));
+        for (verify::check_unit& unit : verify::units_for(by, reference, lines)) {
+            units.push_back(std::move(unit));
         }
     }
     return units;
 }
 
-std::vector<verify::check_unit> units_of_scene(const renderer& by, const named_scene& of,
-                                               std::vector<std::string>& told) {
-    const verify::reference_scene* reference = verify::find_reference(of.name);
-    return reference != nullptr ? verify::units_for(by, *reference, told)
-                                : verify::units_for(by, of.name, of.scene, told);
+std::vector<verify::check_unit> units_of_scene(const renderer& by, const named_scene& named,
+                                               std::vector<std::string>& lines) {
+    const verify::reference_scene* reference = verify::find_reference(named.name);
+    return reference != nullptr ? verify::units_for(by, *reference, lines)
+                                : verify::units_for(by, named.name, named.scene, lines);
 }
 
 } // namespace yurvo::study

@@ -11,6 +11,7 @@
 #include "yurvo/picture/encoding.hpp"
 #include "yurvo/pipeline/instruction_set.hpp"
 #include "yurvo/scene/names.hpp"
+#include "yurvo/scene/shape_list.hpp"
 #include "yurvo/study/comparison.hpp"
 
 namespace yurvo::study {
@@ -25,9 +26,9 @@ double milliseconds_since(clock::time_point begin) {
 }
 
 // The value with that share of the others below it.
-double quantile(std::vector<double> of, double share) {
-    std::sort(of.begin(), of.end());
-    return of[static_cast<std::size_t>(share * static_cast<double>(of.size() - 1) + 0.5)];
+double quantile(std::vector<double> values, double share) {
+    std::sort(values.begin(), values.end());
+    return values[static_cast<std::size_t>(share * static_cast<double>(values.size() - 1) + 0.5)];
 }
 
 double timed_draw(repeated_drawing& drawing) {
@@ -41,8 +42,8 @@ struct measured {
     picture drawn;
 };
 
-measured measure(const scene& of, const renderer& by, rate at, const cost_settings& settings) {
-    scene changed = of;
+measured measure(const scene& the_scene, const renderer& by, rate at, const cost_settings& settings) {
+    scene changed = the_scene;
     changed.shading.rate = at;
     draw_settings drawn_so;
     drawn_so.threads = settings.threads;
@@ -83,20 +84,20 @@ measured measure(const scene& of, const renderer& by, rate at, const cost_settin
 std::vector<std::string> advice_on(const std::vector<rate_cost>& all, bool fields) {
     std::vector<std::string> says;
     const rate_cost& fragment = all.back();
-    for (const rate_cost& one : all) {
-        if (one.at == rate::fragment) {
+    for (const rate_cost& cost : all) {
+        if (cost.at == rate::fragment) {
             continue;
         }
-        const double ratio = fragment.median / one.median;
-        const int codes = one.codes_off;
-        const std::string name = "per " + std::string(name_of(one.at));
+        const double ratio = fragment.median / cost.median;
+        const int codes = cost.codes_off;
+        const std::string name = "per " + std::string(name_of(cost.at));
         const std::string speed = ratio > 1.1 ? fmt::format("{:.1f} times as fast as per fragment", ratio)
                                   : ratio < 0.9
                                       ? fmt::format("{:.1f} times as slow as per fragment", 1 / ratio)
                                       : std::string("no faster than per fragment");
         const std::string price = codes <= 1 ? std::string("and looks the same")
                                              : fmt::format("and up to {} of 255 codes away from it", codes);
-        const std::string why = one.statistics.evaluations > fragment.statistics.evaluations
+        const std::string why = cost.statistics.evaluations > fragment.statistics.evaluations
                                     ? ": it runs the model more often than there are pixels to see"
                                     : "";
         says.push_back(fmt::format("{} is {}{}, {}.", name, speed, why, price));
@@ -121,51 +122,38 @@ std::vector<std::string> advice_on(const std::vector<rate_cost>& all, bool field
     return says;
 }
 
-// Every shape's cells times a factor, at least the fewest it may have.
-scene tessellated(const scene& of, double factor) {
-    scene made = of;
-    const auto finer = [&](auto& cells, std::uint32_t least_around) {
-        const std::array<std::uint32_t, 2> least{least_around, 1};
-        for (std::size_t i = 0; i < 2; ++i) {
-            cells[i] = std::clamp(static_cast<std::uint32_t>(cells[i] * factor + 0.5), least[i], 1024U);
-        }
-    };
-    for (object& one : made.objects) {
-        if (auto* plane = std::get_if<plane_shape>(&one.shape)) {
-            finer(plane->cells, 1);
-        } else if (auto* sphere = std::get_if<sphere_shape>(&one.shape)) {
-            finer(sphere->cells, 3);
-            sphere->cells[1] = std::max(2U, sphere->cells[1]);
-        } else if (auto* cylinder = std::get_if<cylinder_shape>(&one.shape)) {
-            finer(cylinder->cells, 3);
-        } else if (auto* cone = std::get_if<cone_shape>(&one.shape)) {
-            finer(cone->cells, 3);
-        } else if (auto* torus = std::get_if<torus_shape>(&one.shape)) {
-            finer(torus->cells, 3);
-            torus->cells[1] = std::max(3U, torus->cells[1]);
+// Every shape's cells times a factor, at least the fewest that it may have.
+scene tessellated(const scene& the_scene, double factor) {
+    scene result = the_scene;
+    for (object& item : result.objects) {
+        const shape_cells& known = descriptor_of(item.shape).cells;
+        for (std::size_t i = 0; known.of != nullptr && i < 2; ++i) {
+            std::uint32_t& cells = known.of(item.shape)[i];
+            cells = std::clamp(static_cast<std::uint32_t>(cells * factor + 0.5), known.least_for_triangles[i],
+                               1024U);
         }
     }
-    return made;
+    return result;
 }
 
-std::size_t triangles_of(const scene& of) {
+std::size_t triangles_of(const scene& the_scene) {
     std::size_t count = 0;
-    for (const object& one : of.objects) {
-        count += triangle_count(one.shape);
+    for (const object& item : the_scene.objects) {
+        count += triangle_count(item.shape);
     }
     return count;
 }
 
 // The scene's lights again and again, as many as asked for.
-scene with_lights(const scene& of, std::size_t count) {
-    scene made = of;
-    made.lights.clear();
+scene with_lights(const scene& the_scene, std::size_t count) {
+    scene result = the_scene;
+    result.lights.clear();
     for (std::size_t i = 0; i < count; ++i) {
-        named_light one = of.lights[i % of.lights.size()];
-        one.name.clear();
-        made.lights.push_back(one);
+        named_light lamp = the_scene.lights[i % the_scene.lights.size()];
+        lamp.name.clear();
+        result.lights.push_back(lamp);
     }
-    return made;
+    return result;
 }
 
 void say(const cost_settings& settings, const std::string& what) {
@@ -174,8 +162,8 @@ void say(const cost_settings& settings, const std::string& what) {
     }
 }
 
-double median_of(const scene& of, const renderer& by, rate at, const cost_settings& settings) {
-    scene changed = of;
+double median_of(const scene& the_scene, const renderer& by, rate at, const cost_settings& settings) {
+    scene changed = the_scene;
     changed.shading.rate = at;
     draw_settings drawn_so;
     drawn_so.threads = settings.threads;
@@ -190,52 +178,52 @@ double median_of(const scene& of, const renderer& by, rate at, const cost_settin
 
 } // namespace
 
-cost measure_cost(const scene& of, const renderer& by, const cost_settings& settings) {
+cost measure_cost(const scene& the_scene, const renderer& by, const cost_settings& settings) {
     YURVO_ASSERT(settings.repeat >= 1 && settings.threads >= 0);
     cost result;
-    result.model = by.name_for(of);
+    result.model = by.name_for(the_scene);
     result.drawn_by = by.drawn_by();
     result.instruction_set = std::string(
         pipeline::instruction_set_names[static_cast<std::size_t>(pipeline::chosen_instruction_set())]);
     std::vector<measured> all;
-    for (const rate at : by.rates_for(of)) {
+    for (const rate at : by.rates_for(the_scene)) {
         say(settings, fmt::format("measuring per {}", name_of(at)));
-        all.push_back(measure(of, by, at, settings));
+        all.push_back(measure(the_scene, by, at, settings));
     }
-    for (measured& one : all) {
-        one.cost.codes_off = std::abs(compare_pictures(all.back().drawn, one.drawn).codes.largest);
-        result.rates.push_back(one.cost);
+    for (measured& point : all) {
+        point.cost.codes_off = std::abs(compare_pictures(all.back().drawn, point.drawn).codes.largest);
+        result.rates.push_back(point.cost);
     }
     if (result.drawn_by.empty()) { // a driver does not say where its time goes
-        const bool fields = std::any_of(of.objects.begin(), of.objects.end(), [](const object& one) {
-            return std::holds_alternative<field_shape>(one.shape);
-        });
+        const bool fields =
+            std::any_of(the_scene.objects.begin(), the_scene.objects.end(),
+                        [](const object& item) { return std::holds_alternative<field_shape>(item.shape); });
         result.advice = advice_on(result.rates, fields);
     }
     say(settings, "");
     return result;
 }
 
-cost_growth measure_growth(const scene& of, const renderer& by, const cost_settings& settings) {
+cost_growth measure_growth(const scene& the_scene, const renderer& by, const cost_settings& settings) {
     YURVO_ASSERT(settings.repeat >= 1 && settings.threads >= 0);
     say(settings, "measuring more cells and lights");
     cost_growth result;
-    for (const rate at : by.rates_for(of)) {
+    for (const rate at : by.rates_for(the_scene)) {
         cost_curve& by_triangles = result.by_triangles.emplace_back(cost_curve{at, {}});
         for (const double factor : {0.25, 1.0, 4.0, 8.0, 16.0}) {
-            const scene changed = tessellated(of, factor);
+            const scene changed = tessellated(the_scene, factor);
             const double thousands = static_cast<double>(triangles_of(changed)) / thousand;
             if (by_triangles.points.empty() || thousands > by_triangles.points.back().first) {
                 by_triangles.points.emplace_back(thousands, median_of(changed, by, at, settings));
             }
         }
-        if (of.lights.empty()) {
+        if (the_scene.lights.empty()) {
             continue;
         }
         cost_curve& by_lights = result.by_lights.emplace_back(cost_curve{at, {}});
         for (const std::size_t count : {1U, 4U, 8U, 16U, 32U}) {
             by_lights.points.emplace_back(static_cast<double>(count),
-                                          median_of(with_lights(of, count), by, at, settings));
+                                          median_of(with_lights(the_scene, count), by, at, settings));
         }
     }
     say(settings, "");

@@ -16,18 +16,18 @@ namespace {
 constexpr int samples = 400;
 
 // How a law is written on the sheet.
-std::string words_of_falloff(const light& of) {
-    return std::string(name_of(of.falloff)) + ": " + falloff_law_text(of, "d", 4);
+std::string words_of_falloff(const light& lamp) {
+    return std::string(name_of(lamp.falloff)) + ": " + falloff_law_text(lamp, "d", 4);
 }
 
-std::string words_of_penumbra(const light& of) {
-    const penumbra_descriptor& penumbra = descriptor_of(of.penumbra);
-    const double outer = degrees(of.outer);
+std::string words_of_penumbra(const light& lamp) {
+    const penumbra_descriptor& penumbra = descriptor_of(lamp.penumbra);
+    const double outer = degrees(lamp.outer);
     if (penumbra.exponent) {
-        return fmt::format("{}: cos θ to the {:.4g} within {:.4g}°", penumbra.name, of.exponent, outer);
+        return fmt::format("{}: cos θ to the {:.4g} within {:.4g}°", penumbra.name, lamp.exponent, outer);
     }
     return penumbra.ramped
-               ? fmt::format("{} from {:.4g}° to {:.4g}°", penumbra.name, degrees(of.inner), outer)
+               ? fmt::format("{} from {:.4g}° to {:.4g}°", penumbra.name, degrees(lamp.inner), outer)
                : fmt::format("{} within {:.4g}°", penumbra.name, outer);
 }
 
@@ -37,37 +37,37 @@ struct law {
     std::vector<std::string> lights;
 };
 
-void add_law(std::vector<law>& laws, const std::string& words, const light& of, const std::string& name) {
+void add_law(std::vector<law>& laws, const std::string& words, const light& lamp, const std::string& name) {
     for (law& known : laws) {
         if (known.words == words) {
             known.lights.push_back(name);
             return;
         }
     }
-    laws.push_back({words, of, {name}});
+    laws.push_back({words, lamp, {name}});
 }
 
-template <class Value> law_curve curve_of(const law& of, double most, Value&& value) {
-    law_curve made{of.words, of.lights, {}};
+template <class Value> law_curve curve_of(const law& the_law, double most, Value&& value) {
+    law_curve result{the_law.words, the_law.lights, {}};
     for (int i = 0; i <= samples; ++i) {
         const double at = most * i / samples;
-        made.points.emplace_back(at, value(at));
+        result.points.emplace_back(at, value(at));
     }
-    return made;
+    return result;
 }
 
-law_curve falloff_curve(const law& of, double farthest) {
-    const ready_light<double> ready = make_ready<double>(of.of);
-    return curve_of(of, farthest, [&](double d) {
+law_curve falloff_curve(const law& the_law, double farthest) {
+    const ready_light<double> ready = make_ready<double>(the_law.of);
+    return curve_of(the_law, farthest, [&](double d) {
         return falloff_at<formula, double>(ready, std::max(d, 1e-9), ready.law());
     });
 }
 
-law_curve penumbra_curve(const law& of, double widest) {
-    light at_origin = of.of;
+law_curve penumbra_curve(const law& the_law, double widest) {
+    light at_origin = the_law.of;
     at_origin.shines = {0, 0, -1};
     const ready_light<double> ready = make_ready<double>(at_origin);
-    return curve_of(of, widest, [&](double angle) {
+    return curve_of(the_law, widest, [&](double angle) {
         const double theta = radians(angle);
         return penumbra_at<formula, double>(ready, {std::sin(theta), 0, std::cos(theta)}, ready.law());
     });
@@ -75,31 +75,31 @@ law_curve penumbra_curve(const law& of, double widest) {
 
 } // namespace
 
-curves curves_of(const scene& of) {
+curves curves_of(const scene& the_scene) {
     curves result;
     std::vector<law> falloffs;
     std::vector<law> penumbras;
-    for (std::size_t i = 0; i < of.lights.size(); ++i) {
-        const light& one = of.lights[i].light;
-        light_laws told{label_of(of.lights[i], i), one.kind, "neither falloff nor penumbra"};
-        if (one.kind != light_kind::directional) {
-            told.laws = words_of_falloff(one);
-            add_law(falloffs, told.laws, one, told.name);
-            const bool ranged = descriptor_of(one.falloff).range;
-            result.farthest = std::max(result.farthest, ranged ? 1.2 * one.range : 0);
+    for (std::size_t i = 0; i < the_scene.lights.size(); ++i) {
+        const light& lamp = the_scene.lights[i].light;
+        light_laws laws{label_of(the_scene.lights[i], i), lamp.kind, "neither falloff nor penumbra"};
+        if (lamp.kind != light_kind::directional) {
+            laws.laws = words_of_falloff(lamp);
+            add_law(falloffs, laws.laws, lamp, laws.name);
+            const bool ranged = descriptor_of(lamp.falloff).range;
+            result.farthest = std::max(result.farthest, ranged ? 1.2 * lamp.range : 0);
         }
-        if (one.kind == light_kind::spot) {
-            add_law(penumbras, words_of_penumbra(one), one, told.name);
-            told.laws += "; " + words_of_penumbra(one);
-            result.widest = std::max(result.widest, std::min(180.0, 1.25 * degrees(one.outer)));
+        if (lamp.kind == light_kind::spot) {
+            add_law(penumbras, words_of_penumbra(lamp), lamp, laws.name);
+            laws.laws += "; " + words_of_penumbra(lamp);
+            result.widest = std::max(result.widest, std::min(180.0, 1.25 * degrees(lamp.outer)));
         }
-        result.lights.push_back(std::move(told));
+        result.lights.push_back(std::move(laws));
     }
-    for (const law& one : falloffs) {
-        result.falloffs.push_back(falloff_curve(one, result.farthest));
+    for (const law& the_law : falloffs) {
+        result.falloffs.push_back(falloff_curve(the_law, result.farthest));
     }
-    for (const law& one : penumbras) {
-        result.penumbras.push_back(penumbra_curve(one, result.widest));
+    for (const law& the_law : penumbras) {
+        result.penumbras.push_back(penumbra_curve(the_law, result.widest));
     }
     return result;
 }

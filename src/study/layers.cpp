@@ -7,26 +7,26 @@ namespace yurvo::study {
 namespace {
 
 // The layers' names and terms; their pictures are yet to be drawn.
-std::vector<layer> terms_of(const scene& of, const renderer& by) {
+std::vector<layer> terms_of(const scene& the_scene, const renderer& by) {
     const bool own = by.own_model() != nullptr;
-    const auto is = [&](model_kind kind) { return !own && of.shading.model == kind; };
-    std::vector<layer> made{{"unlit", {false, false, false, false}, {}, 0, {}}};
+    const auto is = [&](model_kind kind) { return !own && the_scene.shading.model == kind; };
+    std::vector<layer> result{{"unlit", {false, false, false, false}, {}, 0, {}}};
     if (is(model_kind::unlit)) {
-        return made;
+        return result;
     }
     if (is(model_kind::cel)) {
-        made.push_back({"cel", {}, {}, 0, {}});
-        return made;
+        result.push_back({"cel", {}, {}, 0, {}});
+        return result;
     }
     const auto any = [&](auto&& has) {
-        return std::any_of(of.materials.begin(), of.materials.end(),
+        return std::any_of(the_scene.materials.begin(), the_scene.materials.end(),
                            [&](const named_material& material) { return has(material.look); });
     };
     term_choice terms{true, false, false, false};
-    const auto add = [&](const char* name) { made.push_back({name, terms, {}, 0, {}}); };
+    const auto add = [&](const char* name) { result.push_back({name, terms, {}, 0, {}}); };
     add("ambient");
     terms.diffuse = true;
-    add(of.shading.ambient_rule == ambient_rule::max ? "max with diffuse" : "+ diffuse");
+    add(the_scene.shading.ambient_rule == ambient_rule::max ? "max with diffuse" : "+ diffuse");
     if (!is(model_kind::lambert) &&
         any([](const material& look) { return look.specular != rgb<double>(); })) {
         terms.specular = true;
@@ -36,21 +36,22 @@ std::vector<layer> terms_of(const scene& of, const renderer& by) {
         terms.emission = true;
         add("+ emission");
     }
-    return made;
+    return result;
 }
 
 } // namespace
 
-layers build_up(const scene& of, const renderer& by) {
-    layers result{by.name_for(of), terms_of(of, by)};
-    scene flat = of;
+layers build_up(const scene& the_scene, const renderer& by) {
+    layers result{by.name_for(the_scene), terms_of(the_scene, by)};
+    scene flat = the_scene;
     flat.shading.model = model_kind::unlit;
     for (std::size_t i = 0; i < result.list.size(); ++i) {
-        layer& one = result.list[i];
-        one.drawn = i == 0 ? draw(flat) : by.draw(of, {one.terms});
-        one.mean = compare(picture(one.drawn.width, one.drawn.height), one.drawn).mean_signed;
+        layer& each_layer = result.list[i];
+        each_layer.drawn = i == 0 ? draw(flat) : by.draw(the_scene, {each_layer.terms});
+        each_layer.mean =
+            compare(picture(each_layer.drawn.width, each_layer.drawn.height), each_layer.drawn).mean_signed;
         if (i >= 2) {
-            one.adds = compare(result.list[i - 1].drawn, one.drawn);
+            each_layer.adds = compare(result.list[i - 1].drawn, each_layer.drawn);
         }
     }
     return result;

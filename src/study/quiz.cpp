@@ -37,14 +37,14 @@ bool visibly_apart(const code_list& a, const code_list& b) {
     return static_cast<double>(off) >= visible_share * static_cast<double>(a.size() / 4);
 }
 
-void draw_both(question& made) {
-    scene& of = made.of.scene;
-    of.expects.clear();
-    made.right_picture = draw(of);
-    made.right_codes = codes_of(made.right_picture);
-    const verify::mistake wrong = made.mistake();
-    made.mistaken_codes = verify::codes_with(verify::draw_with_mistakes(of, {wrong}), {wrong});
-    made.mistaken_picture = picture_of(of.view.width, of.view.height, made.mistaken_codes);
+void draw_both(question& result) {
+    scene& the_scene = result.of.scene;
+    the_scene.expects.clear();
+    result.right_picture = draw(the_scene);
+    result.right_codes = codes_of(result.right_picture);
+    const verify::mistake wrong = result.mistake();
+    result.mistaken_codes = verify::codes_with(verify::draw_with_mistakes(the_scene, {wrong}), {wrong});
+    result.mistaken_picture = picture_of(the_scene.view.width, the_scene.view.height, result.mistaken_codes);
 }
 
 } // namespace
@@ -75,51 +75,51 @@ std::array<int, 2> question::farthest() const {
 question ask(const std::string& scene_name, std::uint64_t seed) {
     std::mt19937_64 random(seed);
     const auto below = [&](std::size_t most) { return static_cast<std::size_t>(random() % most); };
-    question made;
-    made.seed = seed;
-    std::string& name = made.of.name;
+    question result;
+    result.seed = seed;
+    std::string& name = result.of.name;
     name = scene_name;
     if (name.empty()) {
         const auto& entries = verify::all_mistakes();
         const auto& scenes = verify::revealed_by(entries[below(entries.size())].which);
         name = scenes[below(scenes.size())];
     }
-    made.of.scene = find_scene(name);
-    scene small = made.of.scene;
+    result.of.scene = find_scene(name);
+    scene small = result.of.scene;
     small.expects.clear();
     small.view.height = std::max(1, 160 * small.view.height / small.view.width);
     small.view.width = 160;
     const code_list right = codes_of(draw(small));
     std::vector<verify::mistake> candidates;
-    for (const verify::mistake_entry& one : verify::all_mistakes()) {
-        if (verify::applies(one.which, small)) {
-            candidates.push_back(one.which);
+    for (const verify::mistake_entry& entry : verify::all_mistakes()) {
+        if (verify::applies(entry.which, small)) {
+            candidates.push_back(entry.which);
         }
     }
     for (std::size_t i = candidates.size(); i > 1; --i) { // shuffled, in a way that is the same everywhere
         std::swap(candidates[i - 1], candidates[below(i)]);
     }
     std::vector<code_list> shown;
-    for (const verify::mistake one : candidates) {
-        code_list codes = verify::codes_with(verify::draw_with_mistakes(small, {one}), {one});
+    for (const verify::mistake entry : candidates) {
+        code_list codes = verify::codes_with(verify::draw_with_mistakes(small, {entry}), {entry});
         const bool told_apart = visibly_apart(right, codes) &&
                                 std::all_of(shown.begin(), shown.end(), [&](const code_list& other) {
                                     return visibly_apart(other, codes);
                                 });
         if (told_apart) {
-            made.offered.push_back(one);
+            result.offered.push_back(entry);
             shown.push_back(std::move(codes));
         }
-        if (made.offered.size() == choices) {
+        if (result.offered.size() == choices) {
             break;
         }
     }
-    if (made.offered.size() < 2) {
+    if (result.offered.size() < 2) {
         throw error({name, 0, 0}, "too few mistakes can be seen in this scene", "another scene");
     }
-    made.right = below(made.offered.size());
-    draw_both(made);
-    return made;
+    result.right = below(result.offered.size());
+    draw_both(result);
+    return result;
 }
 
 } // namespace yurvo::study

@@ -31,7 +31,7 @@ class caster {
 
   public:
     // The scene must be valid; it is kept by reference.
-    explicit caster(const scene& of, const tolerance_model& allowed = {});
+    explicit caster(const scene& the_scene, const tolerance_model& allowed = {});
     ~caster();
     caster(caster&&) noexcept;
     caster& operator=(caster&&) noexcept;

@@ -13,7 +13,7 @@ namespace {
 
 using triple = std::array<double, 3>;
 
-triple components(const rgb<double>& of) { return {of.r, of.g, of.b}; }
+triple components(const rgb<double>& color) { return {color.r, color.g, color.b}; }
 
 struct interval {
     double low = 0, high = 0;
@@ -68,16 +68,16 @@ std::optional<double> factor_for(const triple& part, const triple& whole,
 
 } // namespace
 
-explanation explain(const scene& of, int x, int y, const renderer& by) {
+explanation explain(const scene& the_scene, int x, int y, const renderer& by) {
     YURVO_ASSERT(x >= 0 && x < of.view.width && y >= 0 && y < of.view.height);
     painting how;
     how.own = by.own_model();
-    return point_painter(of, {}, see(of), how).explain(x, y);
+    return point_painter(the_scene, {}, see(the_scene), how).explain(x, y);
 }
 
-std::vector<needed_change> changes_needed(const explanation& of, const rgb<double>& found,
+std::vector<needed_change> changes_needed(const explanation& explained, const rgb<double>& found,
                                           pixel_format held) {
-    const triple whole = components(of.linear);
+    const triple whole = components(explained.linear);
     const triple got = components(found);
     std::array<interval, 3> wanted;
     bool agrees = true;
@@ -86,23 +86,23 @@ std::vector<needed_change> changes_needed(const explanation& of, const rgb<doubl
         const double here = held == pixel_format::floats ? whole[c] : std::clamp(whole[c], 0.0, 1.0);
         agrees = agrees && here >= wanted[c].low && here <= wanted[c].high;
     }
-    std::vector<needed_change> made;
-    if (agrees || !of.object) {
-        return made;
+    std::vector<needed_change> result;
+    if (agrees || !explained.object) {
+        return result;
     }
     const auto add = [&](const rgb<double>& part, const std::string& what, const std::string& number,
                          double is) {
         if (const std::optional<double> factor = factor_for(components(part), whole, wanted)) {
-            made.push_back({what, *factor, number, is, is * *factor});
+            result.push_back({what, *factor, number, is, is * *factor});
         }
     };
-    const explained_point& point = of.point;
+    const explained_point& point = explained.point;
     for (const explained_light& light : point.lights) {
         const std::string whose = light.name + "'s ";
-        add(light.diffuse, whose + "diffuse", of.rate == rate::vertex ? "" : "n·l", light.cosine);
-        add(light.specular, whose + "specular", of.rate == rate::vertex ? "" : "the highlight",
+        add(light.diffuse, whose + "diffuse", explained.rate == rate::vertex ? "" : "n·l", light.cosine);
+        add(light.specular, whose + "specular", explained.rate == rate::vertex ? "" : "the highlight",
             light.highlight);
-        const bool falls = light.kind != light_kind::directional && of.rate != rate::vertex;
+        const bool falls = light.kind != light_kind::directional && explained.rate != rate::vertex;
         if (light.specular != rgb<double>{} && light.diffuse != rgb<double>{}) {
             add(light.diffuse + light.specular, "all light of " + light.name, falls ? "falloff" : "",
                 light.falloff);
@@ -120,8 +120,8 @@ std::vector<needed_change> changes_needed(const explanation& of, const rgb<doubl
         add(diffuse, "diffuse of all lights", "", 0);
         add(specular, "specular of all lights", "", 0);
     }
-    add(of.linear, "the whole colour", "", 0);
-    return made;
+    add(explained.linear, "the whole colour", "", 0);
+    return result;
 }
 
 } // namespace yurvo::verify

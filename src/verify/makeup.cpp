@@ -59,34 +59,36 @@ struct layer_of_light {
 
 } // namespace
 
-bool has_makeup(const scene& of, const point_model* own) {
-    const bool terms = own != nullptr ? !own->has_own_finish() : descriptor_of(of.shading.model).sums_terms;
-    return terms && of.shading.ambient_rule == ambient_rule::add;
+bool has_makeup(const scene& the_scene, const point_model* own) {
+    const bool terms =
+        own != nullptr ? !own->has_own_finish() : descriptor_of(the_scene.shading.model).sums_terms;
+    return terms && the_scene.shading.ambient_rule == ambient_rule::add;
 }
 
-makeup makeup_of(const point_painter& painter, const scene& of, const std::vector<makeup_sample>& samples) {
+makeup makeup_of(const point_painter& painter, const scene& the_scene,
+                 const std::vector<makeup_sample>& samples) {
     std::vector<layer_of_light> layers{{"", "ambient"}, {"", "emission"}};
-    for (std::size_t i = 0; i < of.lights.size(); ++i) {
-        layers.push_back({label_of(of.lights[i], i), "diffuse"});
-        layers.push_back({label_of(of.lights[i], i), "specular"});
+    for (std::size_t i = 0; i < the_scene.lights.size(); ++i) {
+        layers.push_back({label_of(the_scene.lights[i], i), "diffuse"});
+        layers.push_back({label_of(the_scene.lights[i], i), "specular"});
     }
     const auto unknowns = static_cast<Eigen::Index>(layers.size());
     const auto equations = static_cast<Eigen::Index>(3 * samples.size());
     Eigen::MatrixXd a = Eigen::MatrixXd::Zero(equations, unknowns);
     Eigen::VectorXd b = Eigen::VectorXd::Zero(equations);
     for (std::size_t s = 0; s < samples.size(); ++s) {
-        const explanation told = painter.explain(samples[s].x, samples[s].y);
+        const explanation report = painter.explain(samples[s].x, samples[s].y);
         const auto put = [&](Eigen::Index column, const rgb<double>& value) {
             const auto row = static_cast<Eigen::Index>(3 * s);
             a(row, column) = value.r * samples[s].weight.r;
             a(row + 1, column) = value.g * samples[s].weight.g;
             a(row + 2, column) = value.b * samples[s].weight.b;
         };
-        put(0, told.point.ambient);
-        put(1, told.point.emission);
-        for (std::size_t i = 0; i < told.point.lights.size(); ++i) {
-            put(static_cast<Eigen::Index>(2 + 2 * i), told.point.lights[i].diffuse);
-            put(static_cast<Eigen::Index>(3 + 2 * i), told.point.lights[i].specular);
+        put(0, report.point.ambient);
+        put(1, report.point.emission);
+        for (std::size_t i = 0; i < report.point.lights.size(); ++i) {
+            put(static_cast<Eigen::Index>(2 + 2 * i), report.point.lights[i].diffuse);
+            put(static_cast<Eigen::Index>(3 + 2 * i), report.point.lights[i].specular);
         }
         const auto row = static_cast<Eigen::Index>(3 * s);
         b(row) = samples[s].linear.r * samples[s].weight.r;
@@ -108,9 +110,9 @@ makeup makeup_of(const point_painter& painter, const scene& of, const std::vecto
         const Eigen::VectorXd off = (left - a * change).cwiseAbs();
         trust = off.unaryExpr([](double value) { return value <= 2 ? 1 : 2 / value; });
     }
-    makeup made;
+    makeup result;
     const Eigen::VectorXd off = (left - a * change).cwiseAbs();
-    made.fits = static_cast<double>((off.array() <= 3).count()) / static_cast<double>(equations);
+    result.fits = static_cast<double>((off.array() <= 3).count()) / static_cast<double>(equations);
     for (Eigen::Index i = 0; i < unknowns; ++i) {
         if (a.col(i).norm() < least_seen) {
             continue;
@@ -119,10 +121,10 @@ makeup makeup_of(const point_painter& painter, const scene& of, const std::vecto
         part.light = layers[static_cast<std::size_t>(i)].light;
         part.term = layers[static_cast<std::size_t>(i)].term;
         part.factor = 1 + change(i);
-        part.suggests = suggestion(part.term, part.factor, of.lights.size());
-        made.parts.push_back(std::move(part));
+        part.suggests = suggestion(part.term, part.factor, the_scene.lights.size());
+        result.parts.push_back(std::move(part));
     }
-    return made;
+    return result;
 }
 
 } // namespace yurvo::verify

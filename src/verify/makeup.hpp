@@ -21,10 +21,11 @@ struct makeup {
     std::vector<makeup_part> parts;
     double fits = 1; // the share of the samples that the sum comes near to
 };
-makeup makeup_of(const point_painter& painter, const scene& of, const std::vector<makeup_sample>& samples);
+makeup makeup_of(const point_painter& painter, const scene& the_scene,
+                 const std::vector<makeup_sample>& samples);
 
 // False where the terms are not summed: unlit, cel, the ambient rule max, and models of one's own that finish
 // themselves. `own` may be null.
-bool has_makeup(const scene& of, const point_model* own);
+bool has_makeup(const scene& the_scene, const point_model* own);
 
 } // namespace yurvo::verify

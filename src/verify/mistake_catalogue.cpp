@@ -16,7 +16,7 @@ std::vector<mistake_entry> whole_catalogue() {
     return all;
 }
 
-bool is_field(const object& one) { return std::holds_alternative<field_shape>(one.shape); }
+bool is_field(const object& item) { return std::holds_alternative<field_shape>(item.shape); }
 
 } // namespace
 
@@ -41,7 +41,7 @@ const mistake_entry& entry_of(mistake which) { return all_mistakes()[static_cast
 
 const mistake_entry* find_mistake(std::string_view id) {
     const auto found = std::find_if(all_mistakes().begin(), all_mistakes().end(),
-                                    [&](const mistake_entry& one) { return one.id == id; });
+                                    [&](const mistake_entry& entry) { return entry.id == id; });
     return found == all_mistakes().end() ? nullptr : &*found;
 }
 
@@ -49,9 +49,9 @@ const std::vector<std::string_view>& revealed_by(mistake which) { return entry_o
 
 std::vector<std::string_view> mistakes_revealed_in(std::string_view scene) {
     std::vector<std::string_view> ids;
-    for (const mistake_entry& one : all_mistakes()) {
-        if (std::find(one.scenes.begin(), one.scenes.end(), scene) != one.scenes.end()) {
-            ids.push_back(one.id);
+    for (const mistake_entry& entry : all_mistakes()) {
+        if (std::find(entry.scenes.begin(), entry.scenes.end(), scene) != entry.scenes.end()) {
+            ids.push_back(entry.id);
         }
     }
     return ids;

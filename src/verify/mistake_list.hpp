@@ -33,9 +33,9 @@ struct scene_facts {
     }
 };
 
-inline bool placed(const named_light& one) { return one.light.kind != light_kind::directional; }
-inline bool spot(const named_light& one) { return one.light.kind == light_kind::spot; }
-inline bool directional(const named_light& one) { return one.light.kind == light_kind::directional; }
+inline bool placed(const named_light& lamp) { return lamp.light.kind != light_kind::directional; }
+inline bool spot(const named_light& lamp) { return lamp.light.kind == light_kind::spot; }
+inline bool directional(const named_light& lamp) { return lamp.light.kind == light_kind::directional; }
 
 // In the order of the enum, one part after the other.
 std::vector<mistake_entry> mistakes_of_vectors();

@@ -16,7 +16,7 @@ struct mistaken_formula : formula {
     bool all_unit = true;            // every vector that the equations take for unit is
     explained_light* told = nullptr; // gets the numbers of a highlight; or null
 
-    [[nodiscard]] bool has(mistake one) const { return wrong.has(one); }
+    [[nodiscard]] bool has(mistake which) const { return wrong.has(which); }
 
     // Falloff.
     [[nodiscard]] double falloff_inverse_square(double d, double inverse) const {
@@ -69,14 +69,14 @@ struct mistaken_formula : formula {
         return all_unit ? formula::blinn_phong_highlight(n, h, shininess) : power(dot(n, h), shininess);
     }
     [[nodiscard]] double gate(const vec3<double>& n, const vec3<double>& l, double highlight) const {
-        double made = has(mistake::specular_on_unlit_side) ? highlight : formula::gate(n, l, highlight);
+        double result = has(mistake::specular_on_unlit_side) ? highlight : formula::gate(n, l, highlight);
         if (has(mistake::specular_times_cosine)) {
-            made *= dot(n, l);
+            result *= dot(n, l);
         }
         if (told != nullptr) {
-            told->highlight = made;
+            told->highlight = result;
         }
-        return made;
+        return result;
     }
 
   private:

@@ -11,15 +11,15 @@ namespace yurvo::verify {
 
 using enum mistake;
 
-picture draw_with_mistakes(const scene& of, const mistake_set& wrong, const term_choice& terms,
+picture draw_with_mistakes(const scene& the_scene, const mistake_set& wrong, const term_choice& terms,
                            const point_model* own) {
     YURVO_ASSERT(!find_fault(of));
-    return point_painter(of, wrong, see(of), {terms, true, own}).whole();
+    return point_painter(the_scene, wrong, see(the_scene), {terms, true, own}).whole();
 }
 
-picture mistaken_renderer::draw(const scene& of, const draw_settings& settings,
+picture mistaken_renderer::draw(const scene& the_scene, const draw_settings& settings,
                                 draw_statistics* /*statistics*/) const {
-    return draw_with_mistakes(of, wrong_, settings.terms, right_.own_model());
+    return draw_with_mistakes(the_scene, wrong_, settings.terms, right_.own_model());
 }
 
 std::uint8_t code_with(double linear, const mistake_set& wrong, encoding how) {

@@ -8,7 +8,7 @@
 namespace yurvo::verify {
 
 // The scene, rewritten by those mistakes that can be told as a scene.
-scene mistaken_scene(const scene& of, const mistake_set& wrong);
+scene mistaken_scene(const scene& the_scene, const mistake_set& wrong);
 
 // What the lighting of one object is handed.
 struct lighting_data {

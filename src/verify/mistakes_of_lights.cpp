@@ -17,8 +17,8 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "E = color · intensity · falloff(d) · penumbra(θ)",
          "point and spot lights with a falloff",
          [](const facts& s) {
-             return s.lit && s.any_light([](const named_light& one) {
-                 return placed(one) && one.light.falloff != falloff_kind::none;
+             return s.lit && s.any_light([](const named_light& a_light) {
+                 return placed(a_light) && a_light.light.falloff != falloff_kind::none;
              });
          },
          {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
@@ -32,8 +32,8 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "d = length(light.position − position) first, then l = (light.position − position) / d",
          "point and spot lights with a falloff",
          [](const facts& s) {
-             return s.lit && s.any_light([](const named_light& one) {
-                 return placed(one) && one.light.falloff != falloff_kind::none;
+             return s.lit && s.any_light([](const named_light& a_light) {
+                 return placed(a_light) && a_light.light.falloff != falloff_kind::none;
              });
          },
          {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
@@ -47,11 +47,11 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "falloff = 1 / dot(to_light, to_light)",
          "falloffs inverse-square, polynomial and windowed",
          [](const facts& s) {
-             return s.lit && s.any_light([](const named_light& one) {
-                 return placed(one) &&
-                        (one.light.falloff == falloff_kind::inverse_square ||
-                         one.light.falloff == falloff_kind::windowed ||
-                         (one.light.falloff == falloff_kind::polynomial && one.light.coefficients[2] > 0));
+             return s.lit && s.any_light([](const named_light& a_light) {
+                 return placed(a_light) && (a_light.light.falloff == falloff_kind::inverse_square ||
+                                            a_light.light.falloff == falloff_kind::windowed ||
+                                            (a_light.light.falloff == falloff_kind::polynomial &&
+                                             a_light.light.coefficients[2] > 0));
              });
          },
          {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
@@ -92,10 +92,10 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "t = clamp((cos θ − cos outer) / (cos inner − cos outer), 0, 1)",
          "spot lights with penumbra ramp, squared or smooth",
          [](const facts& s) {
-             return s.lit && s.any_light([](const named_light& one) {
-                 return spot(one) && one.light.inner != one.light.outer &&
-                        one.light.penumbra != penumbra_kind::hard &&
-                        one.light.penumbra != penumbra_kind::power;
+             return s.lit && s.any_light([](const named_light& a_light) {
+                 return spot(a_light) && a_light.light.inner != a_light.light.outer &&
+                        a_light.light.penumbra != penumbra_kind::hard &&
+                        a_light.light.penumbra != penumbra_kind::power;
              });
          },
          {"penumbras", "searchlight"}},
@@ -221,8 +221,9 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "E = light.color · light.intensity · …",
          "coloured lights",
          [](const facts& s) {
-             return s.lit && s.terms &&
-                    s.any_light([](const named_light& one) { return one.light.color != rgb<double>(1.0); });
+             return s.lit && s.terms && s.any_light([](const named_light& a_light) {
+                 return a_light.light.color != rgb<double>(1.0);
+             });
          },
          {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
           "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "moon-crates",

@@ -37,8 +37,8 @@ std::vector<mistake_entry> mistakes_of_pictures() {
          "a = (Σ wᵢ·aᵢ/zᵢ) / (Σ wᵢ/zᵢ)",
          "meshes seen at a slant",
          [](const facts& s) {
-             return s.meshes && (!s.per_face() || s.any_material([](const named_material& one) {
-                        return one.image != nullptr;
+             return s.meshes && (!s.per_face() || s.any_material([](const named_material& entry) {
+                        return entry.image != nullptr;
                     }));
          },
          {"buoys", "buoys-phong", "lantern-quay-inverse-square", "many-lanterns"}},
@@ -60,8 +60,9 @@ std::vector<mistake_entry> mistakes_of_pictures() {
          "light in view space = view.world_to_view · light in world space",
          "lights given in world space",
          [](const facts& s) {
-             return s.lit &&
-                    s.any_light([](const named_light& one) { return one.space == light_space::world; });
+             return s.lit && s.any_light([](const named_light& a_light) {
+                 return a_light.space == light_space::world;
+             });
          },
          {"behind-the-wall", "bollard", "buoys", "buoys-phong", "float-field", "lantern-quay",
           "lantern-quay-cells", "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns",
@@ -96,7 +97,7 @@ std::vector<mistake_entry> mistakes_of_pictures() {
          "linear = decode(texel), or a texture format that decodes",
          "textured materials",
          [](const facts& s) {
-             return s.any_material([](const named_material& one) { return one.image != nullptr; });
+             return s.any_material([](const named_material& entry) { return entry.image != nullptr; });
          },
          {"lantern-quay"}},
         {output_wraps,

@@ -129,9 +129,9 @@ std::vector<mistake_entry> mistakes_of_vectors() {
          "cos θ = −dot(l, normalize(shines)); directional: l = −normalize(shines)",
          "directional and spot lights whose `shines` is not unit length",
          [](const facts& s) {
-             return s.lit && s.any_light([](const named_light& one) {
-                 return one.light.kind != light_kind::point &&
-                        std::abs(dot(one.light.shines, one.light.shines) - 1) > 1e-9;
+             return s.lit && s.any_light([](const named_light& lamp) {
+                 return lamp.light.kind != light_kind::point &&
+                        std::abs(dot(lamp.light.shines, lamp.light.shines) - 1) > 1e-9;
              });
          },
          {"buoys", "buoys-phong", "line-up", "moon-crates", "painted-hull", "penumbras", "searchlight"}},

@@ -126,26 +126,27 @@ range highlight(double angle, double error, double shininess, const range& in_fr
     return value * in_front;
 }
 
-range3 with_rounding(const range3& of, double operations) {
-    return {of.r.widened(operations * u), of.g.widened(operations * u), of.b.widened(operations * u)};
+range3 with_rounding(const range3& span, double operations) {
+    return {span.r.widened(operations * u), span.g.widened(operations * u), span.b.widened(operations * u)};
 }
 
 } // namespace
 
-plain_lighting::plain_lighting(const scene& of) : scene_(of) {
+plain_lighting::plain_lighting(const scene& the_scene) : scene_(the_scene) {
     // View space spelled out: the pipeline's camera is not asked.
-    const vec3<double> backward = direction(of.view.eye - of.view.target);
-    const vec3<double> right = direction({of.view.up.y * backward.z - of.view.up.z * backward.y,
-                                          of.view.up.z * backward.x - of.view.up.x * backward.z,
-                                          of.view.up.x * backward.y - of.view.up.y * backward.x});
+    const vec3<double> backward = direction(the_scene.view.eye - the_scene.view.target);
+    const vec3<double> right =
+        direction({the_scene.view.up.y * backward.z - the_scene.view.up.z * backward.y,
+                   the_scene.view.up.z * backward.x - the_scene.view.up.x * backward.z,
+                   the_scene.view.up.x * backward.y - the_scene.view.up.y * backward.x});
     const vec3<double> above{backward.y * right.z - backward.z * right.y,
                              backward.z * right.x - backward.x * right.z,
                              backward.x * right.y - backward.y * right.x};
     const auto turned = [&](const vec3<double>& v) { return v.x * right + v.y * above + v.z * backward; };
-    for (const named_light& named : of.lights) {
+    for (const named_light& named : the_scene.lights) {
         plain_light light{named.light, named.light.position, named.light.shines};
         if (named.space == light_space::view) {
-            light.position = of.view.eye + turned(light.position);
+            light.position = the_scene.view.eye + turned(light.position);
             light.shines = turned(light.shines);
         }
         light.shines = direction(light.shines);
@@ -176,25 +177,70 @@ std::vector<std::string> plain_lighting::derivation(const vec3<double>& position
     return lines;
 }
 
-plain_lit plain_lighting::light_point(const plain_point& point, const material& look) const {
-    const shading_choice& shading = scene_.shading;
-    const vec3<double>& eye = scene_.view.eye;
-    const range3 base = with_rounding(point.base, 1);
-    if (shading.model == model_kind::unlit) {
-        return {base, {}};
-    }
-    const vec3<double> to_eye = direction(eye - point.position);
-    const bool has_normal = magnitude(point.normal) > 0;
-    const bool shines = shading.model == model_kind::phong || shading.model == model_kind::blinn_phong;
+namespace {
 
-    range3 diffuse;
-    range3 specular;
-    range gradient;
-    for (const plain_light& light : lights_) {
-        if (!has_normal) {
-            break;
+struct point_errors {
+    double normal = 0, to_light = 0; // radians
+};
+
+// The reflection lies as far behind the normal as the light is before it.
+range phong_highlight(const plain_point& point, const vec3<double>& to_light, const vec3<double>& to_eye,
+                      const point_errors& errors, double shininess, const range& in_front) {
+    const double cos_angle = std::cos(angle_between(point.normal, to_light));
+    const vec3<double> r = 2 * cos_angle * point.normal - to_light;
+    const double off = angle_between(r, to_eye);
+    const double off_error = 2 * errors.normal + errors.to_light + 8 * u + 2 * u * off;
+    return highlight(off, off_error, shininess, in_front);
+}
+
+// None where light and eye lie in opposite directions, which leaves no direction between.
+range half_highlight(const plain_point& point, const vec3<double>& to_light, const vec3<double>& to_eye,
+                     const point_errors& errors, double shininess, const range& in_front) {
+    const vec3<double> sum = to_light + to_eye;
+    const double size = magnitude(sum);
+    if (size == 0) {
+        return {};
+    }
+    const double off = angle_between(point.normal, sum);
+    const double off_error = errors.normal + (errors.to_light + 4 * u) / size + 4 * u + 2 * u * off;
+    return highlight(off, off_error, shininess, in_front);
+}
+
+// `gradient` is the sum of brightness times cosine; `facing` the cosine between normal and eye.
+plain_lit cel_lit(const cel_settings& cel, const range& gradient, double facing, double facing_error,
+                  const range3& base) {
+    const auto band = [&](double at) {
+        std::size_t i = 0;
+        while (i < cel.thresholds.size() && cel.thresholds[i] <= std::min(at, 1.0)) {
+            ++i;
         }
-        const plain_arrival in = arrive_at(light, point.position, eye);
+        return cel.bands[i];
+    };
+    const auto spread = [](double a, double b, double c) {
+        return range(std::min({a, b, c}), b, std::max({a, b, c}));
+    };
+    // A threshold is rounded to float as well.
+    const double step = u;
+    const rgb<double> low = band(gradient.low - step);
+    const rgb<double> mid = band(gradient.value);
+    const rgb<double> high = band(gradient.high + step);
+    const range3 color =
+        range3(spread(low.r, mid.r, high.r), spread(low.g, mid.g, high.g), spread(low.b, mid.b, high.b)) *
+        range(1);
+    const range outlined =
+        over([&](double at) { return at < cel.outline ? 1.0 : 0.0; }, facing, facing_error);
+    const range inside(1 - outlined.high, 1 - outlined.value, 1 - outlined.low);
+    return {with_rounding(color * base, 2) * inside, range3(cel.outline_color) * outlined};
+}
+
+} // namespace
+
+plain_lighting::light_sums plain_lighting::sum_lights(const plain_point& point, const vec3<double>& to_eye,
+                                                      double shininess) const {
+    const model_kind model = scene_.shading.model;
+    light_sums sums;
+    for (const plain_light& light : lights_) {
+        const plain_arrival in = arrive_at(light, point.position, scene_.view.eye);
         if (in.brightness.high == 0) {
             continue;
         }
@@ -202,69 +248,45 @@ plain_lit plain_lighting::light_point(const plain_point& point, const material& 
         const double error = point.normal_error + in.to_light_error + 3 * u;
         const range cosine =
             over([](double at) { return at < right_angle ? std::cos(at) : 0.0; }, angle, error);
-        gradient = gradient + in.brightness * cosine;
+        sums.gradient = sums.gradient + in.brightness * cosine;
         const range3 arriving = range3(light.given.color) * in.brightness;
-        diffuse = diffuse + arriving * cosine;
-        if (!shines) {
+        sums.diffuse = sums.diffuse + arriving * cosine;
+        if (model != model_kind::phong && model != model_kind::blinn_phong) {
             continue;
         }
         const range in_front = over([](double at) { return at < right_angle ? 1.0 : 0.0; }, angle, error);
-        if (shading.model == model_kind::phong) {
-            // The reflection lies as far behind the normal as the light is before it.
-            const double cos_angle = std::cos(angle);
-            const vec3<double> r = 2 * cos_angle * point.normal - in.to_light;
-            const double off = angle_between(r, to_eye);
-            const double off_error = 2 * point.normal_error + in.to_light_error + 8 * u + 2 * u * off;
-            specular = specular + arriving * highlight(off, off_error, look.shininess, in_front);
-        } else {
-            const vec3<double> sum = in.to_light + to_eye;
-            const double size = magnitude(sum);
-            if (size == 0) {
-                continue;
-            }
-            const double off = angle_between(point.normal, sum);
-            const double off_error =
-                point.normal_error + (in.to_light_error + 4 * u) / size + 4 * u + 2 * u * off;
-            specular = specular + arriving * highlight(off, off_error, look.shininess, in_front);
-        }
+        const point_errors errors{point.normal_error, in.to_light_error};
+        sums.specular =
+            sums.specular +
+            arriving * (model == model_kind::phong
+                            ? phong_highlight(point, in.to_light, to_eye, errors, shininess, in_front)
+                            : half_highlight(point, in.to_light, to_eye, errors, shininess, in_front));
     }
+    return sums;
+}
+
+plain_lit plain_lighting::light_point(const plain_point& point, const material& look) const {
+    const shading_choice& shading = scene_.shading;
+    const range3 base = with_rounding(point.base, 1);
+    if (shading.model == model_kind::unlit) {
+        return {base, {}};
+    }
+    const vec3<double> to_eye = direction(scene_.view.eye - point.position);
+    const bool has_normal = magnitude(point.normal) > 0;
+    const light_sums sums = has_normal ? sum_lights(point, to_eye, look.shininess) : light_sums{};
     // Additions over the lights, and the products with the factors.
     const double operations = 6 + static_cast<double>(lights_.size());
-
     if (shading.model == model_kind::cel) {
-        const cel_settings& cel = shading.cel;
-        const range g = gradient.widened(operations * u);
-        const auto band = [&](double at) {
-            std::size_t i = 0;
-            while (i < cel.thresholds.size() && cel.thresholds[i] <= std::min(at, 1.0)) {
-                ++i;
-            }
-            return cel.bands[i];
-        };
-        const auto spread = [](double a, double b, double c) {
-            return range(std::min({a, b, c}), b, std::max({a, b, c}));
-        };
-        // A threshold is rounded to float as well.
-        const double step = u;
-        const rgb<double> low = band(g.low - step);
-        const rgb<double> mid = band(g.value);
-        const rgb<double> high = band(g.high + step);
-        const range3 color =
-            range3(spread(low.r, mid.r, high.r), spread(low.g, mid.g, high.g), spread(low.b, mid.b, high.b)) *
-            range(1);
         const double facing = has_normal ? std::cos(angle_between(point.normal, to_eye)) : 0;
-        const range outlined =
-            over([&](double at) { return at < cel.outline ? 1.0 : 0.0; }, facing, point.normal_error + 6 * u);
-        const range inside(1 - outlined.high, 1 - outlined.value, 1 - outlined.low);
-        return {with_rounding(color * base, 2) * inside, range3(cel.outline_color) * outlined};
+        return cel_lit(shading.cel, sums.gradient.widened(operations * u), facing, point.normal_error + 6 * u,
+                       base);
     }
-
     const range3 ambient =
         range3(scene_.ambient_color) * range(scene_.ambient_strength) * range3(look.ambient);
-    const range3 lit = diffuse * range3(look.diffuse);
+    const range3 lit = sums.diffuse * range3(look.diffuse);
     const range3 both = shading.ambient_rule == ambient_rule::max ? larger(ambient, lit) : ambient + lit;
     return {with_rounding(both, operations) * base,
-            with_rounding(specular * range3(look.specular) + range3(look.emission), operations)};
+            with_rounding(sums.specular * range3(look.specular) + range3(look.emission), operations)};
 }
 
 } // namespace yurvo::verify

@@ -34,8 +34,16 @@ class plain_lighting {
     const scene& scene_;
     std::vector<plain_light> lights_;
 
+    struct light_sums {
+        range3 diffuse, specular; // before the material's factors
+        range gradient;           // without colour
+    };
+    // Over all lights, at a point whose normal is not zero.
+    [[nodiscard]] light_sums sum_lights(const plain_point& point, const vec3<double>& to_eye,
+                                        double shininess) const;
+
   public:
-    explicit plain_lighting(const scene& of);
+    explicit plain_lighting(const scene& the_scene);
 
     // How each light's interval at a point comes about, a line each.
     [[nodiscard]] std::vector<std::string> derivation(const vec3<double>& position) const;

@@ -17,22 +17,22 @@ namespace {
 using enum mistake;
 using weights = corner_weights;
 
-rgb<double> blended(const std::array<rgb<double>, 3>& of, const weights& by) {
-    return of[0] * by[0] + of[1] * by[1] + of[2] * by[2];
+rgb<double> blended(const std::array<rgb<double>, 3>& corners, const weights& by) {
+    return corners[0] * by[0] + corners[1] * by[1] + corners[2] * by[2];
 }
-vec3<double> blended(const std::array<vec3<double>, 3>& of, const weights& by) {
-    return of[0] * by[0] + of[1] * by[1] + of[2] * by[2];
+vec3<double> blended(const std::array<vec3<double>, 3>& corners, const weights& by) {
+    return corners[0] * by[0] + corners[1] * by[1] + corners[2] * by[2];
 }
 
 // A mistake in a step that the scene does not have changes nothing.
-mistake_set those_that_apply(const mistake_set& asked, const scene& to, lit_by model) {
-    mistake_set made;
-    for (const mistake_entry& one : all_mistakes()) {
-        if (asked.has(one.which) && (applies(one.which, to, model) || is_of_output(one.which))) {
-            made.add(one.which);
+mistake_set those_that_apply(const mistake_set& wanted, const scene& to, lit_by model) {
+    mistake_set result;
+    for (const mistake_entry& entry : all_mistakes()) {
+        if (wanted.has(entry.which) && (applies(entry.which, to, model) || is_of_output(entry.which))) {
+            result.add(entry.which);
         }
     }
-    return made;
+    return result;
 }
 
 // Weights on the screen, without the division by depth. Where a corner lies behind the eye there are none,
@@ -59,11 +59,11 @@ weights affine_weights(const std::array<vec3<double>, 3>& corners, double x, dou
 
 } // namespace
 
-std::shared_ptr<const seen_scene> see(const scene& of) {
-    auto made = std::make_shared<seen_scene>();
-    made->staged = pipeline::make_stage(of);
-    made->visible = pipeline::find_visible(made->staged);
-    return made;
+std::shared_ptr<const seen_scene> see(const scene& the_scene) {
+    auto result = std::make_shared<seen_scene>();
+    result->staged = pipeline::make_stage(the_scene);
+    result->visible = pipeline::find_visible(result->staged);
+    return result;
 }
 
 struct point_painter::parts {
@@ -79,10 +79,10 @@ struct point_painter::parts {
     bool own_model;
     std::optional<point_lighting> lighting;
 
-    parts(const scene& given, const mistake_set& with, std::shared_ptr<const seen_scene> seen_,
+    parts(const scene& the_scene, const mistake_set& with, std::shared_ptr<const seen_scene> seen_,
           const painting& how)
-        : of(mistaken_scene(given, those_that_apply(with, given, model_of(how)))),
-          wrong(those_that_apply(with, given, model_of(how))),
+        : of(mistaken_scene(the_scene, those_that_apply(with, the_scene, model_of(how)))),
+          wrong(those_that_apply(with, the_scene, model_of(how))),
           seen(std::move(seen_)),
           unit_at_vertices(how.unit_at_vertices),
           model(descriptor_of(of.shading.model)),
@@ -95,8 +95,8 @@ struct point_painter::parts {
         } else { // the same geometry
             staged = seen->staged;
             staged.lights.assign(1, {});
-            for (const named_light& one : of.lights) {
-                staged.lights.front().push_back(light_in_world(one, staged.seen_from));
+            for (const named_light& lamp : of.lights) {
+                staged.lights.front().push_back(light_in_world(lamp, staged.seen_from));
             }
             for (std::size_t i = 0; i < staged.materials.size(); ++i) {
                 staged.materials[i] = of.materials[i];
@@ -109,8 +109,8 @@ struct point_painter::parts {
             other_visible = mistaken_visibility(staged, wrong);
             visible = &other_visible;
         }
-        for (const pipeline::staged_object& one : staged.objects) {
-            objects.push_back(lighting_data_of(staged, one, wrong));
+        for (const pipeline::staged_object& each : staged.objects) {
+            objects.push_back(lighting_data_of(staged, each, wrong));
         }
         lighting.emplace(of, staged, objects, wrong, how.terms, how.own);
     }
@@ -137,33 +137,33 @@ struct point_painter::parts {
     };
 
     [[nodiscard]] seen_triangle triangle_at(int x, int y, std::uint32_t id) const {
-        seen_triangle made;
-        made.place = place_of(staged, id);
-        made.object = &staged.objects[made.place.object];
-        const named_material& material = staged.materials[made.object->material];
-        made.look = &material.look;
-        made.image = material.image.get();
-        if (!made.object->field) {
-            const pipeline::triangle_weights all = weights_of(staged, made.place);
-            made.front = (all.determinant() < 0) != made.object->mirrored;
-            made.share = all.at(x + 0.5, y + 0.5);
+        seen_triangle result;
+        result.place = place_of(staged, id);
+        result.object = &staged.objects[result.place.object];
+        const named_material& material = staged.materials[result.object->material];
+        result.look = &material.look;
+        result.image = material.image.get();
+        if (!result.object->field) {
+            const pipeline::triangle_weights all = weights_of(staged, result.place);
+            result.front = (all.determinant() < 0) != result.object->mirrored;
+            result.share = all.at(x + 0.5, y + 0.5);
             if (wrong.has(interpolation_affine)) {
-                made.share = affine_weights(corners_in_picture(made), x + 0.5, y + 0.5, made.share);
+                result.share = affine_weights(corners_in_picture(result), x + 0.5, y + 0.5, result.share);
             }
         }
-        made.turned = made.look->two_sided && !made.front;
-        return made;
+        result.turned = result.look->two_sided && !result.front;
+        return result;
     }
 
     [[nodiscard]] std::array<vec3<double>, 3> corners_in_picture(const seen_triangle& of_it) const {
         const mesh& shape = *of_it.object->shape;
-        std::array<vec3<double>, 3> made;
+        std::array<vec3<double>, 3> result;
         for (std::size_t k = 0; k < 3; ++k) {
             const vec3<double>& p = shape.positions[shape.triangles[of_it.place.triangle][k]];
-            made[k] =
+            result[k] =
                 staged.seen_from.to_pixels(transform_point(of_it.object->to_world, p) - staged.seen_from.eye);
         }
-        return made;
+        return result;
     }
 
     // The texel that a pixel shows; white without a texture.
@@ -188,15 +188,15 @@ struct point_painter::parts {
     }
 
     // The lighting of a pixel: what the model gives there, times the texture.
-    lit_pixel finish(const seen_triangle& at, const point_result& made, const rgb<double>& tint) const {
-        lit_pixel pixel{made.lit.tinted * tint + made.lit.untinted, at.look->alpha};
+    lit_pixel finish(const seen_triangle& at, const point_result& result, const rgb<double>& tint) const {
+        lit_pixel pixel{result.lit.tinted * tint + result.lit.untinted, at.look->alpha};
         if (wrong.has(alpha_lit)) { // 1 where the model has no such terms
-            pixel.alpha *= std::clamp(made.lightness, 0.0, 1.0);
+            pixel.alpha *= std::clamp(result.lightness, 0.0, 1.0);
         }
         return pixel;
     }
 
-    lit_pixel field_pixel(int x, int y, seen_triangle at, explanation* told) const {
+    lit_pixel field_pixel(int x, int y, seen_triangle at, explanation* explained) const {
         const pipeline::staged_object& object = *at.object;
         const std::optional<pipeline::seen_point> met = probe(staged, *visible, x, y);
         const vec3<double> in_object = transform_point(inverse(object.to_world), met->position);
@@ -211,12 +211,12 @@ struct point_painter::parts {
             input.normal = -input.normal;
         }
         input.base = at.look->base;
-        const point_result made =
-            lighting->evaluate(at.place.object, *at.look, input, told != nullptr ? &told->point : nullptr);
-        return tell(told, at, finish(at, made, rgb<double>(1.0)));
+        const point_result result = lighting->evaluate(at.place.object, *at.look, input,
+                                                       explained != nullptr ? &explained->point : nullptr);
+        return tell(explained, at, finish(at, result, rgb<double>(1.0)));
     }
 
-    lit_pixel fragment_pixel(const seen_triangle& at, explanation* told) const {
+    lit_pixel fragment_pixel(const seen_triangle& at, explanation* explained) const {
         const std::size_t o = at.place.object;
         const mesh& shape = *at.object->shape;
         const triangle& corners = shape.triangles[at.place.triangle];
@@ -235,9 +235,9 @@ struct point_painter::parts {
         input.between_vertices = true;
         input.base = at.look->base * texel_at(at) * blended(colors, at.share);
         input.corners = &places;
-        const point_result made =
-            lighting->evaluate(o, *at.look, input, told != nullptr ? &told->point : nullptr);
-        return tell(told, at, finish(at, made, rgb<double>(1.0)));
+        const point_result result =
+            lighting->evaluate(o, *at.look, input, explained != nullptr ? &explained->point : nullptr);
+        return tell(explained, at, finish(at, result, rgb<double>(1.0)));
     }
 
     [[nodiscard]] point_input vertex_input(const seen_triangle& at, std::size_t k) const {
@@ -251,29 +251,29 @@ struct point_painter::parts {
         return input;
     }
 
-    lit_pixel vertex_pixel(const seen_triangle& at, explanation* told) const {
+    lit_pixel vertex_pixel(const seen_triangle& at, explanation* explained) const {
         point_result sum;
         sum.lightness = 0;
         for (std::size_t k = 0; k < 3; ++k) {
             explained_vertex vertex;
-            const point_result made = lighting->evaluate(at.place.object, *at.look, vertex_input(at, k),
-                                                         told != nullptr ? &vertex.at : nullptr);
-            sum.lit.tinted = sum.lit.tinted + made.lit.tinted * at.share[k];
-            sum.lit.untinted = sum.lit.untinted + made.lit.untinted * at.share[k];
-            sum.lightness += made.lightness * at.share[k];
-            if (told != nullptr) {
+            const point_result result = lighting->evaluate(at.place.object, *at.look, vertex_input(at, k),
+                                                           explained != nullptr ? &vertex.at : nullptr);
+            sum.lit.tinted = sum.lit.tinted + result.lit.tinted * at.share[k];
+            sum.lit.untinted = sum.lit.untinted + result.lit.untinted * at.share[k];
+            sum.lightness += result.lightness * at.share[k];
+            if (explained != nullptr) {
                 vertex.weight = at.share[k];
-                told->vertices.push_back(std::move(vertex));
+                explained->vertices.push_back(std::move(vertex));
             }
         }
         const rgb<double> texel = texel_at(at);
-        if (told != nullptr) {
-            tell_blend(*told, at, texel);
+        if (explained != nullptr) {
+            tell_blend(*explained, at, texel);
         }
-        return tell(told, at, finish(at, sum, texel));
+        return tell(explained, at, finish(at, sum, texel));
     }
 
-    lit_pixel face_pixel(const seen_triangle& at, explanation* told) const {
+    lit_pixel face_pixel(const seen_triangle& at, explanation* explained) const {
         const mesh& shape = *at.object->shape;
         const triangle& corners = shape.triangles[at.place.triangle];
         std::array<vec3<double>, 3> places;
@@ -293,12 +293,12 @@ struct point_painter::parts {
         }
         input.base = at.look->base * blended(colors, thirds);
         const rgb<double> texel = texel_at(at);
-        const point_result made =
-            lighting->evaluate(at.place.object, *at.look, input, told != nullptr ? &told->point : nullptr);
-        if (told != nullptr) {
-            tint(told->point, texel);
+        const point_result result = lighting->evaluate(at.place.object, *at.look, input,
+                                                       explained != nullptr ? &explained->point : nullptr);
+        if (explained != nullptr) {
+            tint(explained->point, texel);
         }
-        return tell(told, at, finish(at, made, texel));
+        return tell(explained, at, finish(at, result, texel));
     }
 
     // What the texture does to a point that was lit before it was sampled.
@@ -311,7 +311,7 @@ struct point_painter::parts {
     }
 
     // At rate vertex: the pixel's own place, with the terms blended from the vertices.
-    void tell_blend(explanation& told, const seen_triangle& at, const rgb<double>& texel) const {
+    void tell_blend(explanation& explained, const seen_triangle& at, const rgb<double>& texel) const {
         point_input input = vertex_input(at, 0);
         input.position = {};
         input.normal = {};
@@ -322,15 +322,15 @@ struct point_painter::parts {
             input.normal = input.normal + corner.normal * at.share[k];
             input.base = input.base + corner.base * at.share[k];
         }
-        lighting->evaluate(at.place.object, *at.look, input, &told.point);
-        explained_point& point = told.point;
+        lighting->evaluate(at.place.object, *at.look, input, &explained.point);
+        explained_point& point = explained.point;
         point.ambient = {};
         point.emission = {};
         for (explained_light& light : point.lights) {
             light.diffuse = {};
             light.specular = {};
         }
-        for (const explained_vertex& vertex : told.vertices) {
+        for (const explained_vertex& vertex : explained.vertices) {
             point.ambient = point.ambient + vertex.at.ambient * vertex.weight;
             point.emission = point.emission + vertex.at.emission * vertex.weight;
             for (std::size_t i = 0; i < point.lights.size(); ++i) {
@@ -343,51 +343,51 @@ struct point_painter::parts {
         tint(point, texel);
     }
 
-    lit_pixel tell(explanation* told, const seen_triangle& at, const lit_pixel& pixel) const {
-        if (told != nullptr) {
+    lit_pixel tell(explanation* explained, const seen_triangle& at, const lit_pixel& pixel) const {
+        if (explained != nullptr) {
             const std::size_t source = at.object->source;
-            told->object = source;
-            told->object_name = label_of(of.objects[source], source);
-            told->material = at.object->material;
-            told->material_name = staged.materials[at.object->material].name;
-            told->triangle = at.place.triangle;
-            told->front = at.front;
-            told->turned = at.turned;
-            told->textured = at.image != nullptr;
-            told->texel = at.object->field ? rgb<double>(1.0) : texel_at(at);
-            told->point.color = pixel.color;
+            explained->object = source;
+            explained->object_name = label_of(of.objects[source], source);
+            explained->material = at.object->material;
+            explained->material_name = staged.materials[at.object->material].name;
+            explained->triangle = at.place.triangle;
+            explained->front = at.front;
+            explained->turned = at.turned;
+            explained->textured = at.image != nullptr;
+            explained->texel = at.object->field ? rgb<double>(1.0) : texel_at(at);
+            explained->point.color = pixel.color;
         }
         return pixel;
     }
 
-    lit_pixel pixel(int x, int y, explanation* told) const {
+    lit_pixel pixel(int x, int y, explanation* explained) const {
         if (wrong.has(picture_upside_down)) {
             y = staged.view.height - 1 - y;
         }
-        lit_pixel made{staged.view.background, staged.view.background_alpha};
+        lit_pixel result{staged.view.background, staged.view.background_alpha};
         const std::uint32_t id = visible->triangles[visible->index(x, y)];
         if (id != pipeline::visibility::nothing) {
             const seen_triangle at = triangle_at(x, y, id);
             if (at.object->field) {
-                made = field_pixel(x, y, at, told);
+                result = field_pixel(x, y, at, explained);
             } else if (staged.rate == rate::fragment) {
-                made = fragment_pixel(at, told);
+                result = fragment_pixel(at, explained);
             } else if (staged.rate == rate::vertex) {
-                made = vertex_pixel(at, told);
+                result = vertex_pixel(at, explained);
             } else {
-                made = face_pixel(at, told);
+                result = face_pixel(at, explained);
             }
         }
         if (wrong.has(channels_swapped)) {
-            std::swap(made.color.r, made.color.b);
+            std::swap(result.color.r, result.color.b);
         }
-        return made;
+        return result;
     }
 };
 
-point_painter::point_painter(const scene& of, const mistake_set& wrong,
+point_painter::point_painter(const scene& the_scene, const mistake_set& wrong,
                              std::shared_ptr<const seen_scene> seen, const painting& how)
-    : parts_(std::make_unique<const parts>(of, wrong, std::move(seen), how)) {}
+    : parts_(std::make_unique<const parts>(the_scene, wrong, std::move(seen), how)) {}
 point_painter::~point_painter() = default;
 point_painter::point_painter(point_painter&&) noexcept = default;
 point_painter& point_painter::operator=(point_painter&&) noexcept = default;
@@ -395,31 +395,31 @@ point_painter& point_painter::operator=(point_painter&&) noexcept = default;
 lit_pixel point_painter::at(int x, int y) const { return parts_->pixel(x, y, nullptr); }
 
 explanation point_painter::explain(int x, int y) const {
-    explanation told;
-    told.rate = parts_->staged.rate;
-    told.model = parts_->model;
-    told.own_model = parts_->own_model;
-    const lit_pixel pixel = parts_->pixel(x, y, &told);
-    told.linear = pixel.color;
-    told.alpha = pixel.alpha;
+    explanation explained;
+    explained.rate = parts_->staged.rate;
+    explained.model = parts_->model;
+    explained.own_model = parts_->own_model;
+    const lit_pixel pixel = parts_->pixel(x, y, &explained);
+    explained.linear = pixel.color;
+    explained.alpha = pixel.alpha;
     const std::array<double, 3> linear{pixel.color.r, pixel.color.g, pixel.color.b};
     for (std::size_t c = 0; c < 3; ++c) {
-        told.encoded[c] = code_with(linear[c], parts_->wrong);
-        told.clamped[c] = linear[c] > 1 || linear[c] < 0;
+        explained.encoded[c] = code_with(linear[c], parts_->wrong);
+        explained.clamped[c] = linear[c] > 1 || linear[c] < 0;
     }
-    return told;
+    return explained;
 }
 
 picture point_painter::whole() const {
     const view& seen = parts_->staged.view;
-    picture made(seen.width, seen.height);
-    pipeline::for_each_of(made.height, [&](int y) {
-        for (int x = 0; x < made.width; ++x) {
-            const lit_pixel one = at(x, y);
-            made.set(x, y, rgb<float>(one.color), static_cast<float>(one.alpha));
+    picture result(seen.width, seen.height);
+    pipeline::for_each_of(result.height, [&](int y) {
+        for (int x = 0; x < result.width; ++x) {
+            const lit_pixel pixel = at(x, y);
+            result.set(x, y, rgb<float>(pixel.color), static_cast<float>(pixel.alpha));
         }
     });
-    return made;
+    return result;
 }
 
 } // namespace yurvo::verify

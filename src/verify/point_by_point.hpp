@@ -22,7 +22,7 @@ struct seen_scene {
     pipeline::stage staged;
     pipeline::visibility visible;
 };
-std::shared_ptr<const seen_scene> see(const scene& of);
+std::shared_ptr<const seen_scene> see(const scene& the_scene);
 
 // How a scene is painted besides its mistakes.
 struct painting {
@@ -37,7 +37,7 @@ class point_painter {
 
   public:
     // The scene must be valid. `seen` is of the same scene, without mistakes.
-    point_painter(const scene& of, const mistake_set& wrong, std::shared_ptr<const seen_scene> seen,
+    point_painter(const scene& the_scene, const mistake_set& wrong, std::shared_ptr<const seen_scene> seen,
                   const painting& how = {});
     ~point_painter();
     point_painter(point_painter&&) noexcept;

@@ -60,43 +60,43 @@ auto with_mistaken_model(const shading_choice& shading, const point_model* own,
     return call(blinn_phong<mistaken_formula>{});
 }
 
-template <class Model> void tell_light_to(Model& model, explained_light* told) {
+template <class Model> void tell_light_to(Model& model, explained_light* lit) {
     if constexpr (requires { model.equations.told; }) {
-        model.equations.told = told;
+        model.equations.told = lit;
     }
 }
 
 // Of `cel`, for people: which band the gradient chose.
-void tell_band(const cel_settings& cel, const surface<double>& s, double gradient, explained_point& told) {
-    told.gradient = clamp(gradient, 0.0, 1.0);
-    told.band = 0;
+void tell_band(const cel_settings& cel, const surface<double>& s, double gradient, explained_point& point) {
+    point.gradient = clamp(gradient, 0.0, 1.0);
+    point.band = 0;
     for (const double threshold : cel.thresholds) {
-        told.band += threshold <= told.gradient ? 1 : 0;
+        point.band += threshold <= point.gradient ? 1 : 0;
     }
-    told.band = dot(s.normal, s.to_eye) < cel.outline ? -1 : told.band;
+    point.band = dot(s.normal, s.to_eye) < cel.outline ? -1 : point.band;
 }
 
 } // namespace
 
-point_lighting::point_lighting(const scene& of, const pipeline::stage& staged,
+point_lighting::point_lighting(const scene& the_scene, const pipeline::stage& staged,
                                const std::vector<lighting_data>& data, const mistake_set& wrong,
                                const term_choice& terms, const point_model* own)
-    : of_(of),
+    : of_(the_scene),
       own_(own),
       wrong_(wrong),
       equations_(std::make_unique<mistaken_formula>()),
       view_eye_(staged.seen_from.eye),
       eye_(wrong.has(specular_eye_at_origin) ? vec3<double>{} : staged.lit_eye),
       vertex_rays_(wrong.has(to_light_normalized_per_vertex) && staged.rate == rate::fragment),
-      settings_{staged.ambient_light, of.shading.ambient_rule, terms} {
+      settings_{staged.ambient_light, the_scene.shading.ambient_rule, terms} {
     equations_->wrong = wrong;
     equations_->all_unit =
         !(wrong.has(normal_not_renormalized) || wrong.has(half_not_normalized) ||
           wrong.has(to_light_not_normalized) || vertex_rays_ || wrong.has(shines_not_normalized));
     for (const lighting_data& of_object : data) {
         std::vector<handed_light>& handed = lights_.emplace_back();
-        for (const light& one : of_object.lights) {
-            handed.push_back(hand(one));
+        for (const light& lamp : of_object.lights) {
+            handed.push_back(hand(lamp));
         }
     }
 }
@@ -104,18 +104,18 @@ point_lighting::point_lighting(const scene& of, const pipeline::stage& staged,
 point_lighting::~point_lighting() = default;
 point_lighting::point_lighting(point_lighting&&) noexcept = default;
 
-point_lighting::handed_light point_lighting::hand(const light& given) const {
-    handed_light made{given, make_ready<double>(given)};
+point_lighting::handed_light point_lighting::hand(const light& lamp) const {
+    handed_light result{lamp, make_ready<double>(lamp)};
     if (wrong_.has(cone_angle_in_degrees)) {
         // The cosine of an angle in degrees, taken as if it were in radians.
-        made.ready.inner_versine = 1 - std::cos(degrees(given.inner));
-        made.ready.outer_versine = 1 - std::cos(degrees(given.outer));
+        result.ready.inner_versine = 1 - std::cos(degrees(lamp.inner));
+        result.ready.outer_versine = 1 - std::cos(degrees(lamp.outer));
     }
     if (wrong_.has(shines_not_normalized)) {
-        made.ready.axis = given.shines;
-        made.ready.to_light = -given.shines;
+        result.ready.axis = lamp.shines;
+        result.ready.to_light = -lamp.shines;
     }
-    return made;
+    return result;
 }
 
 // l as the model is given it.
@@ -139,52 +139,52 @@ vec3<double> point_lighting::to_light_as_used(const handed_light& from, const po
 // What one light makes the surface reflect.
 template <class Model>
 reflected<double> point_lighting::reflect(const Model& model, const handed_light& from, const point_input& at,
-                                          const surface<double>& s, explained_light* told) const {
+                                          const surface<double>& s, explained_light* lit) const {
     const read_law law = from.ready.law();
     arrival<double> in = arrive(from.ready, at.position, law, *equations_);
     const vec3<double> right = in.to_light;
     in.to_light = to_light_as_used(from, at, right);
     const bool placed = law.kind != light_kind::directional;
     const bool bare = wrong_.has(specular_without_falloff) && placed && in.distance > 0;
-    if (in.brightness == 0 && told == nullptr && !bare && !is_own<Model>) {
+    if (in.brightness == 0 && lit == nullptr && !bare && !is_own<Model>) {
         return {}; // it does not reach
     }
-    reflected<double> made = model(s, in);
+    reflected<double> result = model(s, in);
     if (bare) {
         arrival<double> without_falloff = in;
         without_falloff.brightness = from.given.intensity;
         without_falloff.light = from.given.color * from.given.intensity;
-        made.specular = model(s, without_falloff).specular;
+        result.specular = model(s, without_falloff).specular;
     }
     if (sums_terms()) {
         if (wrong_.has(clamp_per_light)) {
-            made.diffuse = min(made.diffuse, rgb<double>(1.0));
+            result.diffuse = min(result.diffuse, rgb<double>(1.0));
         }
         if (wrong_.has(factor_pi)) {
-            made.diffuse = made.diffuse * (1 / pi);
+            result.diffuse = result.diffuse * (1 / pi);
         }
         if (is_own<Model> && wrong_.has(specular_times_cosine)) {
-            made.specular = made.specular * dot(s.normal, in.to_light);
+            result.specular = result.specular * dot(s.normal, in.to_light);
         }
     }
-    if (told != nullptr) {
+    if (lit != nullptr) {
         const bool reaches = placed && in.distance > 0;
         const bool spot = reaches && law.kind == light_kind::spot;
-        told->kind = law.kind;
-        told->falloff_law = law.falloff;
-        told->penumbra_law = law.penumbra;
-        told->whole = placed ? from.ready.position - at.position : right;
-        told->to_light = right;
-        told->distance = in.distance;
-        told->cosine = dot(s.normal, in.to_light);
-        told->falloff = !placed ? 1 : reaches ? falloff_at(from.ready, in.distance, law, *equations_) : 0;
-        told->cone_cosine = spot ? 1 - equations_->penumbra_versine(right, from.ready.axis) : 1;
-        told->penumbra = spot ? penumbra_at(from.ready, right, law, *equations_) : 1;
-        told->arriving = in.light;
-        told->half = equations_->half(in.to_light, s.to_eye);
-        told->reflected = equations_->reflect(s.normal, in.to_light);
+        lit->kind = law.kind;
+        lit->falloff_law = law.falloff;
+        lit->penumbra_law = law.penumbra;
+        lit->whole = placed ? from.ready.position - at.position : right;
+        lit->to_light = right;
+        lit->distance = in.distance;
+        lit->cosine = dot(s.normal, in.to_light);
+        lit->falloff = !placed ? 1 : reaches ? falloff_at(from.ready, in.distance, law, *equations_) : 0;
+        lit->cone_cosine = spot ? 1 - equations_->penumbra_versine(right, from.ready.axis) : 1;
+        lit->penumbra = spot ? penumbra_at(from.ready, right, law, *equations_) : 1;
+        lit->arriving = in.light;
+        lit->half = equations_->half(in.to_light, s.to_eye);
+        lit->reflected = equations_->reflect(s.normal, in.to_light);
     }
-    return made;
+    return result;
 }
 
 bool point_lighting::sums_terms() const {
@@ -200,56 +200,56 @@ double point_lighting::lightness_of(const surface<double>& s, const reflected<do
 
 template <class Model>
 point_result point_lighting::light_with(Model& model, std::size_t object, const surface<double>& s,
-                                        const point_input& at, explained_point* told) const {
+                                        const point_input& at, explained_point* point) const {
     const bool terms = sums_terms();
     const bool lit = own_ != nullptr ? own_->needs_lights() : descriptor_of(of_.shading.model).lit;
     reflected<double> sum;
     for (std::size_t i = 0; lit && i < lights_[object].size(); ++i) {
-        explained_light one;
-        tell_light_to(model, told != nullptr ? &one : nullptr);
-        const reflected<double> made =
-            reflect(model, lights_[object][i], at, s, told != nullptr ? &one : nullptr);
-        sum = sum + made;
-        if (told != nullptr) {
-            one.name = label_of(of_.lights[i], i);
+        explained_light lamp;
+        tell_light_to(model, point != nullptr ? &lamp : nullptr);
+        const reflected<double> result =
+            reflect(model, lights_[object][i], at, s, point != nullptr ? &lamp : nullptr);
+        sum = sum + result;
+        if (point != nullptr) {
+            lamp.name = label_of(of_.lights[i], i);
             if (terms) {
-                one.diffuse = made.diffuse * s.diffuse * s.base;
-                one.specular = made.specular * s.specular;
+                lamp.diffuse = result.diffuse * s.diffuse * s.base;
+                lamp.specular = result.specular * s.specular;
             } else {
-                one.gradient = made.diffuse.r;
+                lamp.gradient = result.diffuse.r;
             }
-            told->lights.push_back(std::move(one));
+            point->lights.push_back(std::move(lamp));
         }
     }
-    point_result made;
-    made.lit = finish(model, s, sum, settings_);
+    point_result result;
+    result.lit = finish(model, s, sum, settings_);
     if (terms) {
         if (wrong_.has(specular_tinted_by_base)) {
             finish_settings<double> part = settings_;
             part.terms.specular = false;
             const outgoing<double> others = finish(model, s, sum, part);
-            const rgb<double> specular = made.lit.untinted - others.untinted;
-            made.lit = {others.tinted + specular * s.base, others.untinted};
+            const rgb<double> specular = result.lit.untinted - others.untinted;
+            result.lit = {others.tinted + specular * s.base, others.untinted};
         }
-        made.lightness = lightness_of(s, sum);
+        result.lightness = lightness_of(s, sum);
     }
-    if (told != nullptr) {
+    if (point != nullptr) {
         if (terms) {
-            const term_choice& asked = settings_.terms;
-            told->ambient =
+            const term_choice& wanted = settings_.terms;
+            point->ambient =
                 finish_terms(s, {},
-                             {settings_.ambient_light, settings_.rule, {asked.ambient, false, false, false}})
+                             {settings_.ambient_light, settings_.rule, {wanted.ambient, false, false, false}})
                     .tinted;
-            told->emission = asked.emission ? s.emission : rgb<double>{};
+            point->emission = wanted.emission ? s.emission : rgb<double>{};
         } else if (own_ == nullptr && of_.shading.model == model_kind::cel) {
-            tell_band(of_.shading.cel, s, sum.diffuse.r, *told);
+            tell_band(of_.shading.cel, s, sum.diffuse.r, *point);
         }
     }
-    return made;
+    return result;
 }
 
 point_result point_lighting::evaluate(std::size_t object, const material& look, const point_input& at,
-                                      explained_point* told) const {
+                                      explained_point* point) const {
     surface<double> s;
     s.position = at.position - view_eye_;
     s.normal = at.normal;
@@ -269,18 +269,18 @@ point_result point_lighting::evaluate(std::size_t object, const material& look, 
     s.specular = look.specular;
     s.shininess = look.shininess;
     s.emission = look.emission;
-    const point_result made = with_mistaken_model(
-        of_.shading, own_, *equations_, [&](auto& model) { return light_with(model, object, s, at, told); });
-    if (told != nullptr) {
-        told->position = at.position;
-        told->normal = s.normal;
-        told->normal_length = length(at.normal);
-        told->to_eye = s.to_eye;
-        told->eye_distance = length(eye_ - at.position);
-        told->base = at.base;
-        told->color = made.lit.tinted + made.lit.untinted;
+    const point_result result = with_mistaken_model(
+        of_.shading, own_, *equations_, [&](auto& model) { return light_with(model, object, s, at, point); });
+    if (point != nullptr) {
+        point->position = at.position;
+        point->normal = s.normal;
+        point->normal_length = length(at.normal);
+        point->to_eye = s.to_eye;
+        point->eye_distance = length(eye_ - at.position);
+        point->base = at.base;
+        point->color = result.lit.tinted + result.lit.untinted;
     }
-    return made;
+    return result;
 }
 
 } // namespace yurvo::verify

@@ -55,24 +55,25 @@ class point_lighting {
     finish_settings<double> settings_;
     std::vector<std::vector<handed_light>> lights_; // of each object
 
-    [[nodiscard]] handed_light hand(const light& given) const;
+    [[nodiscard]] handed_light hand(const light& lamp) const;
     [[nodiscard]] vec3<double> to_light_as_used(const handed_light& from, const point_input& at,
                                                 const vec3<double>& right) const;
     template <class Model>
     [[nodiscard]] reflected<double> reflect(const Model& model, const handed_light& from,
                                             const point_input& at, const surface<double>& s,
-                                            explained_light* told) const;
+                                            explained_light* lit) const;
     template <class Model>
     point_result light_with(Model& model, std::size_t object, const surface<double>& s, const point_input& at,
-                            explained_point* told) const;
+                            explained_point* point) const;
     [[nodiscard]] bool sums_terms() const;
     [[nodiscard]] double lightness_of(const surface<double>& s, const reflected<double>& sum) const;
 
   public:
     // `of` is a scene that mistakes have rewritten, `staged` made from it, `data` what each object's lighting
     // is handed. `own` is the model that lights it in the place of the scene's, or null. All outlive this.
-    point_lighting(const scene& of, const pipeline::stage& staged, const std::vector<lighting_data>& data,
-                   const mistake_set& wrong, const term_choice& terms, const point_model* own);
+    point_lighting(const scene& the_scene, const pipeline::stage& staged,
+                   const std::vector<lighting_data>& data, const mistake_set& wrong, const term_choice& terms,
+                   const point_model* own);
     ~point_lighting();
     point_lighting(point_lighting&&) noexcept;
     point_lighting& operator=(point_lighting&&) = delete;
@@ -81,7 +82,7 @@ class point_lighting {
 
     // `told` gets the numbers, or is null.
     point_result evaluate(std::size_t object, const material& look, const point_input& at,
-                          explained_point* told) const;
+                          explained_point* point) const;
 };
 
 } // namespace yurvo::verify

@@ -26,10 +26,10 @@ reference_scene painted_hull();
 reference_scene many_lanterns();
 
 // Gives every expectation that has none the words for how its tolerance is derived.
-inline void derive(reference_scene& of, const std::string& because) {
-    for (expectation& one : of.expectations) {
-        if (one.because.empty()) {
-            one.because = because + "\n";
+inline void derive(reference_scene& reference, const std::string& because) {
+    for (expectation& expected : reference.expectations) {
+        if (expected.because.empty()) {
+            expected.because = because + "\n";
         }
     }
 }

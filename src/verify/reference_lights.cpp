@@ -8,47 +8,47 @@ namespace {
 const std::vector<rate> every_rate{rate::face, rate::vertex, rate::fragment};
 
 named_material material_of(const std::string& name, const rgb<double>& base) {
-    named_material made;
-    made.name = name;
-    made.look.base = base;
-    return made;
+    named_material result;
+    result.name = name;
+    result.look.base = base;
+    return result;
 }
 
 scene dark_harbour(const std::string& title) {
-    scene made;
-    made.title = title;
-    made.view.background = {0.004, 0.006, 0.012};
-    made.shading.model = model_kind::lambert;
-    made.ambient_strength = 0;
-    return made;
+    scene result;
+    result.title = title;
+    result.view.background = {0.004, 0.006, 0.012};
+    result.shading.model = model_kind::lambert;
+    result.ambient_strength = 0;
+    return result;
 }
 
 } // namespace
 
 reference_scene moon_crates() {
-    reference_scene made;
-    made.name = "moon-crates";
-    made.shows = "Under the moon every face of a crate has one colour, however the crate is turned and "
-                 "moved, at every "
-                 "rate.";
-    made.scene = dark_harbour("Crates under the moon");
-    made.scene.view.eye = {0.5, 3, 7};
-    made.scene.view.target = {0, 0.6, 0};
-    made.scene.ambient_color = {0.4, 0.5, 0.9};
-    made.scene.ambient_strength = 0.08;
+    reference_scene result;
+    result.name = "moon-crates";
+    result.shows = "Under the moon every face of a crate has one colour, however the crate is turned and "
+                   "moved, at every "
+                   "rate.";
+    result.scene = dark_harbour("Crates under the moon");
+    result.scene.view.eye = {0.5, 3, 7};
+    result.scene.view.target = {0, 0.6, 0};
+    result.scene.ambient_color = {0.4, 0.5, 0.9};
+    result.scene.ambient_strength = 0.08;
     const rgb<double> base{0.62, 0.42, 0.22};
-    made.scene.materials.push_back(material_of("crate", base));
+    result.scene.materials.push_back(material_of("crate", base));
     named_light moon;
     moon.name = "moon";
     moon.light.kind = light_kind::directional;
     moon.light.shines = {-1, -2, -1.5};
     moon.light.color = {0.6, 0.7, 1.0};
     moon.light.intensity = 0.9;
-    made.scene.lights.push_back(moon);
-    made.rates = every_rate;
+    result.scene.lights.push_back(moon);
+    result.rates = every_rate;
     // 1 / √(1 + 4 + 2.25) is the length by which the moon's direction is divided.
     const vec3<double> to_light = vec3<double>{1, 2, 1.5} / std::sqrt(7.25);
-    const rgb<double> ambient = made.scene.ambient_color * made.scene.ambient_strength;
+    const rgb<double> ambient = result.scene.ambient_color * result.scene.ambient_strength;
 
     struct crate {
         const char* name;
@@ -58,23 +58,23 @@ reference_scene moon_crates() {
     const crate crates[] = {{"left crate", {-2.2, 0.5, 0.3}, {1, 1, 1}, {1, 1, 1}, 30},
                             {"middle crate", {0, 0.6, -0.4}, {0.8, 0.8, 0.8}, {1.5, 1.5, 1.5}, -20},
                             {"right crate", {2.3, 0.35, 0.5}, {1, 1, 1}, {1.2, 0.7, 0.9}, -55}};
-    const pixel_finder pixels(made.scene.view);
-    for (const crate& one : crates) {
+    const pixel_finder pixels(result.scene.view);
+    for (const crate& a_crate : crates) {
         object box;
-        box.name = one.name;
-        box.shape = box_shape{one.size};
-        box.placed.position = one.position;
-        box.placed.rotation.y = radians(one.turned);
-        box.placed.scale = one.scale;
-        made.scene.objects.push_back(box);
-        const double c = std::cos(radians(one.turned));
-        const double s = std::sin(radians(one.turned));
-        const vec3<double> half{one.size.x * one.scale.x / 2, one.size.y * one.scale.y / 2,
-                                one.size.z * one.scale.z / 2};
+        box.name = a_crate.name;
+        box.shape = box_shape{a_crate.size};
+        box.placed.position = a_crate.position;
+        box.placed.rotation.y = radians(a_crate.turned);
+        box.placed.scale = a_crate.scale;
+        result.scene.objects.push_back(box);
+        const double c = std::cos(radians(a_crate.turned));
+        const double s = std::sin(radians(a_crate.turned));
+        const vec3<double> half{a_crate.size.x * a_crate.scale.x / 2, a_crate.size.y * a_crate.scale.y / 2,
+                                a_crate.size.z * a_crate.scale.z / 2};
         // Turned about Y, +X goes to (c, 0, −s) and +Z to (s, 0, c); the eye sees +Z, +Y, and one of ±X.
         const vec3<double> x_axis{c, 0, -s};
         const vec3<double> z_axis{s, 0, c};
-        const vec3<double> to_eye = made.scene.view.eye - one.position;
+        const vec3<double> to_eye = result.scene.view.eye - a_crate.position;
         const double x_side = dot(to_eye, x_axis) > 0 ? 1 : -1;
         struct face {
             const char* name;
@@ -85,47 +85,48 @@ reference_scene moon_crates() {
             {"top", {0, 1, 0}, half.y}, {"front", z_axis, half.z}, {"side", x_axis * x_side, half.x}};
         for (const face& side : faces) {
             const pixel_finder::meeting met =
-                pixels.on_plane(one.position + side.normal * side.reach, side.normal);
+                pixels.on_plane(a_crate.position + side.normal * side.reach, side.normal);
             const double cosine = std::max(0.0, dot(side.normal, to_light));
             const rgb<double> color = base * (ambient + moon.light.color * (moon.light.intensity * cosine));
             for (const rate at : every_rate) {
                 // Two directions rounded to float, each turned by at most 2u, and twenty operations.
-                made.expectations.push_back(
-                    {std::string(side.name) + " of the " + one.name,
+                result.expectations.push_back(
+                    {std::string(side.name) + " of the " + a_crate.name,
                      "base · (ambient + color · intensity · max(n·l, 0)), n·l = " + in_metres(cosine), at,
                      met.x, met.y, color,
                      color * (20 * u) + base * moon.light.color * (moon.light.intensity * 8 * u)});
             }
         }
     }
-    made.known = {"every face is one colour: base · (ambient + color · intensity · max(n·l, 0)), n turned "
-                  "with its crate",
-                  "faces that look away from the moon have base · ambient",
-                  "the three rates draw the same picture"};
-    derive(made, "u = 2^-24. Normal and direction are rounded, each turned by at most 2u radians, and there "
-                 "are 20 operations: tolerance = 20u · color + 8u · base · light.");
-    return made;
+    result.known = {"every face is one colour: base · (ambient + color · intensity · max(n·l, 0)), n turned "
+                    "with its crate",
+                    "faces that look away from the moon have base · ambient",
+                    "the three rates draw the same picture"};
+    derive(result,
+           "u = 2^-24. Normal and direction are rounded, each turned by at most 2u radians, and there "
+           "are 20 operations: tolerance = 20u · color + 8u · base · light.");
+    return result;
 }
 
 reference_scene lantern_row() {
-    reference_scene made;
-    made.name = "lantern-row";
-    made.shows =
+    reference_scene result;
+    result.name = "lantern-row";
+    result.shows =
         "Plates that face a lantern from 1, 2, 3 and 4 metres have 1, 1/4, 1/9 and 1/16 of its light.";
-    made.scene = dark_harbour("Plates around a lantern");
-    made.scene.view.eye = {0, 1.1, 2.4};
-    made.scene.view.target = {0, -0.15, -2};
-    made.scene.view.fov = radians(60);
+    result.scene = dark_harbour("Plates around a lantern");
+    result.scene.view.eye = {0, 1.1, 2.4};
+    result.scene.view.target = {0, -0.15, -2};
+    result.scene.view.fov = radians(60);
     const rgb<double> base{0.8, 0.8, 0.8};
-    made.scene.materials.push_back(material_of("plate", base));
+    result.scene.materials.push_back(material_of("plate", base));
     named_light lantern;
     lantern.name = "lantern";
     lantern.light.position = {0, 0, 0};
     lantern.light.color = {1.0, 0.8, 0.5};
     lantern.light.intensity = 1.2;
-    made.scene.lights.push_back(lantern);
-    made.rates = every_rate;
-    const pixel_finder pixels(made.scene.view);
+    result.scene.lights.push_back(lantern);
+    result.rates = every_rate;
+    const pixel_finder pixels(result.scene.view);
     constexpr double side = 0.3;
     const double bearings[] = {-42, -14, 12, 32};
     for (int k = 1; k <= 4; ++k) {
@@ -137,7 +138,7 @@ reference_scene lantern_row() {
         plate.placed.position = away * static_cast<double>(k);
         plate.placed.rotation = {radians(90), radians(-bearings[k - 1]),
                                  0}; // +Y to +Z, then towards the lantern
-        made.scene.objects.push_back(plate);
+        result.scene.objects.push_back(plate);
         const double d = k;
         const pixel_finder::meeting met = pixels.on_plane(plate.placed.position, away);
         // At ρ from the plate's centre the cosine is d / √(d² + ρ²).
@@ -153,10 +154,10 @@ reference_scene lantern_row() {
             "base · color · intensity / d², d = " + std::to_string(k) + ", a little off the centre";
         const double corner = side / 2 * std::sqrt(2);
         const double centroid = side / 6 * std::sqrt(2);
-        made.expectations.push_back({"the plate at " + std::to_string(k) + " m", says, rate::fragment, met.x,
-                                     met.y, at(rho), at(rho) * relative});
+        result.expectations.push_back({"the plate at " + std::to_string(k) + " m", says, rate::fragment,
+                                       met.x, met.y, at(rho), at(rho) * relative});
         if (k > 1) {
-            const expectation& nearest = made.expectations.front();
+            const expectation& nearest = result.expectations.front();
             const rgb<double> ratio{at(rho).r / nearest.color.r, at(rho).g / nearest.color.g,
                                     at(rho).b / nearest.color.b};
             expectation against{"the plate at " + std::to_string(k) + " m against that at 1 m",
@@ -170,80 +171,85 @@ reference_scene lantern_row() {
             against.is_ratio = true;
             against.other_x = nearest.x;
             against.other_y = nearest.y;
-            made.expectations.push_back(against);
+            result.expectations.push_back(against);
         }
-        made.expectations.push_back({"the plate at " + std::to_string(k) + " m", says + ", at the corners",
-                                     rate::vertex, met.x, met.y, at(corner), at(corner) * relative});
-        made.expectations.push_back({"the plate at " + std::to_string(k) + " m", says + ", at the centroids",
-                                     rate::face, met.x, met.y, at(centroid), at(centroid) * relative});
+        result.expectations.push_back({"the plate at " + std::to_string(k) + " m", says + ", at the corners",
+                                       rate::vertex, met.x, met.y, at(corner), at(corner) * relative});
+        result.expectations.push_back({"the plate at " + std::to_string(k) + " m",
+                                       says + ", at the centroids", rate::face, met.x, met.y, at(centroid),
+                                       at(centroid) * relative});
     }
-    made.known = {"per fragment: in the middle of each plate base · color · intensity / d², d = 1, 2, 3, 4: "
-                  "1, 1/4, 1/9, 1/16",
-                  "per vertex: one colour for each plate, that of its corners, ρ = 0.15·√2 m from the middle",
-                  "per face: one colour for each plate, that of its triangles' centroids, ρ = 0.05·√2 m from "
-                  "the middle"};
-    derive(made, "u = 2^-24. Lit point and light are each rounded by u × their distance from the eye; "
-                 "relative to their distance d from each other that is multiplied by the powers of d in the "
-                 "formula (3 with the cosine); 20 operations more: tolerance = color · u · (20 + 3 · (10 m + "
-                 "d) / d). A ratio adds the other pixel's.");
-    return made;
+    result.known = {
+        "per fragment: in the middle of each plate base · color · intensity / d², d = 1, 2, 3, 4: "
+        "1, 1/4, 1/9, 1/16",
+        "per vertex: one colour for each plate, that of its corners, ρ = 0.15·√2 m from the middle",
+        "per face: one colour for each plate, that of its triangles' centroids, ρ = 0.05·√2 m from "
+        "the middle"};
+    derive(result,
+           "u = 2^-24. Lit point and light are each rounded by u × their distance from the eye; "
+           "relative to their distance d from each other that is multiplied by the powers of d in the "
+           "formula (3 with the cosine); 20 operations more: tolerance = color · u · (20 + 3 · (10 m + "
+           "d) / d). A ratio adds the other pixel's.");
+    return result;
 }
 
 reference_scene behind_the_wall() {
-    reference_scene made;
-    made.name = "behind-the-wall";
-    made.shows = "A lamp below the surface gives it exactly nothing: no diffuse light, and no highlight.";
-    made.scene = dark_harbour("A lamp under the quay");
-    made.scene.view.eye = {0, 2.5, 5};
-    made.scene.view.background = {};
-    made.scene.shading.model = model_kind::blinn_phong;
+    reference_scene result;
+    result.name = "behind-the-wall";
+    result.shows = "A lamp below the surface gives it exactly nothing: no diffuse light, and no highlight.";
+    result.scene = dark_harbour("A lamp under the quay");
+    result.scene.view.eye = {0, 2.5, 5};
+    result.scene.view.background = {};
+    result.scene.shading.model = model_kind::blinn_phong;
     named_material stone = material_of("stone", {0.5, 0.5, 0.5});
     stone.look.specular = rgb<double>(1.0);
     stone.look.shininess = 4;
-    made.scene.materials.push_back(stone);
+    result.scene.materials.push_back(stone);
     object quay;
     quay.name = "quay";
     quay.shape = plane_shape{{8, 8}, {4, 4}};
-    made.scene.objects.push_back(quay);
+    result.scene.objects.push_back(quay);
     named_light lamp;
     lamp.name = "lamp below";
     lamp.light.position = {0.5, -0.5, 0.5};
     lamp.light.intensity = 50;
-    made.scene.lights.push_back(lamp);
-    made.rates = every_rate;
-    const pixel_finder pixels(made.scene.view);
+    result.scene.lights.push_back(lamp);
+    result.rates = every_rate;
+    const pixel_finder pixels(result.scene.view);
     for (const rate at : every_rate) {
         for (const double x : {-1.5, 0.5, 2.0}) {
             const pixel_finder::meeting met = pixels.on_plane({x, 0, 0.5}, {0, 1, 0});
-            made.expectations.push_back(
+            result.expectations.push_back(
                 {"above the lamp, x = " + in_metres(x), "n·l < 0: exactly 0", at, met.x, met.y, {}, {}});
         }
     }
-    made.known = {"every pixel is exactly 0: diffuse has max(n·l, 0), specular only n·l > 0, and there is no "
-                  "ambient light"};
-    derive(made, "Exactly 0: no tolerance.");
-    return made;
+    result.known = {
+        "every pixel is exactly 0: diffuse has max(n·l, 0), specular only n·l > 0, and there is no "
+        "ambient light"};
+    derive(result, "Exactly 0: no tolerance.");
+    return result;
 }
 
 reference_scene searchlight() {
-    reference_scene made;
-    made.name = "searchlight";
-    made.shows = "On a wall square to the beam the penumbra is a ring: whole within `inner`, half way where "
-                 "the cosine is, "
-                 "nothing beyond `outer`.";
-    made.scene = dark_harbour("A searchlight on a wall");
+    reference_scene result;
+    result.name = "searchlight";
+    result.shows =
+        "On a wall square to the beam the penumbra is a ring: whole within `inner`, half way where "
+        "the cosine is, "
+        "nothing beyond `outer`.";
+    result.scene = dark_harbour("A searchlight on a wall");
     constexpr double distance = 4;
-    made.scene.view.eye = {0, 0, 1};
-    made.scene.view.target = {0, 0, -distance};
-    made.scene.view.background = {};
+    result.scene.view.eye = {0, 0, 1};
+    result.scene.view.target = {0, 0, -distance};
+    result.scene.view.background = {};
     const rgb<double> base{0.7, 0.68, 0.64};
-    made.scene.materials.push_back(material_of("wall", base));
+    result.scene.materials.push_back(material_of("wall", base));
     object wall;
     wall.name = "wall";
     wall.shape = plane_shape{{9, 9}, {1, 1}};
     wall.placed.position = {0, 0, -distance};
     wall.placed.rotation.x = radians(90); // +Y to +Z
-    made.scene.objects.push_back(wall);
+    result.scene.objects.push_back(wall);
     named_light beam;
     beam.name = "searchlight";
     light& lamp = beam.light;
@@ -254,9 +260,9 @@ reference_scene searchlight() {
     lamp.penumbra = penumbra_kind::smooth;
     lamp.inner = radians(12);
     lamp.outer = radians(22);
-    made.scene.lights.push_back(beam);
-    made.rates = {rate::fragment};
-    const pixel_finder pixels(made.scene.view);
+    result.scene.lights.push_back(beam);
+    result.rates = {rate::fragment};
+    const pixel_finder pixels(result.scene.view);
     const double cos_inner = std::cos(lamp.inner);
     const double cos_outer = std::cos(lamp.outer);
     const double middle = std::acos((cos_inner + cos_outer) / 2);
@@ -264,11 +270,11 @@ reference_scene searchlight() {
         const char* name;
         double angle;
     };
-    for (const place& one :
+    for (const place& spot :
          {place{"on the axis", 0}, place{"just within inner", radians(11.8)},
           place{"in the middle of the penumbra", middle}, place{"just within outer", radians(21.5)},
           place{"beyond outer", radians(22.4)}}) {
-        const double aside = distance * std::tan(one.angle);
+        const double aside = distance * std::tan(spot.angle);
         // Aslant, so that neither x nor y is nought.
         const pixel_finder::meeting met = pixels.on_plane({0.8 * aside, 0.6 * aside, -distance}, {0, 0, 1});
         const double theta = std::atan2(std::hypot(met.point.x, met.point.y), distance);
@@ -281,41 +287,43 @@ reference_scene searchlight() {
         // Places rounded by u × at most 6 m each, over 4 m, three powers, twenty operations; the penumbra's
         // slope over the angle is at most 3/2 · sin θ / (cos inner − cos outer), the angle known to 8u.
         const double slope = 1.5 * std::sin(theta) / (cos_inner - cos_outer);
-        made.expectations.push_back(
-            {one.name, "base · color · intensity · cos³ θ / 4² · t²(3 − 2t), t = " + in_metres(t),
+        result.expectations.push_back(
+            {spot.name, "base · color · intensity · cos³ θ / 4² · t²(3 − 2t), t = " + in_metres(t),
              rate::fragment, met.x, met.y, color,
              color * (u * (20 + 3 * 16.0 / 4)) + base * lamp.color * (whole * slope * 8 * u)});
     }
-    made.known = {"the penumbra begins at 4·tan 12° = 0.850 m from the axis and ends at 4·tan 22° = 1.616 m",
-                  "half the light is left where cos θ = (cos 12° + cos 22°) / 2, at 1.277 m",
-                  "beyond the outer ring exactly 0"};
-    derive(made,
+    result.known = {
+        "the penumbra begins at 4·tan 12° = 0.850 m from the axis and ends at 4·tan 22° = 1.616 m",
+        "half the light is left where cos θ = (cos 12° + cos 22°) / 2, at 1.277 m",
+        "beyond the outer ring exactly 0"};
+    derive(result,
            "u = 2^-24. Lit point and light are each rounded by u × their distance from the eye; "
            "relative to their distance d from each other that is multiplied by the powers of d in the "
            "formula (3 with the cosine); 20 operations; and the penumbra's slope over the angle, at most "
            "3/2 · sin θ / (cos inner − cos outer), times the 8u by which the angle is known.");
-    return made;
+    return result;
 }
 
 reference_scene penumbras() {
-    reference_scene made;
-    made.name = "penumbras";
-    made.shows = "Four lamps close their cones in four ways: a ramp, its square, a power of the cosine, and "
-                 "a hard border.";
-    made.scene = dark_harbour("Four ways to close a cone");
+    reference_scene result;
+    result.name = "penumbras";
+    result.shows =
+        "Four lamps close their cones in four ways: a ramp, its square, a power of the cosine, and "
+        "a hard border.";
+    result.scene = dark_harbour("Four ways to close a cone");
     constexpr double distance = 2;
-    made.scene.view.eye = {0, 0, 3.5};
-    made.scene.view.target = {0, 0, 0};
-    made.scene.view.background = {};
+    result.scene.view.eye = {0, 0, 3.5};
+    result.scene.view.target = {0, 0, 0};
+    result.scene.view.background = {};
     const rgb<double> base{0.7, 0.68, 0.64};
-    made.scene.materials.push_back(material_of("wall", base));
+    result.scene.materials.push_back(material_of("wall", base));
     object wall;
     wall.name = "wall";
     wall.shape = plane_shape{{8, 4}, {4, 2}};
     wall.placed.rotation.x = radians(90); // +Y to +Z
-    made.scene.objects.push_back(wall);
-    made.rates = {rate::face, rate::vertex, rate::fragment};
-    const pixel_finder pixels(made.scene.view);
+    result.scene.objects.push_back(wall);
+    result.rates = {rate::face, rate::vertex, rate::fragment};
+    const pixel_finder pixels(result.scene.view);
     const penumbra_kind kinds[] = {penumbra_kind::ramp, penumbra_kind::squared, penumbra_kind::power,
                                    penumbra_kind::hard};
     for (int i = 0; i < 4; ++i) {
@@ -334,7 +342,7 @@ reference_scene penumbras() {
         if (kinds[i] == penumbra_kind::power) {
             lamp.exponent = 20;
         }
-        made.scene.lights.push_back(named);
+        result.scene.lights.push_back(named);
         // Half way out to the border, where each penumbra has another value.
         const double aside = distance * std::tan(radians(10));
         const pixel_finder::meeting met =
@@ -349,70 +357,71 @@ reference_scene penumbras() {
                                                                    : 1;
         const double whole = lamp.intensity * std::pow(std::cos(theta), 3) / (distance * distance);
         const rgb<double> color = base * (whole * penumbra);
-        made.expectations.push_back(
+        result.expectations.push_back(
             {"half way out under the " + named.name,
              "base · intensity · cos³ θ / 2² · penumbra, penumbra = " + in_metres(penumbra), rate::fragment,
              met.x, met.y, color, color * (u * (40 + 3 * 12.0 / 2)) + base * (whole * 40 * 8 * u)});
     }
-    made.known = {"10° off the axis the penumbra is t for `ramp`, t² for `squared`, cos(θ)^20 for `power` "
-                  "and 1 for `hard`",
-                  "beyond 18° each lamp brings exactly 0"};
-    derive(made,
+    result.known = {"10° off the axis the penumbra is t for `ramp`, t² for `squared`, cos(θ)^20 for `power` "
+                    "and 1 for `hard`",
+                    "beyond 18° each lamp brings exactly 0"};
+    derive(result,
            "u = 2^-24. Lit point and lamp are each rounded by u × their distance from the eye, at most "
            "6 m each, over "
            "2 m, three powers; 40 operations; and the penumbra's slope, at most 40 a radian, times the 8u "
            "by which the "
            "angle is known.");
-    return made;
+    return result;
 }
 
 reference_scene plates() {
-    reference_scene made;
-    made.name = "plates";
-    made.shows = "Which pixels a plate covers when its edges run through their centres, which of two plates "
-                 "in one place is "
-                 "seen, and what is seen from behind.";
-    made.scene = dark_harbour("Plates before the moon");
+    reference_scene result;
+    result.name = "plates";
+    result.shows =
+        "Which pixels a plate covers when its edges run through their centres, which of two plates "
+        "in one place is "
+        "seen, and what is seen from behind.";
+    result.scene = dark_harbour("Plates before the moon");
     // A pixel is 5 mm at 4 m: 2 · 0.5 · 4 m / 800.
-    made.scene.view.eye = {0, 0, 4};
-    made.scene.view.target = {0, 0, 0};
-    made.scene.view.fov = radians(53.13010235415598); // 2 · atan(0.5)
-    made.scene.view.background = {0.01, 0.02, 0.03};
-    made.scene.ambient_strength = 0.1;
+    result.scene.view.eye = {0, 0, 4};
+    result.scene.view.target = {0, 0, 0};
+    result.scene.view.fov = radians(53.13010235415598); // 2 · atan(0.5)
+    result.scene.view.background = {0.01, 0.02, 0.03};
+    result.scene.ambient_strength = 0.1;
     named_material brass = material_of("brass", {0.8, 0.6, 0.3});
     named_material slate = material_of("slate", {0.2, 0.3, 0.4});
     named_material sail = material_of("sail", {0.7, 0.7, 0.6});
     sail.look.two_sided = true;
-    made.scene.materials = {brass, sail, slate};
+    result.scene.materials = {brass, sail, slate};
     named_light moon;
     moon.name = "moon";
     moon.light.kind = light_kind::directional;
     moon.light.shines = {0, 0, -1};
     moon.light.intensity = 0.75;
-    made.scene.lights.push_back(moon);
+    result.scene.lights.push_back(moon);
     const auto plate = [&](const char* name, std::size_t material, double x, double turned) {
-        object one;
-        one.name = name;
-        one.material = material;
-        one.shape = plane_shape{{1, 1}, {1, 1}};
+        object item;
+        item.name = name;
+        item.material = material;
+        item.shape = plane_shape{{1, 1}, {1, 1}};
         // Half a pixel aside: its edges run through centres.
-        one.placed.position = {x + 0.0025, 0.0025, 0};
-        one.placed.rotation.x = radians(turned); // 90: +Y towards the eye
-        made.scene.objects.push_back(one);
+        item.placed.position = {x + 0.0025, 0.0025, 0};
+        item.placed.rotation.x = radians(turned); // 90: +Y towards the eye
+        result.scene.objects.push_back(item);
     };
     plate("brass plate", 0, 0, 90);
     plate("slate plate", 2, 0, 90);
     plate("slate from behind", 2, -1.3, -90);
     plate("sail from behind", 1, 1.3, -90);
-    made.rates = every_rate;
+    result.rates = every_rate;
     // Left and right edge of the first at 540.5 and 740.5, top and bottom at 299.5 and 499.5.
     const auto lit = [&](const rgb<double>& base, double cosine) { return base * (0.1 + 0.75 * cosine); };
     for (const rate at : every_rate) {
         const auto expect = [&](const char* name, const char* says, int x, int y, const rgb<double>& color) {
-            made.expectations.push_back({name, says, at, x, y, color, color * (10 * u)});
+            result.expectations.push_back({name, says, at, x, y, color, color * (10 * u)});
         };
         const rgb<double> front = lit(brass.look.base, 1);
-        const rgb<double>& nothing = made.scene.view.background;
+        const rgb<double>& nothing = result.scene.view.background;
         expect("on the left edge", "a centre on a left edge belongs to the plate", 540, 400, front);
         expect("on the right edge", "a centre on a right edge does not", 740, 400, nothing);
         expect("on the top edge", "a centre on a top edge belongs to the plate", 640, 299, front);
@@ -423,12 +432,12 @@ reference_scene plates() {
         expect("sail from behind", "two-sided: its normal is negated, and it is lit", 900, 400,
                lit(sail.look.base, 1));
     }
-    made.known = {"the brass plate covers columns 540 to 739 and rows 299 to 498: top and left edges are in, "
-                  "others out",
-                  "the slate plate in the same place is never seen",
-                  "from behind only what is two-sided is lit"};
-    derive(made, "u = 2^-24. Ten roundings: base, light, their products and sums.");
-    return made;
+    result.known = {
+        "the brass plate covers columns 540 to 739 and rows 299 to 498: top and left edges are in, "
+        "others out",
+        "the slate plate in the same place is never seen", "from behind only what is two-sided is lit"};
+    derive(result, "u = 2^-24. Ten roundings: base, light, their products and sums.");
+    return result;
 }
 
 } // namespace yurvo::verify

@@ -16,8 +16,8 @@ namespace yurvo::verify {
 namespace {
 
 constexpr double u = unit_roundoff;
-constexpr int width = 160;
-constexpr int height = 100;
+constexpr int width = relation_width;
+constexpr int height = relation_height;
 // Borders are a line every few pixels at most, and a change of place moves a pixel across one now and then.
 constexpr std::size_t most_at_borders = static_cast<std::size_t>(width) * height / 50;
 
@@ -87,14 +87,15 @@ expected_pixel same(const drawn_once& first, int x, int y) {
 }
 
 bool always(const scene&) { return true; }
-bool sums_lights(const scene& of) {
-    return of.shading.ambient_rule == ambient_rule::add && descriptor_of(of.shading.model).sums_terms;
+bool sums_lights(const scene& the_scene) {
+    return the_scene.shading.ambient_rule == ambient_rule::add &&
+           descriptor_of(the_scene.shading.model).sums_terms;
 }
 
-named_light light_without_name(const light& given) {
-    named_light made;
-    made.light = given;
-    return made;
+named_light light_without_name(const light& lamp) {
+    named_light result;
+    result.light = lamp;
+    return result;
 }
 
 relation simple(const std::string& name, const std::string& says, std::function<bool(const scene&)> applies,
@@ -114,11 +115,11 @@ check_result hold_superposition(const drawn_once& first, const renderer& by) {
     // Of the others only what the light adds: without ambient light, emission and background.
     alone.ambient_strength = 0;
     alone.view.background = {};
-    for (named_material& one : alone.materials) {
-        one.look.emission = {};
+    for (named_material& entry : alone.materials) {
+        entry.look.emission = {};
     }
-    for (const named_light& one : first.scene.lights) {
-        alone.lights = {one};
+    for (const named_light& lamp : first.scene.lights) {
+        alone.lights = {lamp};
         const picture part = by.draw(alone);
         for (std::size_t i = 0; i < total.size(); ++i) {
             total[i] += i % 4 == 3 ? 0 : static_cast<double>(part.values[i]);
@@ -134,15 +135,15 @@ check_result hold_superposition(const drawn_once& first, const renderer& by) {
 
 check_result hold_brightness(const drawn_once& first, const renderer& by) {
     return hold_each(first, by.draw(brightened(first.scene, 2)), [&](int x, int y) {
-        const expected_pixel one = same(first, x, y);
-        return expected_pixel{one.color * 2, one.tolerance * 2};
+        const expected_pixel expected = same(first, x, y);
+        return expected_pixel{expected.color * 2, expected.tolerance * 2};
     });
 }
 
 check_result hold_permutation(const drawn_once& first, const renderer& by) {
     return hold_each(first, by.draw(permuted(first.scene)), [&](int x, int y) {
-        const expected_pixel one = same(first, x, y);
-        return expected_pixel{permuted(one.color), permuted(one.tolerance)};
+        const expected_pixel expected = same(first, x, y);
+        return expected_pixel{permuted(expected.color), permuted(expected.tolerance)};
     });
 }
 
@@ -173,19 +174,19 @@ check_result hold_far_light(const drawn_once& first, const renderer& by) {
     constexpr double turned = 20 / distance;
     // The steepest term: the cosine changes by 1 a radian, a highlight by no more than its exponent.
     rgb<double> steepest;
-    for (const named_light& one : first.scene.lights) {
-        if (one.light.kind != light_kind::directional) {
+    for (const named_light& lamp : first.scene.lights) {
+        if (lamp.light.kind != light_kind::directional) {
             continue;
         }
         for (const named_material& material : first.scene.materials) {
             const yurvo::material& look = material.look;
-            steepest = max(steepest, one.light.color * one.light.intensity *
+            steepest = max(steepest, lamp.light.color * lamp.light.intensity *
                                          (look.base * look.diffuse + look.specular * look.shininess));
         }
     }
     return hold_each(first, by.draw(with_far_lights(first.scene, distance)), [&](int x, int y) {
-        const expected_pixel one = same(first, x, y);
-        return expected_pixel{one.color, one.tolerance + steepest * turned};
+        const expected_pixel expected = same(first, x, y);
+        return expected_pixel{expected.color, expected.tolerance + steepest * turned};
     });
 }
 
@@ -243,8 +244,8 @@ check_result hold_second_order(const drawn_once& first, const renderer& by) {
     scene coarse = first.scene;
     coarse.view.width = 320; // several pixels a cell, or where they fall would show
     coarse.view.height = 200;
-    for (object& one : coarse.objects) {
-        auto& plane = std::get<plane_shape>(one.shape);
+    for (object& item : coarse.objects) {
+        auto& plane = std::get<plane_shape>(item.shape);
         plane.cells[0] = plane.cells[1] = 1;
     }
     scene exact = coarse;
@@ -269,47 +270,49 @@ check_result hold_second_order(const drawn_once& first, const renderer& by) {
     return result;
 }
 
-bool smoothly_lit_planes(const scene& of) {
-    const bool even = std::all_of(of.lights.begin(), of.lights.end(), [](const named_light& one) {
-        return one.light.kind == light_kind::point && (one.light.falloff == falloff_kind::inverse_square ||
-                                                       one.light.falloff == falloff_kind::polynomial);
-    });
-    const bool in_front = std::none_of(of.lights.begin(), of.lights.end(),
-                                       [](const named_light& one) { return one.light.position.y <= 0; });
-    return even && in_front && of.lights.size() == 1 && of.objects.size() == 1 && only_planes(of) &&
-           of.shading.model == model_kind::lambert && of.shading.rate == rate::vertex &&
-           of.objects[0].placed == placement{};
+bool smoothly_lit_planes(const scene& the_scene) {
+    const bool even =
+        std::all_of(the_scene.lights.begin(), the_scene.lights.end(), [](const named_light& lamp) {
+            return lamp.light.kind == light_kind::point &&
+                   (lamp.light.falloff == falloff_kind::inverse_square ||
+                    lamp.light.falloff == falloff_kind::polynomial);
+        });
+    const bool in_front = std::none_of(the_scene.lights.begin(), the_scene.lights.end(),
+                                       [](const named_light& lamp) { return lamp.light.position.y <= 0; });
+    return even && in_front && the_scene.lights.size() == 1 && the_scene.objects.size() == 1 &&
+           only_planes(the_scene) && the_scene.shading.model == model_kind::lambert &&
+           the_scene.shading.rate == rate::vertex && the_scene.objects[0].placed == placement{};
 }
 
-bool level_planes(const scene& of) {
-    return only_planes(of) &&
-           std::all_of(of.objects.begin(), of.objects.end(),
-                       [](const object& one) {
-                           return one.placed.rotation == vec3<double>{} && one.placed.scale.y > 0;
+bool level_planes(const scene& the_scene) {
+    return only_planes(the_scene) &&
+           std::all_of(the_scene.objects.begin(), the_scene.objects.end(),
+                       [](const object& item) {
+                           return item.placed.rotation == vec3<double>{} && item.placed.scale.y > 0;
                        }) &&
-           std::none_of(of.materials.begin(), of.materials.end(),
-                        [](const named_material& one) { return one.look.two_sided; });
+           std::none_of(the_scene.materials.begin(), the_scene.materials.end(),
+                        [](const named_material& entry) { return entry.look.two_sided; });
 }
 
 light dark_light() {
-    light made;
-    made.position = {0.3, 0.8, 0.4};
-    made.intensity = 0;
-    return made;
+    light result;
+    result.position = {0.3, 0.8, 0.4};
+    result.intensity = 0;
+    return result;
 }
 
 light light_from_below() {
-    light made;
-    made.kind = light_kind::directional;
-    made.shines = {0.1, 1, -0.2};
-    made.intensity = 3;
-    return made;
+    light result;
+    result.kind = light_kind::directional;
+    result.shines = {0.1, 1, -0.2};
+    result.intensity = 3;
+    return result;
 }
 
-bool has_directional(const scene& of) {
-    return sums_lights(of) && std::any_of(of.lights.begin(), of.lights.end(), [](const named_light& one) {
-               return one.light.kind == light_kind::directional;
-           });
+bool has_directional(const scene& the_scene) {
+    return sums_lights(the_scene) &&
+           std::any_of(the_scene.lights.begin(), the_scene.lights.end(),
+                       [](const named_light& lamp) { return lamp.light.kind == light_kind::directional; });
 }
 
 } // namespace
@@ -318,11 +321,11 @@ const std::vector<relation>& relations() {
     static const std::vector<relation> all{
         simple(
             "bake", "an object's transform moved into its mesh changes nothing",
-            [](const scene& of) { return !has_fields(of); }, baked),
+            [](const scene& the_scene) { return !has_fields(the_scene); }, baked),
         simple("move everything", "objects, lights and eye turned and moved together: nothing changes",
                always,
-               [](const scene& of) {
-                   return moved(of, 0.7, {1.5, -0.25, 2});
+               [](const scene& the_scene) {
+                   return moved(the_scene, 0.7, {1.5, -0.25, 2});
                }),
         {"superposition", "the picture is the sum of what each light makes alone", sums_lights,
          hold_superposition},
@@ -341,93 +344,30 @@ const std::vector<relation>& relations() {
          }},
         simple(
             "swapped lights", "the order of the lights makes no difference",
-            [](const scene& of) { return of.lights.size() > 1; },
-            [](const scene& of) {
-                scene made = of;
-                std::reverse(made.lights.begin(), made.lights.end());
-                return made;
+            [](const scene& the_scene) { return the_scene.lights.size() > 1; },
+            [](const scene& the_scene) {
+                scene result = the_scene;
+                std::reverse(result.lights.begin(), result.lights.end());
+                return result;
             }),
         {"permuted channels", "red, green and blue exchanged everywhere: so they are in the picture", always,
          hold_permutation},
         simple(
             "subdivided plane", "a plane of more cells has the same picture per fragment",
-            [](const scene& of) { return only_planes(of) && of.shading.rate == rate::fragment; },
-            [](const scene& of) { return subdivided(of, 3); }),
+            [](const scene& the_scene) {
+                return only_planes(the_scene) && the_scene.shading.rate == rate::fragment;
+            },
+            [](const scene& the_scene) { return subdivided(the_scene, 3); }),
         {"mirror", "left and right exchanged: so they are in the picture", always, hold_mirror},
         {"a far light", "a point light far away is a directional one", has_directional, hold_far_light},
         {"eye moved", "at a fixed point diffuse light stays, wherever the eye goes",
-         [](const scene& of) { return sums_lights(of) && of.shading.rate != rate::face; }, hold_eye_moved},
+         [](const scene& the_scene) {
+             return sums_lights(the_scene) && the_scene.shading.rate != rate::face;
+         },
+         hold_eye_moved},
         {"finer cells", "per vertex tends to per fragment by the square of the cells' side",
          smoothly_lit_planes, hold_second_order}};
     return all;
-}
-
-std::vector<check_result> check_relations(const scene& drawn, const renderer& by, known_model known,
-                                          const tolerance_model& allowed) {
-    scene asked = drawn;
-    asked.view.width = width;
-    asked.view.height = height;
-    // A picture of another size holds nothing that could be compared: no number at all.
-    const function_renderer sized([&](const scene& of) {
-        picture made = by.draw(of);
-        if (made.width != of.view.width || made.height != of.view.height) {
-            constexpr float nothing = std::numeric_limits<float>::quiet_NaN();
-            return picture(of.view.width, of.view.height, rgb<float>(nothing), nothing);
-        }
-        return made;
-    });
-    const picture found = sized.draw(asked);
-    std::vector<check_result> results;
-    const auto pixels = static_cast<std::size_t>(width) * height;
-    std::vector<rgb<double>> tolerance(pixels);
-    const caster casts(asked, allowed);
-    pipeline::for_each_of(height, [&](int y) {
-        for (int x = 0; x < width; ++x) {
-            const auto i = static_cast<std::size_t>(y) * width + static_cast<std::size_t>(x);
-            const cast_color cast = casts.at(x + 0.5, y + 0.5);
-            const rgb<double> value(found.width == width && found.height == height ? found.color(x, y)
-                                                                                   : rgb<float>());
-            tolerance[i] = known == known_model::yes
-                               ? cast.tolerance
-                               : cast.tolerance + max(value, rgb<double>(1e-3)) * (1000 * u);
-        }
-    });
-    const std::function<bool(int, int)> at_border = [&](int x, int y) {
-        return casts.near_border(x + 0.5, y + 0.5, 1.0 / 128);
-    };
-    const drawn_once first{asked, found, tolerance, at_border};
-    for (const relation& one : relations()) {
-        if (!one.applies(asked)) {
-            continue;
-        }
-        // Baking makes normals unit: it changes what a renderer draws that makes them so at fragments only.
-        if (!allowed.unit_at_vertices && one.name == "bake") {
-            continue;
-        }
-        check_result result;
-        try {
-            result = one.hold(first, sized);
-        } catch (const cannot_draw&) {
-            continue;
-        }
-        if (result.kind.empty()) {
-            continue; // nothing in this scene can show it
-        }
-        result.name = one.name;
-        result.because = one.name == "finer cells"
-                             ? "The ratio is 4 in the limit; with finite cells the "
-                               "next term of the error, of fourth order, "
-                               "is left: from 3.5 to 4.5 is accepted.\n"
-                             : "Two pictures of one renderer, each within what rounding "
-                               "explains: at the pixel that decides " +
-                                   std::to_string(result.tolerance) +
-                                   ", which is the second method's bound there, "
-                                   "doubled (see `whole picture by cast rays`). "
-                                   "A light that adds nothing has no tolerance.\n";
-        result.remark = one.says + (result.remark.empty() ? "" : " (" + result.remark + ")");
-        results.push_back(std::move(result));
-    }
-    return results;
 }
 
 } // namespace yurvo::verify

@@ -22,11 +22,11 @@ rows operator*(const rows& a, const rows& b) {
         const auto pick = [i](const vec3<double>& row) { return i == 0 ? row.x : i == 1 ? row.y : row.z; };
         return vec3<double>{pick(b[0]), pick(b[1]), pick(b[2])};
     };
-    rows made;
+    rows result;
     for (std::size_t i = 0; i < 3; ++i) {
-        made[i] = {dot(a[i], column(0)), dot(a[i], column(1)), dot(a[i], column(2))};
+        result[i] = {dot(a[i], column(0)), dot(a[i], column(1)), dot(a[i], column(2))};
     }
-    return made;
+    return result;
 }
 
 rows about_y(double angle) {
@@ -57,61 +57,61 @@ vec3<double> angles_of(const rows& m) {
     return {std::atan2(m[2].y, m[2].z), y, std::atan2(m[1].x, m[0].x)};
 }
 
-template <class Change> void each_color(scene& of, Change&& change) {
-    change(of.view.background);
-    change(of.ambient_color);
-    for (named_material& one : of.materials) {
-        change(one.look.base);
-        change(one.look.ambient);
-        change(one.look.diffuse);
-        change(one.look.specular);
-        change(one.look.emission);
-        if (one.image) {
-            auto image = std::make_shared<texture>(*one.image);
+template <class Change> void each_color(scene& the_scene, Change&& change) {
+    change(the_scene.view.background);
+    change(the_scene.ambient_color);
+    for (named_material& entry : the_scene.materials) {
+        change(entry.look.base);
+        change(entry.look.ambient);
+        change(entry.look.diffuse);
+        change(entry.look.specular);
+        change(entry.look.emission);
+        if (entry.image) {
+            auto image = std::make_shared<texture>(*entry.image);
             for (rgb<float>& texel : image->texels) {
                 rgb<double> color(texel);
                 change(color);
                 texel = rgb<float>(color);
             }
-            one.image = image;
+            entry.image = image;
         }
     }
-    for (named_light& one : of.lights) {
-        change(one.light.color);
+    for (named_light& lamp : the_scene.lights) {
+        change(lamp.light.color);
     }
-    for (rgb<double>& band : of.shading.cel.bands) {
+    for (rgb<double>& band : the_scene.shading.cel.bands) {
         change(band);
     }
-    change(of.shading.cel.outline_color);
-    for (object& one : of.objects) {
-        if (auto* given = std::get_if<mesh_shape>(&one.shape);
-            given != nullptr && !given->data->colors.empty()) {
-            auto data = std::make_shared<mesh>(*given->data);
+    change(the_scene.shading.cel.outline_color);
+    for (object& item : the_scene.objects) {
+        if (auto* the_shape = std::get_if<mesh_shape>(&item.shape);
+            the_shape != nullptr && !the_shape->data->colors.empty()) {
+            auto data = std::make_shared<mesh>(*the_shape->data);
             for (rgb<double>& color : data->colors) {
                 change(color);
             }
-            given->data = data;
+            the_shape->data = data;
         }
     }
 }
 
 } // namespace
 
-bool has_fields(const scene& of) {
-    return std::any_of(of.objects.begin(), of.objects.end(),
-                       [](const object& one) { return std::holds_alternative<field_shape>(one.shape); });
+bool has_fields(const scene& the_scene) {
+    return std::any_of(the_scene.objects.begin(), the_scene.objects.end(),
+                       [](const object& item) { return std::holds_alternative<field_shape>(item.shape); });
 }
 
-bool only_planes(const scene& of) {
-    return std::all_of(of.objects.begin(), of.objects.end(),
-                       [](const object& one) { return std::holds_alternative<plane_shape>(one.shape); });
+bool only_planes(const scene& the_scene) {
+    return std::all_of(the_scene.objects.begin(), the_scene.objects.end(),
+                       [](const object& item) { return std::holds_alternative<plane_shape>(item.shape); });
 }
 
-scene baked(const scene& of) {
-    scene made = of;
-    for (object& one : made.objects) {
-        auto data = std::make_shared<mesh>(build_mesh(one));
-        const placement& placed = one.placed;
+scene baked(const scene& the_scene) {
+    scene result = the_scene;
+    for (object& item : result.objects) {
+        auto data = std::make_shared<mesh>(build_mesh(item));
+        const placement& placed = item.placed;
         const rows turn = rotation_of(placed.rotation);
         for (vec3<double>& p : data->positions) {
             p = turn * vec3<double>{p.x * placed.scale.x, p.y * placed.scale.y, p.z * placed.scale.z} +
@@ -132,43 +132,43 @@ scene baked(const scene& of) {
             reversed(data->texcoord_triangles);
         }
         mesh_shape shape;
-        if (const auto* given = std::get_if<mesh_shape>(&one.shape)) {
-            shape.materials = given->materials;
+        if (const auto* the_shape = std::get_if<mesh_shape>(&item.shape)) {
+            shape.materials = the_shape->materials;
         }
         shape.file = "baked.obj";
         shape.data = data;
-        one.shape = shape;
-        one.placed = {};
-        one.normals = normals_kind::smooth; // the mesh has them already
+        item.shape = shape;
+        item.placed = {};
+        item.normals = normals_kind::smooth; // the mesh has them already
     }
-    return made;
+    return result;
 }
 
-scene moved(const scene& of, double angle, const vec3<double>& by) {
-    scene made = of;
+scene moved(const scene& the_scene, double angle, const vec3<double>& by) {
+    scene result = the_scene;
     const rows turn = about_y(angle);
     const auto place = [&](vec3<double>& p) { p = turn * p + by; };
-    place(made.view.eye);
-    place(made.view.target);
-    made.view.up = turn * made.view.up;
-    for (object& one : made.objects) {
-        place(one.placed.position);
-        one.placed.rotation = angles_of(turn * rotation_of(one.placed.rotation));
+    place(result.view.eye);
+    place(result.view.target);
+    result.view.up = turn * result.view.up;
+    for (object& item : result.objects) {
+        place(item.placed.position);
+        item.placed.rotation = angles_of(turn * rotation_of(item.placed.rotation));
     }
-    for (named_light& one : made.lights) {
-        if (one.space == light_space::world) {
-            place(one.light.position);
-            one.light.shines = turn * one.light.shines;
+    for (named_light& lamp : result.lights) {
+        if (lamp.space == light_space::world) {
+            place(lamp.light.position);
+            lamp.light.shines = turn * lamp.light.shines;
         }
     }
-    return made;
+    return result;
 }
 
 namespace {
 
 // Its numbers for a world in which every length is twice as long.
-light stretched(const light& given) {
-    light lamp = given;
+light stretched(const light& a_light) {
+    light lamp = a_light;
     lamp.position = lamp.position * 2;
     lamp.range *= 2;
     lamp.coefficients[1] /= 2;
@@ -207,90 +207,90 @@ std::optional<double> brighter_at_twice(const std::function<double(double)>& fal
     return factor.value_or(1); // it is dark everywhere
 }
 
-bool lengths_can_double(const scene& of) {
-    return std::all_of(of.lights.begin(), of.lights.end(),
-                       [](const named_light& one) { return factor_of(one.light).has_value(); });
+bool lengths_can_double(const scene& the_scene) {
+    return std::all_of(the_scene.lights.begin(), the_scene.lights.end(),
+                       [](const named_light& lamp) { return factor_of(lamp.light).has_value(); });
 }
 
-scene doubled_lengths(const scene& of) {
-    scene made = of;
-    made.view.eye = made.view.eye * 2;
-    made.view.target = made.view.target * 2;
-    made.view.near *= 2;
-    made.view.far *= 2;
-    for (object& one : made.objects) {
-        one.placed.position = one.placed.position * 2;
-        one.placed.scale = one.placed.scale * 2;
+scene doubled_lengths(const scene& the_scene) {
+    scene result = the_scene;
+    result.view.eye = result.view.eye * 2;
+    result.view.target = result.view.target * 2;
+    result.view.near *= 2;
+    result.view.far *= 2;
+    for (object& item : result.objects) {
+        item.placed.position = item.placed.position * 2;
+        item.placed.scale = item.placed.scale * 2;
     }
-    for (named_light& one : made.lights) {
-        const double factor = factor_of(one.light).value_or(1);
-        one.light = stretched(one.light);
-        one.light.intensity *= factor;
+    for (named_light& lamp : result.lights) {
+        const double factor = factor_of(lamp.light).value_or(1);
+        lamp.light = stretched(lamp.light);
+        lamp.light.intensity *= factor;
     }
-    return made;
+    return result;
 }
 
-scene brightened(const scene& of, double factor) {
-    scene made = of;
-    made.view.background = made.view.background * factor;
-    made.ambient_strength *= factor;
-    for (named_light& one : made.lights) {
-        one.light.intensity *= factor;
+scene brightened(const scene& the_scene, double factor) {
+    scene result = the_scene;
+    result.view.background = result.view.background * factor;
+    result.ambient_strength *= factor;
+    for (named_light& lamp : result.lights) {
+        lamp.light.intensity *= factor;
     }
-    for (named_material& one : made.materials) {
-        one.look.emission = one.look.emission * factor;
+    for (named_material& entry : result.materials) {
+        entry.look.emission = entry.look.emission * factor;
     }
-    return made;
+    return result;
 }
 
 rgb<double> permuted(const rgb<double>& color) { return {color.b, color.r, color.g}; }
 
-scene permuted(const scene& of) {
-    scene made = of;
-    each_color(made, [](rgb<double>& color) { color = permuted(color); });
-    return made;
+scene permuted(const scene& the_scene) {
+    scene result = the_scene;
+    each_color(result, [](rgb<double>& color) { color = permuted(color); });
+    return result;
 }
 
-scene mirrored(const scene& of) {
-    scene made = of;
+scene mirrored(const scene& the_scene) {
+    scene result = the_scene;
     const auto across = [](vec3<double>& v) { v.x = -v.x; };
-    across(made.view.eye);
-    across(made.view.target);
-    across(made.view.up);
-    for (object& one : made.objects) {
-        across(one.placed.position);
-        one.placed.rotation.y = -one.placed.rotation.y;
-        one.placed.rotation.z = -one.placed.rotation.z;
-        one.placed.scale.x = -one.placed.scale.x;
+    across(result.view.eye);
+    across(result.view.target);
+    across(result.view.up);
+    for (object& item : result.objects) {
+        across(item.placed.position);
+        item.placed.rotation.y = -item.placed.rotation.y;
+        item.placed.rotation.z = -item.placed.rotation.z;
+        item.placed.scale.x = -item.placed.scale.x;
     }
-    for (named_light& one : made.lights) {
-        across(one.light.position);
-        across(one.light.shines);
+    for (named_light& lamp : result.lights) {
+        across(lamp.light.position);
+        across(lamp.light.shines);
     }
-    return made;
+    return result;
 }
 
-scene with_far_lights(const scene& of, double distance) {
-    scene made = of;
-    for (named_light& one : made.lights) {
-        if (one.light.kind == light_kind::directional) {
-            one.light.kind = light_kind::point;
-            one.light.falloff = falloff_kind::none;
-            one.light.position = normalize(one.light.shines) * -distance;
+scene with_far_lights(const scene& the_scene, double distance) {
+    scene result = the_scene;
+    for (named_light& lamp : result.lights) {
+        if (lamp.light.kind == light_kind::directional) {
+            lamp.light.kind = light_kind::point;
+            lamp.light.falloff = falloff_kind::none;
+            lamp.light.position = normalize(lamp.light.shines) * -distance;
         }
     }
-    return made;
+    return result;
 }
 
-scene subdivided(const scene& of, std::uint32_t factor) {
-    scene made = of;
-    for (object& one : made.objects) {
-        if (auto* plane = std::get_if<plane_shape>(&one.shape)) {
+scene subdivided(const scene& the_scene, std::uint32_t factor) {
+    scene result = the_scene;
+    for (object& item : result.objects) {
+        if (auto* plane = std::get_if<plane_shape>(&item.shape)) {
             plane->cells[0] *= factor;
             plane->cells[1] *= factor;
         }
     }
-    return made;
+    return result;
 }
 
 } // namespace yurvo::verify

@@ -4,29 +4,29 @@
 namespace yurvo::verify {
 
 mistake_set suspect::set() const {
-    mistake_set made;
-    for (const mistake one : which) {
-        made.add(one);
+    mistake_set result;
+    for (const mistake each : which) {
+        result.add(each);
     }
-    return made;
+    return result;
 }
 
 std::string suspect::id() const {
-    std::string made;
-    for (const mistake one : which) {
-        made += (made.empty() ? "" : " + ") + std::string(entry_of(one).id);
+    std::string result;
+    for (const mistake each : which) {
+        result += (result.empty() ? "" : " + ") + std::string(entry_of(each).id);
     }
-    return made;
+    return result;
 }
 
-picture picture_of_suspect(const scene& of, const suspect& with, const renderer& right) {
-    picture made = draw_with_mistakes(of, with.set(), {}, right.own_model());
-    for (std::size_t i = 0; i < made.values.size(); ++i) {
+picture picture_of_suspect(const scene& the_scene, const suspect& with, const renderer& right) {
+    picture result = draw_with_mistakes(the_scene, with.set(), {}, right.own_model());
+    for (std::size_t i = 0; i < result.values.size(); ++i) {
         if (i % 4 != 3) {
-            made.values[i] *= static_cast<float>(with.exposure);
+            result.values[i] *= static_cast<float>(with.exposure);
         }
     }
-    return picture_of(made.width, made.height, codes_with(made, with.set()));
+    return picture_of(result.width, result.height, codes_with(result, with.set()));
 }
 
 std::string scene_that_separates(const std::vector<mistake>& apart) {
@@ -40,15 +40,15 @@ std::string scene_that_separates(const std::vector<mistake>& apart) {
             small.expects.clear();
             std::vector<std::vector<std::uint8_t>> pictures;
             bool any = false;
-            for (const mistake one : apart) {
-                any = any || applies(one, small);
+            for (const mistake each : apart) {
+                any = any || applies(each, small);
             }
             if (!any) {
                 continue;
             }
             pictures.reserve(apart.size());
-            for (const mistake one : apart) {
-                pictures.push_back(codes_with(draw_with_mistakes(small, {one}), {one}));
+            for (const mistake each : apart) {
+                pictures.push_back(codes_with(draw_with_mistakes(small, {each}), {each}));
             }
             bool separated = true;
             for (std::size_t a = 0; a < pictures.size(); ++a) {

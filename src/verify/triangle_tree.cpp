@@ -32,18 +32,18 @@ triangle_tree::triangle_tree(std::vector<world_triangle> triangles) : triangles_
 void triangle_tree::build(std::uint32_t first, std::uint32_t count) {
     constexpr double infinity = std::numeric_limits<double>::infinity();
     const std::size_t here = nodes_.size();
-    node made{{infinity, infinity, infinity}, {-infinity, -infinity, -infinity}, first, count, 0};
+    node result{{infinity, infinity, infinity}, {-infinity, -infinity, -infinity}, first, count, 0};
     for (std::uint32_t i = first; i < first + count; ++i) {
         for (const vec3<double>& corner : triangles_[order_[i]].corners) {
-            made.low = lower(made.low, corner);
-            made.high = upper(made.high, corner);
+            result.low = lower(result.low, corner);
+            result.high = upper(result.high, corner);
         }
     }
-    nodes_.push_back(made);
+    nodes_.push_back(result);
     if (count <= 4) {
         return;
     }
-    const vec3<double> extent = made.high - made.low;
+    const vec3<double> extent = result.high - result.low;
     const int axis = extent.x >= extent.y && extent.x >= extent.z ? 0 : extent.y >= extent.z ? 1 : 2;
     const std::uint32_t half = count / 2;
     const auto middle = [&](std::uint32_t i) {

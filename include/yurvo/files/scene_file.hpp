@@ -22,6 +22,6 @@ scene parse_scene(const std::string& text, const std::string& name, const file_s
                   std::vector<std::string>* remarks = nullptr);
 
 /// The text of a scene file that reads back as the same scene.
-std::string scene_text(const scene& of);
+std::string scene_text(const scene& the_scene);
 
 } // namespace yurvo

@@ -23,6 +23,6 @@ std::vector<demo_scene> demo_scenes();
 std::vector<std::string_view> scene_names();
 
 /// Writes a scene's file, and its textures beside it, so that it can be read again. Throws yurvo::error.
-void write_scene(const std::string& path, const scene& of);
+void write_scene(const std::string& path, const scene& the_scene);
 
 } // namespace yurvo

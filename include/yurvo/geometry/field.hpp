@@ -38,20 +38,20 @@ struct field_value {
     double distance = 0;
     vec3<double> gradient;
 };
-field_value evaluate(const field& of, const vec3<double>& at);
+field_value evaluate(const field& the_field, const vec3<double>& at);
 
 /// A box around the surface.
 struct bounds {
     vec3<double> low, high;
 };
-bounds bounds_of(const field& of);
+bounds bounds_of(const field& the_field);
 
 /// Where from + t · along first meets the surface, t from `nearest` to `farthest`; along may have any length
 /// but zero. The ray is marched by the distance (Hart 1996), and the meeting polished by Newton's method.
-std::optional<double> march(const field& of, const vec3<double>& from, const vec3<double>& along,
+std::optional<double> march(const field& the_field, const vec3<double>& from, const vec3<double>& along,
                             double nearest, double farthest);
 
 /// A place near the surface moved onto it, along the ray.
-double polish(const field& of, const vec3<double>& from, const vec3<double>& along, double t);
+double polish(const field& the_field, const vec3<double>& from, const vec3<double>& along, double t);
 
 } // namespace yurvo

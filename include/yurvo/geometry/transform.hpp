@@ -21,11 +21,11 @@ template <std::size_t Size> struct matrix {
     }
 
     [[nodiscard]] static matrix identity() {
-        matrix made;
+        matrix result;
         for (std::size_t i = 0; i < Size; ++i) {
-            made(i, i) = 1;
+            result(i, i) = 1;
         }
-        return made;
+        return result;
     }
 
     friend bool operator==(const matrix&, const matrix&) = default;
@@ -35,15 +35,15 @@ using matrix4 = matrix<4>;
 
 matrix3 operator*(const matrix3& a, const matrix3& b);
 matrix4 operator*(const matrix4& a, const matrix4& b);
-matrix3 transposed(const matrix3& of);
+matrix3 transposed(const matrix3& linear);
 /// Of a matrix that is not singular.
-matrix4 inverse(const matrix4& of);
-double determinant(const matrix3& of);
+matrix4 inverse(const matrix4& affine);
+double determinant(const matrix3& linear);
 
 /// The upper left 3×3.
-matrix3 linear_part(const matrix4& of);
+matrix3 linear_part(const matrix4& affine);
 /// The same transform without a translation.
-matrix4 as_matrix4(const matrix3& of);
+matrix4 as_matrix4(const matrix3& linear);
 /// A turn about +Y by an angle in radians.
 matrix3 turn_about_y(double angle);
 

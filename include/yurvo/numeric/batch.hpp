@@ -125,17 +125,17 @@ xsimd::batch<float, Arch> batch_cosine_power(const xsimd::batch<float, Arch>& ve
                                              const xsimd::batch<float, Arch>& exponent) {
     using real = xsimd::batch<float, Arch>;
     using whole = xsimd::batch<std::int32_t, Arch>;
-    const real one(1.0F);
-    const auto positive = versine < one;
+    const real unity(1.0F);
+    const auto positive = versine < unity;
     // Where it is not, whatever comes out is replaced by 0.
     // cosine = 2^k · m with m in [√½, √2), and k ≥ −24. So 2^−k − 1 and 2^−k · versine are exact, and m − 1,
     // their difference, is rounded once.
     constexpr std::int32_t root_half = 0x3f3504f3;
     constexpr std::int32_t exponent_bits = -0x800000;
     const whole k_shifted =
-        (xsimd::bitwise_cast<whole>(one - versine) - whole(root_half)) & whole(exponent_bits);
+        (xsimd::bitwise_cast<whole>(unity - versine) - whole(root_half)) & whole(exponent_bits);
     const real back = xsimd::bitwise_cast<real>(whole(0x3f800000) - k_shifted); // 2^−k
-    const real f = (back - one) - versine * back;
+    const real f = (back - unity) - versine * back;
     const real squared = f * f;
     // Pairs of terms, then pairs of pairs (Estrin 1960): the chain of operations is half as long.
     const auto pair = [](const real& x, float higher, float lower) {
@@ -167,7 +167,7 @@ xsimd::batch<float, Arch> batch_cosine_power(const xsimd::batch<float, Arch>& ve
     const real e23 = pair(r, 8.3334519073e-3F, 4.1665795894e-2F);
     const real e45 = pair(r, 1.9875691500e-4F, 1.3981999507e-3F);
     const real tail_of_e = xsimd::fma(xsimd::fma(e45, r2, e23), r2, e01);
-    const real e = xsimd::fma(tail_of_e, r2, r) + one;
+    const real e = xsimd::fma(tail_of_e, r2, r) + unity;
     const whole doublings = xsimd::to_int(turns) << 23;
     const real scaled = xsimd::bitwise_cast<real>(xsimd::bitwise_cast<whole>(e) + doublings);
     return select(kept, scaled, real(0.0F));

@@ -11,10 +11,10 @@ template <class Enum, Enum Value> using constant = std::integral_constant<Enum, 
 
 template <class Enum, class Use, std::size_t... Index>
 constexpr void with_constant(Enum value, Use&& use, std::index_sequence<Index...>) {
-    const auto call = [&](auto one) {
-        const bool is = value == one();
+    const auto call = [&](auto each) {
+        const bool is = value == each();
         if (is) {
-            use(one);
+            use(each);
         }
         return is;
     };

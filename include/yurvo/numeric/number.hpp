@@ -17,13 +17,14 @@ template <std::floating_point Scalar> struct number {
     Scalar value{};
 
     constexpr number() = default;
-    constexpr number(Scalar of) : value(of) {} // NOLINT: a float is a number
+    constexpr number(Scalar number_given) : value(number_given) {} // NOLINT: a float is a number
     template <class Other>
-    requires(std::is_arithmetic_v<Other> && !std::same_as<Other, Scalar>) constexpr number(Other of) // NOLINT
-        : value(static_cast<Scalar>(of)) {}
+    requires(std::is_arithmetic_v<Other> &&
+             !std::same_as<Other, Scalar>) constexpr number(Other number_given) // NOLINT
+        : value(static_cast<Scalar>(number_given)) {}
     template <class Other>
-    requires(!std::same_as<Other, Scalar>) explicit constexpr number(const number<Other>& of)
-        : value(static_cast<Scalar>(of.value)) {}
+    requires(!std::same_as<Other, Scalar>) explicit constexpr number(const number<Other>& number_given)
+        : value(static_cast<Scalar>(number_given.value)) {}
     explicit constexpr operator Scalar() const { return value; }
 
 #define YURVO_OF_NUMBERS(op)                                                                                 \

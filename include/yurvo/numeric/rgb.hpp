@@ -17,7 +17,7 @@ template <class Real> struct rgb {
     explicit constexpr rgb(const rgb<Other>& other)
         : r(static_cast<Real>(other.r)), g(static_cast<Real>(other.g)), b(static_cast<Real>(other.b)) {}
 
-    friend constexpr bool operator==(const rgb&, const rgb&) = default;
+    friend bool operator==(const rgb&, const rgb&) = default;
 };
 
 template <class Real> constexpr rgb<Real> operator+(const rgb<Real>& a, const rgb<Real>& b) {

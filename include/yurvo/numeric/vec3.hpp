@@ -15,7 +15,7 @@ template <class Real> struct vec3 {
     explicit constexpr vec3(const vec3<Other>& other)
         : x(static_cast<Real>(other.x)), y(static_cast<Real>(other.y)), z(static_cast<Real>(other.z)) {}
 
-    friend constexpr bool operator==(const vec3&, const vec3&) = default;
+    friend bool operator==(const vec3&, const vec3&) = default;
 };
 
 template <class Real> constexpr vec3<Real> operator+(const vec3<Real>& a, const vec3<Real>& b) {

@@ -25,6 +25,6 @@ picture picture_of(int width, int height, const std::vector<std::uint8_t>& codes
                    encoding how = encoding::srgb);
 
 /// True where a picture needs an alpha channel: some pixel's alpha is below 1.
-bool has_transparency(const picture& of);
+bool has_transparency(const picture& image);
 
 } // namespace yurvo

@@ -35,9 +35,10 @@ class any_model {
     std::shared_ptr<const erased_model> model_;
 
   public:
-    /// From any lighting model. Needs yurvo/model.hpp.
+    /// From any lighting model. Needs yurvo/model.hpp. What is itself an any_model is ruled out first: to ask
+    /// whether it is a model would ask whether it can be copied, and so ask this constructor again.
     template <class Model>
-    requires(lighting_model<Model> && !std::same_as<Model, any_model>) any_model(Model model) // NOLINT
+    requires(!std::same_as<Model, any_model> && lighting_model<Model>) any_model(Model model) // NOLINT
         : model_(std::make_shared<const model_of_type<Model>>(std::move(model))) {}
 
     [[nodiscard]] const erased_model& operator*() const { return *model_; }

@@ -21,25 +21,26 @@ class model_renderer final : public renderer {
   public:
     model_renderer(std::string name, any_model model) : name_(std::move(name)), model_(std::move(model)) {}
 
-    [[nodiscard]] picture draw(const scene& of, const draw_settings& settings = {},
+    [[nodiscard]] picture draw(const scene& the_scene, const draw_settings& settings = {},
                                draw_statistics* statistics = nullptr) const override;
-    [[nodiscard]] std::unique_ptr<repeated_drawing> repeat(const scene& of,
+    [[nodiscard]] std::unique_ptr<repeated_drawing> repeat(const scene& the_scene,
                                                            const draw_settings& settings) const override;
-    [[nodiscard]] std::string name_for(const scene& of) const override;
+    [[nodiscard]] std::string name_for(const scene& the_scene) const override;
     /// Where the model claims to equal a built-in one, fit() makes that the scene's.
     [[nodiscard]] bool claims_scene_model() const override { return model_->equals().has_value(); }
-    [[nodiscard]] fitted_scene fit(const scene& of) const override;
-    [[nodiscard]] std::vector<rate> rates_for(const scene& of) const override;
+    [[nodiscard]] fitted_scene fit(const scene& the_scene) const override;
+    [[nodiscard]] std::vector<rate> rates_for(const scene& the_scene) const override;
     [[nodiscard]] const point_model* own_model() const override { return &*model_; }
     [[nodiscard]] const any_model& model() const { return model_; }
 };
 
 /// The scene with its own model and rate. Throws yurvo::error where the scene is not valid.
-picture draw(const scene& of, const draw_settings& settings = {}, draw_statistics* statistics = nullptr);
+picture draw(const scene& the_scene, const draw_settings& settings = {},
+             draw_statistics* statistics = nullptr);
 
 /// The scene with a model of your own, at the rate asked for. Throws yurvo::error where the scene is not
 /// valid.
-picture draw(const scene& of, const any_model& model, rate at = rate::fragment,
+picture draw(const scene& the_scene, const any_model& model, rate at = rate::fragment,
              const draw_settings& settings = {}, draw_statistics* statistics = nullptr);
 
 } // namespace yurvo

@@ -17,6 +17,6 @@ inline constexpr std::array<std::string_view, 3> instruction_set_names{"baseline
 instruction_set chosen_instruction_set();
 
 /// True where this machine and this build can run it.
-bool runs(instruction_set asked);
+bool runs(instruction_set wanted);
 
 } // namespace yurvo::pipeline

@@ -64,7 +64,7 @@ template <class Scalar> using shade_kernel = void (*)(const shade_request<Scalar
 /// A model made ready for the pipeline: the kernel that runs it.
 template <class Scalar> struct shader {
     shade_kernel<Scalar> shade = nullptr;
-    ready_light<Scalar> (*prepare)(const light& given, const vec3<double>& origin) = nullptr;
+    ready_light<Scalar> (*prepare)(const light& lamp, const vec3<double>& origin) = nullptr;
     const void* model = nullptr;
     bool lit = true; ///< the model looks at lights at all
     /// A light of brightness zero adds exactly nothing, so one that cannot reach a block may be left out.

@@ -82,8 +82,8 @@ template <class Real> class sums_so_far {
         }
     }
     [[nodiscard]] reflected<Real> at(std::size_t i) const {
-        const auto of = [&](std::size_t k) { return load_lanes<Real>(from_[k] + i * step_); };
-        return {{of(0), of(1), of(2)}, {of(3), of(4), of(5)}};
+        const auto value = [&](std::size_t k) { return load_lanes<Real>(from_[k] + i * step_); };
+        return {{value(0), value(1), value(2)}, {value(3), value(4), value(5)}};
     }
 };
 
@@ -103,13 +103,13 @@ template <class Formula, class Real> void begin_points(block<scalar_t<Real>>& po
 /// What one light adds to the sums. A function of its own for each law, and flattened: a formula that stayed
 /// a call would send its batches through memory.
 template <class Formula, class Real, class Law, class Model>
-YURVO_FLATTENED [[gnu::noinline]] void add_light(const shade_request<scalar_t<Real>>& asked,
-                                                 const ready_light<scalar_t<Real>>& given, bool first,
+YURVO_FLATTENED [[gnu::noinline]] void add_light(const shade_request<scalar_t<Real>>& request,
+                                                 const ready_light<scalar_t<Real>>& lamp, bool first,
                                                  const Law& law, const Model& model) {
     constexpr std::size_t step = lanes_of<Real>;
-    block<scalar_t<Real>>& points = asked.points;
-    const surface<scalar_t<Real>> material = asked.material;
-    const ready_light<scalar_t<Real>> light = given;
+    block<scalar_t<Real>>& points = request.points;
+    const surface<scalar_t<Real>> material = request.material;
+    const ready_light<scalar_t<Real>> light = lamp;
     const std::size_t count = points.count;
     const bool own_base = points.own_base;
     const sums_so_far<Real> sums(points, !first);
@@ -122,15 +122,15 @@ YURVO_FLATTENED [[gnu::noinline]] void add_light(const shade_request<scalar_t<Re
 }
 
 template <class Formula, class Real, class Model>
-void finish_points(const shade_request<scalar_t<Real>>& asked, const Model& model) {
+void finish_points(const shade_request<scalar_t<Real>>& request, const Model& model) {
     constexpr std::size_t step = lanes_of<Real>;
-    block<scalar_t<Real>>& points = asked.points;
-    const surface<scalar_t<Real>> material = asked.material;
-    const finish_settings<scalar_t<Real>> settings = asked.settings;
+    block<scalar_t<Real>>& points = request.points;
+    const surface<scalar_t<Real>> material = request.material;
+    const finish_settings<scalar_t<Real>> settings = request.settings;
     const std::size_t count = points.count;
     const bool own_base = points.own_base;
     const bool in_parts = points.in_parts;
-    const sums_so_far<Real> sums(points, needs_lights<Model> && !asked.lights.empty());
+    const sums_so_far<Real> sums(points, needs_lights<Model> && !request.lights.empty());
     for (std::size_t i = 0; i < count; i += step) {
         const outgoing<Real> lit =
             finish(model, surface_at<Real>(points, i, own_base, material), sums.at(i), settings);
@@ -146,29 +146,29 @@ void finish_points(const shade_request<scalar_t<Real>>& asked, const Model& mode
 /// Shades a block in steps of as many points as a Real has lanes. With Fixed there is one loop for each law
 /// of lights, so that nothing is decided per point; without, one loop reads the law: smaller, slower.
 template <class Formula, class Real, bool Fixed, class Model>
-void shade_block(const shade_request<scalar_t<Real>>& asked, const Model& model) {
+void shade_block(const shade_request<scalar_t<Real>>& request, const Model& model) {
     static_assert(block_size % lanes_of<Real> == 0);
-    begin_points<Formula>(asked.points, vec3<Real>(asked.eye));
+    begin_points<Formula>(request.points, vec3<Real>(request.eye));
     if constexpr (needs_lights<Model>) {
         bool first = true;
-        for (const ready_light<scalar_t<Real>>* const light : asked.lights) {
+        for (const ready_light<scalar_t<Real>>* const light : request.lights) {
             if constexpr (Fixed) {
                 with_fixed_law(light->law(), [&](const auto& law) {
-                    add_light<Formula, Real>(asked, *light, first, law, model);
+                    add_light<Formula, Real>(request, *light, first, law, model);
                 });
             } else {
-                add_light<Formula, Real>(asked, *light, first, light->law(), model);
+                add_light<Formula, Real>(request, *light, first, light->law(), model);
             }
             first = false;
         }
     }
-    finish_points<Formula, Real>(asked, model);
+    finish_points<Formula, Real>(request, model);
 }
 
 /// The kernel of a model, for where only its address is known.
 template <class Formula, class Real, bool Fixed, class Model>
-YURVO_FLATTENED void shade_with(const shade_request<scalar_t<Real>>& asked) {
-    shade_block<Formula, Real, Fixed>(asked, *static_cast<const Model*>(asked.model));
+YURVO_FLATTENED void shade_with(const shade_request<scalar_t<Real>>& request) {
+    shade_block<Formula, Real, Fixed>(request, *static_cast<const Model*>(request.model));
 }
 
 /// What a model says of itself with `static constexpr bool NAME = true`: see lit_from_the_front for the first
@@ -224,25 +224,25 @@ template <class Formula, class Scalar, class Model> shader<Scalar> make_shader(c
     static_assert(one_at_a_time<Model> || has_finish<Model, number<float>> == has_finish<Model, own_batch>,
                   "This model's finish() takes plain numbers but no batches: its settings are a "
                   "finish_settings<scalar_t<Real>>, of one number for all lanes of a Real.");
-    shader<Scalar> made;
-    made.prepare = [](const light& given, const vec3<double>& origin) {
-        return make_ready<Scalar, Formula>(given, origin);
+    shader<Scalar> result;
+    result.prepare = [](const light& lamp, const vec3<double>& origin) {
+        return make_ready<Scalar, Formula>(lamp, origin);
     };
-    made.model = &model;
-    made.lit = needs_lights<Model>;
-    made.dark_adds_nothing = plain && dark_adds_nothing<Model>;
-    made.behind_adds_nothing = plain && behind_adds_nothing<Model>;
+    result.model = &model;
+    result.lit = needs_lights<Model>;
+    result.dark_adds_nothing = plain && dark_adds_nothing<Model>;
+    result.behind_adds_nothing = plain && behind_adds_nothing<Model>;
     if constexpr (plain && std::is_same_v<Scalar, float> && is_built_in<Model>) {
-        made.shade = registered_kernel(typeid(Model));
+        result.shade = registered_kernel(typeid(Model));
     } else if constexpr (plain && std::is_same_v<Scalar, float> && !one_at_a_time<Model>) {
-        made.shade = registered_kernel(typeid(Model));
-        if (made.shade == nullptr) {
-            made.shade = shade_with<Formula, own_batch, false, Model>;
+        result.shade = registered_kernel(typeid(Model));
+        if (result.shade == nullptr) {
+            result.shade = shade_with<Formula, own_batch, false, Model>;
         }
     } else {
-        made.shade = shade_with<Formula, number_of<Scalar, Model>, false, Model>;
+        result.shade = shade_with<Formula, number_of<Scalar, Model>, false, Model>;
     }
-    return made;
+    return result;
 }
 
 } // namespace yurvo::pipeline

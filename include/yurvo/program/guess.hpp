@@ -20,7 +20,7 @@ struct guessed_bindings {
 };
 
 /// Compiles and links. Throws as program_renderer does.
-guessed_bindings guess_bindings(const shader_program& given);
+guessed_bindings guess_bindings(const shader_program& the_program);
 
 /// A program file for sources that have none, and how many names it leaves open. `beside` are the vertex and
 /// the fragment stage's files as the program file is to name them.
@@ -28,7 +28,7 @@ struct guessed_program {
     std::string text;
     std::size_t unsure = 0;
 };
-guessed_program guess_program(const shader_program& given, const std::array<std::string, 2>& beside);
+guessed_program guess_program(const shader_program& the_program, const std::array<std::string, 2>& beside);
 
 /// Where the driver puts the members of a program's uniform blocks, in order.
 struct block_member {
@@ -37,6 +37,6 @@ struct block_member {
     int plain_offset = 0; ///< where a plain C++ structure would have it, after the member before
     int components = 1, matrix = 0, matrix_stride = 0;
 };
-std::vector<block_member> block_members(const shader_program& given);
+std::vector<block_member> block_members(const shader_program& the_program);
 
 } // namespace yurvo

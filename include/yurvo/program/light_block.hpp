@@ -40,8 +40,8 @@ const std::vector<std::string>& usual_light_members();
 
 /// The lights of a scene, in world space, `room` of them at least, then their number. Throws yurvo::error for
 /// a member that is no property of a light.
-packed_lights pack_lights(const scene& of, const std::vector<std::string>& members, block_layout layout,
-                          std::size_t room);
+packed_lights pack_lights(const scene& the_scene, const std::vector<std::string>& members,
+                          block_layout layout, std::size_t room);
 
 /// A C++ header with a structure that has these members at these offsets, and asserts that it does.
 std::string header_of(const packed_lights& packed);

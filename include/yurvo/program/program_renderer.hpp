@@ -21,7 +21,7 @@ class program_renderer final : public renderer {
     /// Starts the driver, compiles, links, and looks up every name. Throws yurvo::error with the place in the
     /// program file or the source, missing_error without a driver, program_stopped where compiling does not
     /// end.
-    explicit program_renderer(shader_program given);
+    explicit program_renderer(shader_program the_program);
     ~program_renderer() override;
 
     [[nodiscard]] const shader_program& program() const;
@@ -29,11 +29,11 @@ class program_renderer final : public renderer {
 
     /// Of a scene that was fitted. A program draws all terms: what is not asked for is taken out of the
     /// scene. Throws program_stopped, and cannot_draw where the scene does not suit the program.
-    [[nodiscard]] picture draw(const scene& of, const draw_settings& settings = {},
+    [[nodiscard]] picture draw(const scene& the_scene, const draw_settings& settings = {},
                                draw_statistics* statistics = nullptr) const override;
-    [[nodiscard]] fitted_scene fit(const scene& of) const override;
-    [[nodiscard]] std::string name_for(const scene& of) const override;
-    [[nodiscard]] std::vector<rate> rates_for(const scene& of) const override;
+    [[nodiscard]] fitted_scene fit(const scene& the_scene) const override;
+    [[nodiscard]] std::string name_for(const scene& the_scene) const override;
+    [[nodiscard]] std::vector<rate> rates_for(const scene& the_scene) const override;
     [[nodiscard]] pixel_format format() const override;
     /// By the driver's own numbers: see the source.
     [[nodiscard]] tolerance_model tolerance() const override;

@@ -15,7 +15,7 @@ struct compared_pictures {
     const picture& second;
 };
 
-std::string comparison_text(const compared_pictures& of, const study::comparison& found);
-picture comparison_sheet(const compared_pictures& of, const study::comparison& found);
+std::string comparison_text(const compared_pictures& compared, const study::comparison& found);
+picture comparison_sheet(const compared_pictures& compared, const study::comparison& found);
 
 } // namespace yurvo::report

@@ -10,8 +10,9 @@
 namespace yurvo::report {
 
 /// `repeat` frames were measured.
-std::string cost_text(const study::named_scene& of, const study::cost& found, int repeat);
+std::string cost_text(const study::named_scene& named, const study::cost& found, int repeat);
 /// Milliseconds over triangles and lights.
-picture growth_sheet(const study::named_scene& of, const std::string& model, const study::cost_growth& found);
+picture growth_sheet(const study::named_scene& named, const std::string& model,
+                     const study::cost_growth& found);
 
 } // namespace yurvo::report

@@ -10,6 +10,6 @@
 namespace yurvo::report {
 
 std::string curves_text(const study::curves& found);
-picture curves_sheet(const study::named_scene& of, const study::curves& found);
+picture curves_sheet(const study::named_scene& named, const study::curves& found);
 
 } // namespace yurvo::report

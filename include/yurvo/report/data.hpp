@@ -31,7 +31,7 @@ class data {
     struct parts;
     std::shared_ptr<parts> parts_;
 
-    friend data make_data(parts&& of);
+    friend struct data_access;
 
   public:
     data(); ///< an empty object
@@ -56,18 +56,18 @@ class data {
     [[nodiscard]] std::string text() const;
 };
 
-data data_of(const study::named_scene& of, const study::rates& found);
-data data_of(const study::named_scene& of, const study::rate_claim& found, const std::string& program);
-data data_of(const study::named_scene& of, const study::layers& found);
-data data_of(const study::named_scene& of, const study::turn& found);
-data data_of(const study::named_scene& of, const study::curves& found);
-data data_of(const study::named_scene& of, const study::cost& found, int repeat);
+data data_of(const study::named_scene& named, const study::rates& found);
+data data_of(const study::named_scene& named, const study::rate_claim& found, const std::string& program);
+data data_of(const study::named_scene& named, const study::layers& found);
+data data_of(const study::named_scene& named, const study::turn& found);
+data data_of(const study::named_scene& named, const study::curves& found);
+data data_of(const study::named_scene& named, const study::cost& found, int repeat);
 data data_of(const picture& a, const picture& b, const study::comparison& found);
 data data_of(const study::check_run& run);
 data data_of(const verify::diagnosis& found);
-data data_of(const verify::explanation& told, int x, int y);
+data data_of(const verify::explanation& explained, int x, int y);
 data data_of(const study::found_pixel& found, const std::string& picture);
-data data_of(const verify::mistake_entry& one);
+data data_of(const verify::mistake_entry& entry);
 data data_of(const verify::reference_scene& reference);
 data data_of(const packed_lights& packed);
 data data_of(const block_member& member);

@@ -12,7 +12,7 @@ namespace yurvo::report {
 /// `what` is the picture, `scene` what it should show.
 std::string diagnosis_text(const verify::diagnosis& found, const std::string& what, const std::string& scene);
 /// The picture that was given, the right one, the mistaken one, and where the first is off.
-picture diagnosis_sheet(const verify::diagnosis& found, const picture& given, const std::string& what,
+picture diagnosis_sheet(const verify::diagnosis& found, const picture& image, const std::string& what,
                         const renderer& right = built_in_renderer());
 
 } // namespace yurvo::report

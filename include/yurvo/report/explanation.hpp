@@ -10,9 +10,9 @@ namespace yurvo::report {
 
 /// Every number on the way; `model` is what drew.
 std::string explanation_text(const study::named_scene& named, const std::string& model,
-                             const verify::explanation& told, int x, int y);
+                             const verify::explanation& explained, int x, int y);
 /// What another picture, or a program, shows there.
-std::string found_pixel_text(const verify::explanation& told, const study::found_pixel& found,
+std::string found_pixel_text(const verify::explanation& explained, const study::found_pixel& found,
                              const std::string& file);
 
 } // namespace yurvo::report

@@ -9,6 +9,6 @@
 namespace yurvo::report {
 
 std::string layers_text(const study::layers& found);
-picture layers_sheet(const study::named_scene& of, const study::layers& found);
+picture layers_sheet(const study::named_scene& named, const study::layers& found);
 
 } // namespace yurvo::report

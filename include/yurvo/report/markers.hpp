@@ -18,8 +18,8 @@ struct marked {
 /// A ring for a point light, an arrow through the view's target for a directional one, a cone for a spot,
 /// each named. What lies nearer hides them: `inverse_depth` is 1 / depth for every pixel of the picture, 0 or
 /// less than any surface's where there is none.
-marked draw_markers(const scene& of, const picture& drawn, const std::vector<float>& inverse_depth);
+marked draw_markers(const scene& the_scene, const picture& drawn, const std::vector<float>& inverse_depth);
 /// The same, with what the scene's own surfaces hide.
-marked draw_markers(const scene& of, const picture& drawn);
+marked draw_markers(const scene& the_scene, const picture& drawn);
 
 } // namespace yurvo::report

@@ -8,7 +8,7 @@
 namespace yurvo::report {
 
 /// All that is said of one mistake.
-std::string mistake_text(const verify::mistake_entry& one);
+std::string mistake_text(const verify::mistake_entry& entry);
 /// What it is, its cause and its fix, under its id: for the end of a failing check.
 std::string explanation_text(const std::string& id);
 /// The whole catalogue, a line each.

@@ -9,10 +9,10 @@
 namespace yurvo::report {
 
 /// Both pictures, side by side.
-picture quiz_sheet(const study::question& asked);
+picture quiz_sheet(const study::question& the_question);
 /// The answers to choose from, a letter each.
-std::string choices_text(const study::question& asked);
+std::string choices_text(const study::question& the_question);
 /// Whether the answer was right, what the mistake is, and what gave it away.
-std::string answer_text(const study::question& asked, std::size_t chosen);
+std::string answer_text(const study::question& the_question, std::size_t chosen);
 
 } // namespace yurvo::report

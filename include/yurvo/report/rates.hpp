@@ -8,14 +8,14 @@
 
 namespace yurvo::report {
 
-std::string rates_text(const study::named_scene& of, const study::rates& found);
+std::string rates_text(const study::named_scene& named, const study::rates& found);
 /// The three pictures, two differences and their figures.
-picture rates_sheet(const study::named_scene& of, const study::rates& found);
+picture rates_sheet(const study::named_scene& named, const study::rates& found);
 
 /// `program` is what the renderer is called.
-std::string rate_claim_text(const study::named_scene& of, const study::rate_claim& found,
+std::string rate_claim_text(const study::named_scene& named, const study::rate_claim& found,
                             const std::string& program);
-picture rate_claim_sheet(const study::named_scene& of, const study::rate_claim& found,
+picture rate_claim_sheet(const study::named_scene& named, const study::rate_claim& found,
                          const std::string& program);
 
 } // namespace yurvo::report

@@ -13,6 +13,6 @@ namespace yurvo::report {
 /// and every expectation.
 std::string reference_text(const verify::reference_scene& reference, bool whole);
 /// The scene at each rate, and what is known of it in numbers; `reference` may be null.
-picture scene_sheet(const study::named_scene& of, const verify::reference_scene* reference);
+picture scene_sheet(const study::named_scene& named, const verify::reference_scene* reference);
 
 } // namespace yurvo::report

@@ -29,10 +29,10 @@ struct sheet {
 
 /// The sheet at a width in pixels, as high as it needs to be; encoded as a PNG it has the colours that are
 /// meant.
-picture render(const sheet& of, int width = 1280);
+picture render(const sheet& the_sheet, int width = 1280);
 
 /// A signed difference b − a in luminance as colours: blue where b is darker, amber where it is brighter,
-/// full at ±scale. Both pictures have the same size.
+/// full at ±scale; scale ≥ 0, and at 0 nothing is coloured. Both pictures have the same size.
 picture difference_colors(const picture& a, const picture& b, double scale);
 
 /// The greatest magnitude that difference_colors would have to show.

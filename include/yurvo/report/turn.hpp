@@ -9,6 +9,6 @@
 namespace yurvo::report {
 
 std::string turn_text(const study::turn& found);
-picture turn_sheet(const study::named_scene& of, const study::turn& found);
+picture turn_sheet(const study::named_scene& named, const study::turn& found);
 
 } // namespace yurvo::report

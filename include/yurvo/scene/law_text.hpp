@@ -8,10 +8,10 @@
 namespace yurvo {
 
 /// `1 / 2.5²`: the falloff's law of a distance written as `distance`, numbers with so many digits.
-std::string falloff_law_text(const light& of, const std::string& distance, int digits);
+std::string falloff_law_text(const light& lamp, const std::string& distance, int digits);
 
 /// The law of a penumbra of the angle whose cosine is written as `cosine`. `law` is the light's own, or
 /// `hard` where inner equals outer.
-std::string penumbra_law_text(const light& of, penumbra_kind law, const std::string& cosine, int digits);
+std::string penumbra_law_text(const light& lamp, penumbra_kind law, const std::string& cosine, int digits);
 
 } // namespace yurvo

@@ -81,25 +81,25 @@ class renderer {
 
     /// Draws a valid scene at the rate that it asks for, at its view's size: linear, unclamped. Throws
     /// cannot_draw, or yurvo::error.
-    [[nodiscard]] virtual picture draw(const scene& of, const draw_settings& settings = {},
+    [[nodiscard]] virtual picture draw(const scene& the_scene, const draw_settings& settings = {},
                                        draw_statistics* statistics = nullptr) const = 0;
 
     /// The same scene again and again. A renderer that keeps nothing draws it anew each time.
-    [[nodiscard]] virtual std::unique_ptr<repeated_drawing> repeat(const scene& of,
+    [[nodiscard]] virtual std::unique_ptr<repeated_drawing> repeat(const scene& the_scene,
                                                                    const draw_settings& settings) const;
 
     /// What draws, for people: `phong`, `wrapped`, `phong by lantern.toml`.
-    [[nodiscard]] virtual std::string name_for(const scene& of) const;
+    [[nodiscard]] virtual std::string name_for(const scene& the_scene) const;
 
     /// Whether its pictures are to be those of the scene's own model. If not, only relations between pictures
     /// are known to hold.
     [[nodiscard]] virtual bool claims_scene_model() const { return true; }
 
     /// The rates at which it can draw a scene, from the coarsest to the finest.
-    [[nodiscard]] virtual std::vector<rate> rates_for(const scene& of) const;
+    [[nodiscard]] virtual std::vector<rate> rates_for(const scene& the_scene) const;
 
     /// The scene as it can draw it: as it is, where nothing has to be fitted.
-    [[nodiscard]] virtual fitted_scene fit(const scene& of) const { return {of, {}, ""}; }
+    [[nodiscard]] virtual fitted_scene fit(const scene& the_scene) const { return {the_scene, {}, ""}; }
 
     /// How it gives its colours, and how far right ones may be off.
     [[nodiscard]] virtual pixel_format format() const { return pixel_format::floats; }
@@ -120,11 +120,11 @@ class function_renderer final : public renderer {
     explicit function_renderer(std::function<picture(const scene&)> draw) : draw_(std::move(draw)) {}
 
     /// All terms, whatever the settings ask for.
-    [[nodiscard]] picture draw(const scene& of, const draw_settings& settings = {},
+    [[nodiscard]] picture draw(const scene& the_scene, const draw_settings& settings = {},
                                draw_statistics* statistics = nullptr) const override;
 };
 
 /// The rates at which a scene can be drawn at all: `cel` and fields are per fragment only.
-std::vector<rate> possible_rates(const scene& of);
+std::vector<rate> possible_rates(const scene& the_scene);
 
 } // namespace yurvo

@@ -168,10 +168,10 @@ mesh build_mesh(const object& from);
 camera make_camera(const view& from);
 
 /// The light in world space, whatever space it was given in.
-light light_in_world(const named_light& given, const camera& seen_from);
+light light_in_world(const named_light& lamp, const camera& seen_from);
 
 /// What a name is for people to read: the name, or `objects[2]` where there is none.
-std::string label_of(const object& of, std::size_t index);
-std::string label_of(const named_light& of, std::size_t index);
+std::string label_of(const object& item, std::size_t index);
+std::string label_of(const named_light& lamp, std::size_t index);
 
 } // namespace yurvo

@@ -15,9 +15,9 @@ struct fault {
     std::string right;
 };
 
-std::optional<fault> find_fault(const scene& of);
+std::optional<fault> find_fault(const scene& the_scene);
 
 /// Throws yurvo::error, its place the path of the fault, where there is one.
-void require_valid(const scene& of);
+void require_valid(const scene& the_scene);
 
 } // namespace yurvo

@@ -11,35 +11,35 @@ namespace yurvo {
 
 /// `origin` is the point, in world space, from which the surfaces' positions are measured.
 template <class Scalar, class Formula = formula>
-ready_light<Scalar> make_ready(const light& given, const vec3<double>& origin = {},
+ready_light<Scalar> make_ready(const light& lamp, const vec3<double>& origin = {},
                                const Formula& equations = {}) {
     ready_light<Scalar> ready;
-    ready.kind = given.kind;
-    ready.falloff = given.falloff;
+    ready.kind = lamp.kind;
+    ready.falloff = lamp.falloff;
     // An inner that equals outer leaves no room for a ramp: the penumbra is hard. So it is where the two
     // cannot be told apart in Scalar.
-    const double inner_versine = equations.cone_versine(given.inner);
-    const double outer_versine = equations.cone_versine(given.outer);
+    const double inner_versine = equations.cone_versine(lamp.inner);
+    const double outer_versine = equations.cone_versine(lamp.outer);
     ready.inner_versine = static_cast<Scalar>(inner_versine);
     ready.outer_versine = static_cast<Scalar>(outer_versine);
-    const bool ramped = descriptor_of(given.penumbra).ramped;
+    const bool ramped = descriptor_of(lamp.penumbra).ramped;
     ready.penumbra =
-        ramped && ready.inner_versine == ready.outer_versine ? penumbra_kind::hard : given.penumbra;
+        ramped && ready.inner_versine == ready.outer_versine ? penumbra_kind::hard : lamp.penumbra;
     // A cone as wide as everything has no border: rounding must not cut a hole opposite its axis.
-    if (ready.penumbra == penumbra_kind::hard && given.outer >= pi) {
+    if (ready.penumbra == penumbra_kind::hard && lamp.outer >= pi) {
         ready.outer_versine = std::numeric_limits<Scalar>::infinity();
     }
-    ready.position = vec3<Scalar>(given.position - origin);
-    const vec3<double> axis = equations.axis(given.shines);
+    ready.position = vec3<Scalar>(lamp.position - origin);
+    const vec3<double> axis = equations.axis(lamp.shines);
     ready.axis = vec3<Scalar>(axis);
     ready.to_light = vec3<Scalar>(-axis);
-    ready.color = rgb<Scalar>(given.color);
-    ready.intensity = static_cast<Scalar>(given.intensity);
-    ready.k0 = static_cast<Scalar>(given.coefficients[0]);
-    ready.k1 = static_cast<Scalar>(given.coefficients[1]);
-    ready.k2 = static_cast<Scalar>(given.coefficients[2]);
-    ready.range = static_cast<Scalar>(given.range);
-    ready.exponent = static_cast<Scalar>(given.exponent);
+    ready.color = rgb<Scalar>(lamp.color);
+    ready.intensity = static_cast<Scalar>(lamp.intensity);
+    ready.k0 = static_cast<Scalar>(lamp.coefficients[0]);
+    ready.k1 = static_cast<Scalar>(lamp.coefficients[1]);
+    ready.k2 = static_cast<Scalar>(lamp.coefficients[2]);
+    ready.range = static_cast<Scalar>(lamp.range);
+    ready.exponent = static_cast<Scalar>(lamp.exponent);
     return ready;
 }
 

@@ -62,7 +62,7 @@ template <class Formula = formula> struct cel : lit_from_the_front {
     const cel_settings* settings; ///< not null; outlives the model
     [[no_unique_address]] Formula equations{};
 
-    explicit cel(const cel_settings* given) : settings(given) {}
+    explicit cel(const cel_settings* thresholds) : settings(thresholds) {}
 
     /// The light's share of the gradient, in every component of diffuse.
     template <class Real> reflected<Real> operator()(const surface<Real>& s, const arrival<Real>& in) const {

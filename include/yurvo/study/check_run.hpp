@@ -53,12 +53,12 @@ struct check_run {
 
 /// A renderer that stops in three scenes (a shader that takes too long, say) is not asked for more; each is a
 /// check that did not hold.
-check_run run_checks(const check_request& asked, const renderer& by);
+check_run run_checks(const check_request& request, const renderer& by);
 
 /// The units of all reference scenes, fitted to a renderer; `told` gets what was fitted.
-std::vector<verify::check_unit> all_units(const renderer& by, std::vector<std::string>& told);
+std::vector<verify::check_unit> all_units(const renderer& by, std::vector<std::string>& lines);
 /// Of a reference scene by its name, or of a scene of one's own.
-std::vector<verify::check_unit> units_of_scene(const renderer& by, const named_scene& of,
-                                               std::vector<std::string>& told);
+std::vector<verify::check_unit> units_of_scene(const renderer& by, const named_scene& named,
+                                               std::vector<std::string>& lines);
 
 } // namespace yurvo::study

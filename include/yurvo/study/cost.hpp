@@ -39,7 +39,7 @@ struct cost {
     std::vector<std::string> advice; ///< what the figures mean for a choice, a sentence each
 };
 
-cost measure_cost(const scene& of, const renderer& by, const cost_settings& settings);
+cost measure_cost(const scene& the_scene, const renderer& by, const cost_settings& settings);
 
 /// Milliseconds over a number, at one rate.
 struct cost_curve {
@@ -52,6 +52,6 @@ struct cost_growth {
     std::vector<cost_curve> by_lights;    ///< over lights: the scene's repeated; empty where it has none
 };
 
-cost_growth measure_growth(const scene& of, const renderer& by, const cost_settings& settings);
+cost_growth measure_growth(const scene& the_scene, const renderer& by, const cost_settings& settings);
 
 } // namespace yurvo::study

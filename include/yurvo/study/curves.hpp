@@ -29,6 +29,6 @@ struct curves {
     double widest = 5;   ///< degrees that the penumbras' curves reach
 };
 
-curves curves_of(const scene& of);
+curves curves_of(const scene& the_scene);
 
 } // namespace yurvo::study

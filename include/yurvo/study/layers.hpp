@@ -26,6 +26,6 @@ struct layers {
 
 /// The base colours without light, then one term more each time; the last is the whole picture. Terms that
 /// the scene's materials or model do not have are left out.
-layers build_up(const scene& of, const renderer& by = built_in_renderer());
+layers build_up(const scene& the_scene, const renderer& by = built_in_renderer());
 
 } // namespace yurvo::study

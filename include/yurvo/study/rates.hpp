@@ -25,7 +25,7 @@ struct rates {
 };
 
 /// Throws yurvo::error where the scene has a field or the model `cel`, which are per fragment only.
-rates compare_rates(const named_scene& of, const renderer& by);
+rates compare_rates(const named_scene& named, const renderer& by);
 
 /// The right picture at one rate, and how far a renderer's is from it.
 struct rate_distance {
@@ -43,6 +43,6 @@ struct rate_claim {
 };
 
 /// At which rate a renderer of one rate works: its picture against the right one at each.
-rate_claim find_rate(const named_scene& of, const renderer& by);
+rate_claim find_rate(const named_scene& named, const renderer& by);
 
 } // namespace yurvo::study

@@ -37,6 +37,7 @@ struct turn {
 };
 
 /// A whole turn in 1 to 64 steps. Throws yurvo::error for a name that the scene does not have.
-turn turn_around(const scene& of, turned_part what, int steps, const std::string& name, const renderer& by);
+turn turn_around(const scene& the_scene, turned_part what, int steps, const std::string& name,
+                 const renderer& by);
 
 } // namespace yurvo::study

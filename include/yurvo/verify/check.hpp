@@ -51,14 +51,14 @@ struct check_unit {
     const reference_scene* reference = nullptr; ///< whose expectations hold; null for a scene of one's own
 };
 std::vector<check_unit> units_of(const reference_scene& reference);
-check_unit unit_of(const std::string& name, const scene& given);
+check_unit unit_of(const std::string& name, const scene& the_scene);
 
 /// The same, fitted to what a renderer can draw, each fitted scene once; what is known in closed form holds
 /// where nothing had to be fitted. `told` gets a line for each scene that was fitted or left out.
 std::vector<check_unit> units_for(const renderer& by, const reference_scene& reference,
-                                  std::vector<std::string>& told);
-std::vector<check_unit> units_for(const renderer& by, const std::string& name, const scene& given,
-                                  std::vector<std::string>& told);
+                                  std::vector<std::string>& lines);
+std::vector<check_unit> units_for(const renderer& by, const std::string& name, const scene& the_scene,
+                                  std::vector<std::string>& lines);
 
 /// Expectations, the second method and the relations, by drawing; the scene of a unit without reference is
 /// drawn at its own size for its expectations, all are drawn at 320x200 for the second method and at 160x100
@@ -81,8 +81,8 @@ struct check_report {
 
     [[nodiscard]] std::size_t failed() const {
         std::size_t count = 0;
-        for (const verify::check_result& one : checks) {
-            count += one.passed ? 0U : 1U;
+        for (const verify::check_result& result : checks) {
+            count += result.passed ? 0U : 1U;
         }
         return count;
     }

@@ -53,11 +53,12 @@ struct diagnosis {
 /// The picture may have another size than the scene's view: the scene is then drawn in the picture's.
 /// `right` says what is right: the scene's own model, or one of yours. A renderer whose arithmetic is not a
 /// float's, and which drew what was found, is allowed what `allowed` says.
-diagnosis diagnose(const scene& of, const picture& found, pixel_format held,
+diagnosis diagnose(const scene& the_scene, const picture& found, pixel_format held,
                    const tolerance_model& allowed = {}, const renderer& right = built_in_renderer());
 
 /// The picture that a suspect gives, as it would be written and read again.
-picture picture_of_suspect(const scene& of, const suspect& with, const renderer& right = built_in_renderer());
+picture picture_of_suspect(const scene& the_scene, const suspect& with,
+                           const renderer& right = built_in_renderer());
 
 /// The reference scenes that tell two mistakes apart: one whose pictures differ by 4 codes or more at 64
 /// pixels or more of 160x100. Empty where there is none.

@@ -80,7 +80,7 @@ struct explanation {
 
 /// What the pixel (x, y) of a valid scene's picture shows, and why; x and y within the view.
 /// Of a model of yours its terms as they are reflected; what it worked out on the way is its own.
-explanation explain(const scene& of, int x, int y, const renderer& by = built_in_renderer());
+explanation explain(const scene& the_scene, int x, int y, const renderer& by = built_in_renderer());
 
 /// One number that, changed alone, would give another colour.
 struct needed_change {
@@ -92,6 +92,7 @@ struct needed_change {
 
 /// What, changed alone, would give the colour that was found in its place: every number whose change fits all
 /// three components at once. Empty where none does, or where the colours agree.
-std::vector<needed_change> changes_needed(const explanation& of, const rgb<double>& found, pixel_format held);
+std::vector<needed_change> changes_needed(const explanation& explained, const rgb<double>& found,
+                                          pixel_format held);
 
 } // namespace yurvo::verify

@@ -81,13 +81,13 @@ class mistake_set {
 
   public:
     mistake_set() = default;
-    mistake_set(std::initializer_list<mistake> of) {
-        for (const mistake one : of) {
-            add(one);
+    mistake_set(std::initializer_list<mistake> mistakes_given) {
+        for (const mistake which : mistakes_given) {
+            add(which);
         }
     }
-    void add(mistake one) { bits_.set(static_cast<std::size_t>(one)); }
-    [[nodiscard]] bool has(mistake one) const { return bits_.test(static_cast<std::size_t>(one)); }
+    void add(mistake which) { bits_.set(static_cast<std::size_t>(which)); }
+    [[nodiscard]] bool has(mistake which) const { return bits_.test(static_cast<std::size_t>(which)); }
     [[nodiscard]] bool empty() const { return bits_.none(); }
     /// The first in the order of the enum; nothing of an empty set.
     [[nodiscard]] std::optional<mistake> first() const {
@@ -112,7 +112,7 @@ struct mistake_entry {
     std::string_view cause;      ///< why it happens
     std::string_view fix;        ///< a line of formula
     std::string_view applies_to; ///< which scenes
-    bool (*applies)(const scene_facts& of) = nullptr;
+    bool (*applies)(const scene_facts& facts) = nullptr;
     std::vector<std::string_view> scenes; ///< reference scenes that reveal it: see revealed_by()
 };
 
@@ -145,7 +145,7 @@ std::vector<std::string_view> mistakes_revealed_in(std::string_view scene);
 /// A valid scene with these mistakes in it, at the scene's own size: linear, unclamped. Mistakes that concern
 /// codes alone (encode-missing, encode-twice, output-wraps) are made by codes_with().
 /// `own` lights in the place of the scene's model, or is null.
-picture draw_with_mistakes(const scene& of, const mistake_set& wrong, const term_choice& terms = {},
+picture draw_with_mistakes(const scene& the_scene, const mistake_set& wrong, const term_choice& terms = {},
                            const point_model* own = nullptr);
 
 /// Draws with mistakes in it, point by point: slow. `right` says with which model, and outlives this.
@@ -156,7 +156,7 @@ class mistaken_renderer final : public renderer {
   public:
     mistaken_renderer(const mistake_set& wrong, const renderer& right) : wrong_(wrong), right_(right) {}
 
-    [[nodiscard]] picture draw(const scene& of, const draw_settings& settings = {},
+    [[nodiscard]] picture draw(const scene& the_scene, const draw_settings& settings = {},
                                draw_statistics* statistics = nullptr) const override;
 };
 

@@ -27,6 +27,10 @@ struct relation {
     std::function<check_result(const drawn_once&, const renderer&)> hold;
 };
 
+/// The size, in pixels, in which scenes are drawn for relations.
+constexpr int relation_width = 160;
+constexpr int relation_height = 100;
+
 const std::vector<relation>& relations();
 
 /// Whether the renderer's values are those of the scene's model. Of a model that nobody knows, the tolerances

@@ -4,7 +4,9 @@
 #include <algorithm>
 #include <cmath>
 
+#include "pipeline/uninitialized.hpp"
 #include "pipeline/wide/batches.hpp"
+#include "pipeline/wide/bounds.hpp"
 #include "pipeline/wide/lanes.hpp"
 #include "pipeline/wide/pixel_writing.hpp"
 #include "pipeline/wide/square_planes.hpp"
@@ -33,7 +35,7 @@ void place(plane_batch& batch) {
             batch.inverse_depth[k][l] = at.z;
         }
     }
-    alignas(64) plane_batch::each<double> astray; // NOLINT: written at once
+    alignas(64) uninitialized<plane_batch::each<double>> astray;
     std::fill(astray.begin(), astray.end(), 0.0);
     for (std::size_t k = 0; k < 3; ++k) {
         plane_batch::each<double>& x = batch.x[k];
@@ -57,7 +59,7 @@ void place(plane_batch& batch) {
 }
 
 void turn_normals(plane_batch& batch, std::size_t lanes) {
-    alignas(64) plane_batch::each<double> sign; // NOLINT: written before it is read
+    alignas(64) uninitialized<plane_batch::each<double>> sign;
     for (std::size_t l = 0; l < lanes; ++l) {
         sign[l] = batch.two_sided && !batch.front[l] ? -1 : 1;
     }
@@ -80,17 +82,17 @@ void set(plane_batch& batch) {
         turn_normals(batch, lanes);
     }
     // Nearness, then the attributes.
-    alignas(64) std::array<plane_batch::by_corner<double>, most_attributes + 1> made; // NOLINT: see below
-    alignas(64) plane_batch::each<double> least;    // NOLINT: written before they are read
-    alignas(64) plane_batch::each<double> most;     // NOLINT
-    alignas(64) plane_batch::each<double> thinness; // NOLINT
-    alignas(64) plane_batch::each<double> size;     // NOLINT
+    alignas(64) uninitialized<std::array<plane_batch::by_corner<double>, most_attributes + 1>> result;
+    alignas(64) uninitialized<plane_batch::each<double>> least;
+    alignas(64) uninitialized<plane_batch::each<double>> most;
+    alignas(64) uninitialized<plane_batch::each<double>> thinness;
+    alignas(64) uninitialized<plane_batch::each<double>> size;
     const auto& x = batch.x;
     const auto& y = batch.y;
     const auto& n = batch.inverse_depth;
     // The screen's weights of b and c are planes that are 1 there and 0 at the other corners.
-    alignas(64) std::array<plane_batch::each<double>, 2> of_b; // NOLINT
-    alignas(64) std::array<plane_batch::each<double>, 2> of_c; // NOLINT
+    alignas(64) uninitialized<std::array<plane_batch::each<double>, 2>> of_b;
+    alignas(64) uninitialized<std::array<plane_batch::each<double>, 2>> of_c;
     for (std::size_t l = 0; l < lanes; ++l) {
         const double ux = x[1][l] - x[0][l];
         const double uy = y[1][l] - y[0][l];
@@ -101,16 +103,16 @@ void set(plane_batch& batch) {
             ux * ux + uy * uy, greater(vx * vx + vy * vy, (ux - vx) * (ux - vx) + (uy - vy) * (uy - vy)));
         size[l] = std::abs(area);
         thinness[l] = area * area - thin * thin * longest;
-        const double one = 1 / area;
-        of_b[0][l] = vy * one;
-        of_b[1][l] = -vx * one;
-        of_c[0][l] = -uy * one;
-        of_c[1][l] = ux * one;
+        const double value = 1 / area;
+        of_b[0][l] = vy * value;
+        of_b[1][l] = -vx * value;
+        of_c[0][l] = -uy * value;
+        of_c[1][l] = ux * value;
         least[l] = beyond_least * lesser(n[0][l], lesser(n[1][l], n[2][l]));
         most[l] = beyond_most * greater(n[0][l], greater(n[1][l], n[2][l]));
     }
     for (std::size_t a = 0; a <= batch.attributes; ++a) {
-        plane_batch::by_corner<double>& into = made[a];
+        plane_batch::by_corner<double>& into = result[a];
         for (std::size_t l = 0; l < lanes; ++l) {
             const auto at = [&](std::size_t k) {
                 return a == 0 ? n[k][l] : batch.values[a - 1][k][l] * n[k][l];
@@ -130,7 +132,7 @@ void set(plane_batch& batch) {
         planes.least = least[l];
         planes.most = most[l];
         for (std::size_t a = 0; a <= batch.attributes; ++a) {
-            planes.set(a, {made[a][0][l], made[a][1][l], made[a][2][l]});
+            planes.set(a, {result[a][0][l], result[a][1][l], result[a][2][l]});
         }
         planes.front = batch.front[l];
         planes.one_by_one = !(thinness[l] > 0);
@@ -149,12 +151,12 @@ inline void put(const wide_real& numbers, float* to) { store_rounded(to, numbers
 // One triangle's planes over the pixels of a run, whose points are from `first` on: so many batches of them.
 // `attributes` and `rays` are the request's.
 template <std::size_t Batches, class Scalar, class Count>
-[[gnu::always_inline]] inline void spread_run(const spread_request<Scalar>& asked, Count attributes,
+[[gnu::always_inline]] inline void spread_run(const spread_request<Scalar>& wanted, Count attributes,
                                               bool rays, const pixel_run& run, std::size_t first) {
-    std::array<wide_real, Batches> x;     // NOLINT: written before they are read
-    std::array<wide_real, Batches> dx;    // NOLINT
-    std::array<wide_real, Batches> depth; // NOLINT
-    const attribute_planes& planes = asked.planes[run.slot];
+    uninitialized<std::array<wide_real, Batches>> x;
+    uninitialized<std::array<wide_real, Batches>> dx;
+    uninitialized<std::array<wide_real, Batches>> depth;
+    const attribute_planes& planes = wanted.planes[run.slot];
     const double y = run.y + 0.5;
     const double dy = y - planes.y;
     const wide_real begin(run.x + 0.5);
@@ -178,34 +180,34 @@ template <std::size_t Batches, class Scalar, class Count>
         }
     };
     for (std::size_t a = 0; a < attributes; ++a) {
-        put_plane(planes.plane(a + 1), dx, dy, asked.into[a] + first);
+        put_plane(planes.plane(a + 1), dx, dy, wanted.into[a] + first);
     }
     if (rays) {
-        const auto& [corner, right, down] = *asked.rays;
-        put_plane({corner.x, right.x, down.x}, x, y, asked.position[0] + first);
-        put_plane({corner.y, right.y, down.y}, x, y, asked.position[1] + first);
-        put_plane({corner.z, right.z, down.z}, x, y, asked.position[2] + first);
+        const auto& [corner, right, down] = *wanted.rays;
+        put_plane({corner.x, right.x, down.x}, x, y, wanted.position[0] + first);
+        put_plane({corner.y, right.y, down.y}, x, y, wanted.position[1] + first);
+        put_plane({corner.z, right.z, down.z}, x, y, wanted.position[2] + first);
     }
 }
 
 // One run in doubles, as long as it is.
 template <class Scalar, class Count>
-[[gnu::always_inline]] inline void spread_whole_run(const spread_request<Scalar>& asked, Count attributes,
+[[gnu::always_inline]] inline void spread_whole_run(const spread_request<Scalar>& request, Count attributes,
                                                     bool rays, const pixel_run& run, std::size_t first) {
     if (run.count <= static_cast<int>(half)) {
-        spread_run<half / step>(asked, attributes, rays, run, first);
+        spread_run<half / step>(request, attributes, rays, run, first);
     } else {
-        spread_run<2 * half / step>(asked, attributes, rays, run, first);
+        spread_run<2 * half / step>(request, attributes, rays, run, first);
     }
 }
 
 template <class Scalar, class Count>
-[[gnu::always_inline]] inline void spread_each_run(const spread_request<Scalar>& asked, Count attributes,
+[[gnu::always_inline]] inline void spread_each_run(const spread_request<Scalar>& request, Count attributes,
                                                    bool rays) {
     std::size_t first = 0;
-    for (std::size_t r = 0; r < asked.run_count; ++r) {
-        const pixel_run& run = asked.runs[r];
-        spread_whole_run(asked, attributes, rays, run, first);
+    for (std::size_t r = 0; r < request.run_count; ++r) {
+        const pixel_run& run = request.runs[r];
+        spread_whole_run(request, attributes, rays, run, first);
         first += static_cast<std::size_t>(run.count);
     }
 }
@@ -213,11 +215,11 @@ template <class Scalar, class Count>
 // Normals and nothing else, most often: a loop of known length is none.
 constexpr std::integral_constant<std::size_t, 3> normal;
 
-template <class Scalar> void spread_runs(const spread_request<Scalar>& asked) {
-    if (asked.attributes == normal && asked.rays != nullptr) {
-        spread_each_run(asked, normal, true);
+template <class Scalar> void spread_runs(const spread_request<Scalar>& request) {
+    if (request.attributes == normal && request.rays != nullptr) {
+        spread_each_run(request, normal, true);
     } else {
-        spread_each_run(asked, asked.attributes, asked.rays != nullptr);
+        spread_each_run(request, request.attributes, request.rays != nullptr);
     }
 }
 
@@ -231,19 +233,20 @@ struct looked_up {
 
 // The values of one group of four; points' places and clamped inverse_depth as well, where it is the first.
 template <bool First, class Scalar>
-void look_up(const spread_request<Scalar>& asked, std::size_t group, looked_up& into) {
+void look_up(const spread_request<Scalar>& request, std::size_t group, looked_up& into) {
     std::size_t i = 0;
-    for (std::size_t r = 0; r < asked.run_count; ++r) {
-        const pixel_run run = asked.runs[r];
-        const attribute_planes& planes = asked.planes[run.slot];
-        const attribute_planes::group& of = planes.groups[group];
+    for (std::size_t r = 0; r < request.run_count; ++r) {
+        const pixel_run run = request.runs[r];
+        const attribute_planes& planes = request.planes[run.slot];
+        const attribute_planes::group& value = planes.groups[group];
         const double y = run.y + 0.5;
         const double dy = y - planes.y;
         for (int l = 0; l < run.count; ++l, ++i) {
             const double x = run.x + l + 0.5;
             const double dx = x - planes.x;
             for (std::size_t j = 0; j < abreast; ++j) {
-                into.values[i][j] = multiply_add(of.across[j], dx, multiply_add(of.down[j], dy, of.at[j]));
+                into.values[i][j] =
+                    multiply_add(value.across[j], dx, multiply_add(value.down[j], dy, value.at[j]));
             }
             if constexpr (First) {
                 into.x[i] = x;
@@ -255,62 +258,62 @@ void look_up(const spread_request<Scalar>& asked, std::size_t group, looked_up& 
     }
 }
 
-template <class Scalar> void spread_points(const spread_request<Scalar>& asked) {
-    looked_up points; // NOLINT: written before it is read
+template <class Scalar> void spread_points(const spread_request<Scalar>& request) {
+    uninitialized<looked_up> points;
     std::array<double, point_room>& depth = points.depth;
-    const std::size_t whole = whole_halves(asked.points);
-    std::fill(depth.begin() + static_cast<std::ptrdiff_t>(asked.points),
+    const std::size_t whole = whole_halves(request.points);
+    std::fill(depth.begin() + static_cast<std::ptrdiff_t>(request.points),
               depth.begin() + static_cast<std::ptrdiff_t>(whole), 1.0);
-    for (std::size_t group = 0; group * abreast <= asked.attributes; ++group) {
+    for (std::size_t group = 0; group * abreast <= request.attributes; ++group) {
         if (group == 0) {
-            look_up<true>(asked, group, points);
+            look_up<true>(request, group, points);
             for (std::size_t i = 0; i < whole; i += step) {
                 store_lanes(depth.data() + i, inverse(load_lanes<wide_real>(depth.data() + i)));
             }
         } else {
-            look_up<false>(asked, group, points);
+            look_up<false>(request, group, points);
         }
-        for (std::size_t j = group == 0 ? 1 : 0; j < abreast && group * abreast + j <= asked.attributes;
+        for (std::size_t j = group == 0 ? 1 : 0; j < abreast && group * abreast + j <= request.attributes;
              ++j) {
-            Scalar* __restrict const into = asked.into[group * abreast + j - 1];
+            Scalar* __restrict const into = request.into[group * abreast + j - 1];
             for (std::size_t i = 0; i < whole; ++i) {
                 into[i] = static_cast<Scalar>(points.values[i][j] * depth[i]);
             }
         }
     }
-    if (asked.rays != nullptr) {
-        const auto& [corner, right, down] = *asked.rays;
+    if (request.rays != nullptr) {
+        const auto& [corner, right, down] = *request.rays;
         const auto put = [&](double from, double across, double below, Scalar* __restrict into) {
             for (std::size_t i = 0; i < whole; ++i) {
                 into[i] = static_cast<Scalar>(
                     multiply_add(across, points.x[i], multiply_add(below, points.y[i], from)) * depth[i]);
             }
         };
-        put(corner.x, right.x, down.x, asked.position[0]);
-        put(corner.y, right.y, down.y, asked.position[1]);
-        put(corner.z, right.z, down.z, asked.position[2]);
+        put(corner.x, right.x, down.x, request.position[0]);
+        put(corner.y, right.y, down.y, request.position[1]);
+        put(corner.z, right.z, down.z, request.position[2]);
     }
 }
 
 // Normals and positions, square by square: first the planes that are new there, one after the other, which
 // leaves the processor several to work on. False where no triangle has such planes: then nothing has been
 // done.
-bool spread_squares(const spread_request<float>& asked) {
-    const std::array<float*, 6> into{asked.into[0],     asked.into[1],     asked.into[2],
-                                     asked.position[0], asked.position[1], asked.position[2]};
+bool spread_squares(const spread_request<float>& request) {
+    const std::array<float*, 6> into{request.into[0],     request.into[1],     request.into[2],
+                                     request.position[0], request.position[1], request.position[2]};
     std::int32_t rays_of = no_square;
     square_rays rays;
     const auto prepare = [&](const pixel_run& run, std::int32_t here, std::int32_t& of_slot) {
         if (here != rays_of) {
             rays_of = here;
-            rays = square_rays(*asked.rays, run.x, run.y);
+            rays = square_rays(*request.rays, run.x, run.y);
         }
-        of_slot = here | (set_square(asked.planes[run.slot], rays, asked.in_square[run.slot]) ? 0 : 1);
+        of_slot = here | (set_square(request.planes[run.slot], rays, request.in_square[run.slot]) ? 0 : 1);
     };
-    const pixel_run* const end = asked.runs + asked.run_count;
+    const pixel_run* const end = request.runs + request.run_count;
     bool any = false;
-    for (const pixel_run* run = asked.runs; run < end; ++run) {
-        std::int32_t& of_slot = asked.square[run->slot];
+    for (const pixel_run* run = request.runs; run < end; ++run) {
+        std::int32_t& of_slot = request.square[run->slot];
         if (of_slot != always_doubles) {
             any = true;
             const std::int32_t here = square_of(*run);
@@ -323,80 +326,43 @@ bool spread_squares(const spread_request<float>& asked) {
         return false;
     }
     std::size_t first = 0;
-    for (const pixel_run* each = asked.runs; each < end; ++each) {
+    for (const pixel_run* each = request.runs; each < end; ++each) {
         const pixel_run run = *each;
         const std::int32_t here = square_of(run);
-        std::int32_t& of_slot = asked.square[run.slot];
+        std::int32_t& of_slot = request.square[run.slot];
         if (of_slot != always_doubles && (of_slot & ~1) != here) { // the block holds parts of two squares
             prepare(run, here, of_slot);
         }
         if (of_slot == here) {
-            spread_over_square(asked.in_square[run.slot], run, into, first);
+            spread_over_square(request.in_square[run.slot], run, into, first);
         } else {
-            spread_whole_run(asked, normal, true, run, first);
+            spread_whole_run(request, normal, true, run, first);
         }
         first += static_cast<std::size_t>(run.count);
     }
     return true;
 }
 
-template <class Scalar> void spread(const spread_request<Scalar>& asked) {
+template <class Scalar> void spread(const spread_request<Scalar>& request) {
     if constexpr (std::is_same_v<Scalar, float>) {
-        if (asked.in_square != nullptr && spread_squares(asked)) {
+        if (request.in_square != nullptr && spread_squares(request)) {
             return;
         }
     }
     constexpr std::size_t long_enough = 2;
-    if (asked.points >= long_enough * asked.run_count) {
-        spread_runs(asked);
+    if (request.points >= long_enough * request.run_count) {
+        spread_runs(request);
     } else {
-        spread_points(asked);
+        spread_points(request);
     }
-}
-
-// The least and the greatest of count numbers; the last batch overlaps others.
-void enclose(const float* of, std::size_t count, float& low, float& high) {
-    constexpr std::size_t lanes = lanes_of<real>;
-    if (count < lanes) {
-        low = *std::min_element(of, of + count);
-        high = *std::max_element(of, of + count);
-        return;
-    }
-    real least = load_from<real>(of + count - lanes);
-    real most = least;
-    for (std::size_t i = 0; i + lanes <= count; i += lanes) {
-        const real here = load_from<real>(of + i);
-        least = min(least, here);
-        most = max(most, here);
-    }
-    alignas(64) std::array<float, lanes> lows;  // NOLINT: written at once
-    alignas(64) std::array<float, lanes> highs; // NOLINT
-    store_lanes(lows.data(), least);
-    store_lanes(highs.data(), most);
-    for (std::size_t width = lanes / 2; width > 0; width /= 2) {
-        for (std::size_t l = 0; l < width; ++l) {
-            lows[l] = lesser(lows[l], lows[l + width]);
-            highs[l] = greater(highs[l], highs[l + width]);
-        }
-    }
-    low = lows[0];
-    high = highs[0];
-}
-
-box bounds(const float* x, const float* y, const float* z, std::size_t count) {
-    box made;
-    enclose(x, count, made.low[0], made.high[0]);
-    enclose(y, count, made.low[1], made.high[1]);
-    enclose(z, count, made.low[2], made.high[2]);
-    return made;
 }
 
 } // namespace
 
 const attribute_kernels& YURVO_KERNELS() {
-    static constexpr attribute_kernels made{
+    static constexpr attribute_kernels result{
         place, set, spread<float>, spread<double>, spread_square, bounds, write, write_square, fill};
-    return made;
+    return result;
 }
 
 } // namespace yurvo::pipeline::wide

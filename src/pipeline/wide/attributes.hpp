@@ -31,14 +31,14 @@ struct alignas(64) attribute_planes {
 
     // 0 is inverse_depth, 1 the first attribute.
     [[nodiscard]] plane_over_pixels plane(std::size_t i) const {
-        const group& of = groups[i / abreast];
-        return {of.at[i % abreast], of.across[i % abreast], of.down[i % abreast]};
+        const group& planes = groups[i / abreast];
+        return {planes.at[i % abreast], planes.across[i % abreast], planes.down[i % abreast]};
     }
     void set(std::size_t i, const plane_over_pixels& plane) {
-        group& of = groups[i / abreast];
-        of.at[i % abreast] = plane.at;
-        of.across[i % abreast] = plane.across;
-        of.down[i % abreast] = plane.down;
+        group& planes = groups[i / abreast];
+        planes.at[i % abreast] = plane.at;
+        planes.across[i % abreast] = plane.across;
+        planes.down[i % abreast] = plane.down;
     }
 };
 

@@ -11,6 +11,7 @@
 #include <immintrin.h>
 #endif
 
+#include "pipeline/uninitialized.hpp"
 #include "yurvo/numeric/batch.hpp"
 
 namespace yurvo::pipeline::wide {
@@ -145,7 +146,7 @@ inline void store_rounded(float* to, const wide_real& numbers) {
 #elif defined(__SSE2__)
     _mm_storel_pi(reinterpret_cast<__m64*>(to), _mm_cvtpd_ps(numbers)); // NOLINT
 #else
-    alignas(64) std::array<double, lanes_of<wide_real>> all; // NOLINT: written at once
+    alignas(64) uninitialized<std::array<double, lanes_of<wide_real>>> all;
     store_lanes(all.data(), numbers);
     for (const double number : all) {
         *to++ = static_cast<float>(number);
@@ -159,7 +160,7 @@ inline wide_real widened(const float* from) {
 #elif defined(__AVX2__)
     return _mm256_cvtps_pd(_mm_loadu_ps(from));
 #else
-    alignas(64) std::array<double, lanes_of<wide_real>> all;            // NOLINT: written at once
+    alignas(64) uninitialized<std::array<double, lanes_of<wide_real>>> all;
     for (double& number : all) {
         number = *from++;
     }
@@ -175,7 +176,7 @@ inline real rounded(const wide_reals& numbers) {
 #elif defined(__SSE2__)
     return _mm_movelh_ps(_mm_cvtpd_ps(numbers[0]), _mm_cvtpd_ps(numbers[1]));
 #else
-    alignas(64) std::array<float, lanes_of<real>> narrow; // NOLINT: written at once
+    alignas(64) uninitialized<std::array<float, lanes_of<real>>> narrow;
     for (std::size_t i = 0; i < numbers.size(); ++i) {
         store_rounded(narrow.data() + i * lanes_of<wide_real>, numbers[i]);
     }

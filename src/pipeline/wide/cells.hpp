@@ -8,6 +8,7 @@
 #include <cstddef>
 #include <cstdint>
 
+#include "pipeline/uninitialized.hpp"
 #include "pipeline/wide/batches.hpp"
 #include "pipeline/wide/coverage.hpp"
 #include "pipeline/wide/ready_triangles.hpp"
@@ -35,11 +36,11 @@ alignas(64) inline constexpr std::array<std::int32_t, cell_pixels> rows_in_cell{
 inline constexpr std::size_t parts = cell_pixels / lanes_of<whole>;
 using cell_numbers = std::array<whole, parts>;
 [[gnu::always_inline]] inline cell_numbers numbers_in_cell(const std::int32_t* from) {
-    cell_numbers made; // NOLINT: written at once
+    uninitialized<cell_numbers> result;
     for (std::size_t p = 0; p < parts; ++p) {
-        made[p] = load_lanes<whole>(from + p * lanes_of<whole>);
+        result[p] = load_lanes<whole>(from + p * lanes_of<whole>);
     }
-    return made;
+    return result;
 }
 
 // A triangle's inverse_depth over the pixels of cells: what the columns add, four numbers again and again,
@@ -51,11 +52,11 @@ using cell_reals = std::array<wide_real, cell_pixels / real_step>;
 
 [[gnu::always_inline]] inline column_reals centres_from(int x) {
     alignas(64) constexpr std::array<double, 8> columns{0, 1, 2, 3, 0, 1, 2, 3};
-    column_reals made; // NOLINT: written at once
-    for (std::size_t i = 0; i < made.size(); ++i) {
-        made[i] = load_lanes<wide_real>(columns.data() + i * real_step) + wide_real(x + 0.5);
+    uninitialized<column_reals> result;
+    for (std::size_t i = 0; i < result.size(); ++i) {
+        result[i] = load_lanes<wide_real>(columns.data() + i * real_step) + wide_real(x + 0.5);
     }
-    return made;
+    return result;
 }
 // Halves: exact.
 [[gnu::always_inline]] inline void to_next_cell(column_reals& centres) {
@@ -65,21 +66,21 @@ using cell_reals = std::array<wide_real, cell_pixels / real_step>;
 }
 [[gnu::always_inline]] inline column_reals along_columns(const inverse_depth_plane& plane,
                                                          const column_reals& centres) {
-    column_reals made; // NOLINT: written at once
-    for (std::size_t i = 0; i < made.size(); ++i) {
-        made[i] = wide_real(plane.across) * (centres[i] - wide_real(plane.x0));
+    uninitialized<column_reals> result;
+    for (std::size_t i = 0; i < result.size(); ++i) {
+        result[i] = wide_real(plane.across) * (centres[i] - wide_real(plane.x0));
     }
-    return made;
+    return result;
 }
 [[gnu::always_inline]] inline cell_reals in_rows(const inverse_depth_plane& plane, int y) {
     alignas(64) constexpr std::array<double, cell_pixels> rows{0, 0, 0, 0, 1, 1, 1, 1,
                                                                2, 2, 2, 2, 3, 3, 3, 3};
-    cell_reals made; // NOLINT: written at once
-    for (std::size_t i = 0; i < made.size(); ++i) {
+    uninitialized<cell_reals> result;
+    for (std::size_t i = 0; i < result.size(); ++i) {
         const wide_real centre = load_lanes<wide_real>(rows.data() + i * real_step) + wide_real(y + 0.5);
-        made[i] = wide_real(plane.at) + wide_real(plane.down) * (centre - wide_real(plane.y0));
+        result[i] = wide_real(plane.at) + wide_real(plane.down) * (centre - wide_real(plane.y0));
     }
-    return made;
+    return result;
 }
 
 // Of a cell's pixels, the part of them that is a batch, those that are inside: the nearest stays, of equals
@@ -90,7 +91,7 @@ template <class Mask>
                                                 const cell_reals& rows, const column_reals& columns,
                                                 const inverse_depth_plane& plane, std::int32_t triangle,
                                                 const Mask& inside) {
-    wide_reals unclamped; // NOLINT: written at once
+    uninitialized<wide_reals> unclamped;
     for (std::size_t i = 0; i < unclamped.size(); ++i) {
         unclamped[i] = rows[part * unclamped.size() + i] + columns[i % column_batches];
     }

@@ -8,6 +8,7 @@
 
 #include "pipeline/interpolation.hpp"
 #include "pipeline/triangle_coverage.hpp"
+#include "pipeline/uninitialized.hpp"
 #include "pipeline/wide/batches.hpp"
 #include "pipeline/wide/cells.hpp"
 #include "pipeline/wide/lanes.hpp"
@@ -92,7 +93,7 @@ void cover_box(const tile_view tile, const pixel_box box, const triangle_edges e
     const int before = (box.left - tile.left) & in_cell;
     const int above = (box.top - tile.top) & in_cell;
     const int left = box.left - before;
-    std::array<cell_numbers, 3> begin; // NOLINT: written at once
+    uninitialized<std::array<cell_numbers, 3>> begin;
     const cell_numbers columns = numbers_in_cell(columns_in_cell.data());
     const cell_numbers rows = numbers_in_cell(rows_in_cell.data());
     for (std::size_t k = 0; k < 3; ++k) {
@@ -149,7 +150,7 @@ void cover_box(const tile_view tile, const pixel_box box, const triangle_edges e
 // by less than (262 + 262) · 2^20 < 2^30: what is farther from 0 than that at its corner keeps its sign.
 void cover_large(const tile_view& tile, const ready_triangles& ready, std::size_t t, const pixel_box& box,
                  std::int32_t id) {
-    triangle_edges edges; // NOLINT: written at once
+    uninitialized<triangle_edges> edges;
     for (std::size_t k = 0; k < 3; ++k) {
         const std::size_t next = (k + 1) % 3;
         const std::int32_t dx = ready.x[next][t] - ready.x[k][t];
@@ -170,8 +171,8 @@ void cover_large(const tile_view& tile, const ready_triangles& ready, std::size_
 // Sixteen triangles of a few pixels each, from `from` on: one pixel of each one's box at a time.
 void cover_tiny(const tile_view& tile, const ready_triangles& ready, std::size_t from,
                 const std::uint32_t* ids) {
-    alignas(64) lane_numbers columns; // NOLINT: written at once
-    alignas(64) lane_numbers rows;    // NOLINT
+    alignas(64) uninitialized<lane_numbers> columns;
+    alignas(64) uninitialized<lane_numbers> rows;
     std::int32_t most_columns = 0;
     std::int32_t most_rows = 0;
     for (std::size_t l = 0; l < lanes; ++l) {
@@ -182,10 +183,10 @@ void cover_tiny(const tile_view& tile, const ready_triangles& ready, std::size_t
         most_columns = greater(most_columns, columns[l]);
         most_rows = greater(most_rows, rows[l]);
     }
-    alignas(64) std::array<lane_numbers, 3> edge; // NOLINT: written before they are read
-    alignas(64) std::array<double, lanes> in_row; // NOLINT
-    alignas(64) std::array<float, lanes> here;    // NOLINT
-    alignas(64) lane_numbers inside;              // NOLINT
+    alignas(64) uninitialized<std::array<lane_numbers, 3>> edge;
+    alignas(64) uninitialized<std::array<double, lanes>> in_row;
+    alignas(64) uninitialized<std::array<float, lanes>> here;
+    alignas(64) uninitialized<lane_numbers> inside;
     for (std::int32_t row = 0; row < most_rows; ++row) {
         for (std::size_t l = 0; l < lanes; ++l) {
             const std::size_t t = from + l;
@@ -243,10 +244,10 @@ void cover_ready(const tile_view& tile, const object_view& object, const ready_t
             } else if (ready.extent[t] <= tiny) {
                 any_tiny = true;
             } else if (ready.extent[t] <= small) {
-                const auto of = [&](const by_corner<std::int32_t>& each) {
+                const auto value = [&](const by_corner<std::int32_t>& each) {
                     return std::array<std::int32_t, 3>{each[0][t], each[1][t], each[2][t]};
                 };
-                cover_box(tile, box, {of(ready.edge), of(ready.edge_across), of(ready.edge_down)},
+                cover_box(tile, box, {value(ready.edge), value(ready.edge_across), value(ready.edge_down)},
                           ready.plane(t), id);
             } else if (ready.extent[t] <= large) {
                 cover_large(tile, ready, t, box, id);
@@ -261,25 +262,25 @@ void cover_ready(const tile_view& tile, const object_view& object, const ready_t
     }
 }
 
-void cover_all(const cover_request& asked, const tile_view& tile) {
-    ready_triangles ready; // NOLINT: written before it is read
+void cover_all(const cover_request& request, const tile_view& tile) {
+    uninitialized<ready_triangles> ready;
     std::size_t object = 0;
-    for (std::size_t begin = 0; begin < asked.count;) {
-        object = object_of(static_cast<std::int32_t>(asked.triangles[begin]), asked.objects,
-                           asked.object_count, object);
-        const object_view& of = asked.objects[object];
+    for (std::size_t begin = 0; begin < request.count;) {
+        object = object_of(static_cast<std::int32_t>(request.triangles[begin]), request.objects,
+                           request.object_count, object);
+        const object_view& the_view = request.objects[object];
         std::size_t end = begin + 1;
-        while (end < asked.count && end - begin < at_once &&
-               static_cast<std::int32_t>(asked.triangles[end]) >= of.first &&
-               static_cast<std::int32_t>(asked.triangles[end]) < of.end) {
+        while (end < request.count && end - begin < at_once &&
+               static_cast<std::int32_t>(request.triangles[end]) >= the_view.first &&
+               static_cast<std::int32_t>(request.triangles[end]) < the_view.end) {
             ++end;
         }
-        make_ready(of, tile, asked.triangles + begin, end - begin, ready);
+        make_ready(the_view, tile, request.triangles + begin, end - begin, ready);
         // The last, repeated to fill a batch, is not drawn again.
         for (std::size_t t = end - begin; t % lanes != 0; ++t) {
             ready.right[t] = ready.left[t] - 1;
         }
-        cover_ready(tile, of, ready, asked.triangles + begin, end - begin);
+        cover_ready(tile, the_view, ready, request.triangles + begin, end - begin);
         begin = end;
     }
 }
@@ -291,12 +292,12 @@ void cover_backs(const back_cluster& cluster, const object_view& object, const t
     if (hidden(tile, here, cluster.inverse_depth)) {
         return;
     }
-    some<std::uint32_t> ids; // NOLINT: written at once
+    uninitialized<some<std::uint32_t>> ids;
     for (std::size_t t = 0; t < at_once; ++t) {
         ids[t] = static_cast<std::uint32_t>(cluster.first) + static_cast<std::uint32_t>(t);
     }
     const auto count = static_cast<std::size_t>(cluster.count);
-    ready_triangles ready; // NOLINT: written before it is read
+    uninitialized<ready_triangles> ready;
     make_ready(object, tile, ids.data(), count, ready);
     for (std::size_t t = 0; t < (count + lanes - 1) / lanes * lanes; ++t) {
         const bool counts =
@@ -324,9 +325,9 @@ void clear(const tile_view& tile, float background) {
 } // namespace
 
 const coverage_kernels& YURVO_KERNELS() {
-    static constexpr coverage_kernels made{clear,   cover_all, cover_backs, farthest,
-                                           coarsen, split,     take_apart};
-    return made;
+    static constexpr coverage_kernels result{clear,   cover_all, cover_backs, farthest,
+                                             coarsen, split,     take_apart};
+    return result;
 }
 
 } // namespace yurvo::pipeline::wide

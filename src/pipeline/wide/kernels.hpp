@@ -14,6 +14,6 @@ struct kernels {
     const attribute_kernels& attributes;
 };
 
-kernels kernels_for(instruction_set asked);
+kernels kernels_for(instruction_set wanted);
 
 } // namespace yurvo::pipeline::wide

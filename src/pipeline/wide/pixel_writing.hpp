@@ -6,6 +6,7 @@
 #include <array>
 #include <cstddef>
 
+#include "pipeline/uninitialized.hpp"
 #include "pipeline/wide/attributes.hpp"
 #include "pipeline/wide/batches.hpp"
 
@@ -145,7 +146,7 @@ inline void write_square(const color_lanes& lit, float* rgba, std::size_t pitch,
 
 // One colour: four pixels at a time, a line, as long as there are as many.
 inline void fill(const std::array<float, 4>& color, float* rgba, std::size_t count) {
-    std::array<float, 4 * cell> line; // NOLINT: written at once
+    uninitialized<std::array<float, 4 * cell>> line;
     for (std::size_t i = 0; i < line.size(); ++i) {
         line[i] = color[i % color.size()];
     }

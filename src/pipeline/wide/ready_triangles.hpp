@@ -10,6 +10,7 @@
 #include <limits>
 
 #include "pipeline/triangle_coverage.hpp"
+#include "pipeline/uninitialized.hpp"
 #include "pipeline/wide/coverage.hpp"
 #include "pipeline/wide/lanes.hpp"
 
@@ -56,7 +57,7 @@ struct alignas(64) ready_triangles {
 inline void project_corners(const object_view& object, by_corner<double>& x, by_corner<double>& y,
                             by_corner<double>& z, std::size_t count, ready_triangles& into) {
     for (std::size_t k = 0; k < 3; ++k) {
-        alignas(64) some<double> astray; // NOLINT: written before it is read
+        alignas(64) uninitialized<some<double>> astray;
         for (std::size_t t = 0; t < count; ++t) {
             const vec3<double> p = homogeneous_corner(object.to_pixels, {x[k][t], y[k][t], z[k][t]});
             const bool good = can_be_projected(p, object.near);
@@ -83,14 +84,14 @@ inline void set_inverse_depth(const by_corner<double>& x, const by_corner<double
         const double uy = y[1][t] - y[0][t];
         const double vx = x[2][t] - x[0][t];
         const double vy = y[2][t] - y[0][t];
-        const double one = 1 / (ux * vy - uy * vx);
+        const double value = 1 / (ux * vy - uy * vx);
         const double un = z[1][t] - z[0][t];
         const double vn = z[2][t] - z[0][t];
         into.x0[t] = x[0][t];
         into.y0[t] = y[0][t];
         into.at[t] = z[0][t];
-        into.across[t] = (un * vy - vn * uy) * one;
-        into.down[t] = (vn * ux - un * vx) * one;
+        into.across[t] = (un * vy - vn * uy) * value;
+        into.down[t] = (vn * ux - un * vx) * value;
         into.least[t] = static_cast<float>(lesser(z[0][t], lesser(z[1][t], z[2][t])));
         into.most[t] = static_cast<float>(greater(z[0][t], greater(z[1][t], z[2][t])));
     }
@@ -108,8 +109,8 @@ inline void set_boxes(const object_view& object, const tile_view& tile, std::siz
     constexpr auto back = static_cast<std::int32_t>(fate::back);
     constexpr auto to_cut = static_cast<std::int32_t>(fate::cut);
     // Exact, as where triangles are sorted; a float keeps the sign, and whether a plane is finite.
-    alignas(64) some<float> clockwise; // NOLINT: written before they are read
-    alignas(64) some<float> finite;    // NOLINT
+    alignas(64) uninitialized<some<float>> clockwise;
+    alignas(64) uninitialized<some<float>> finite;
     for (std::size_t t = 0; t < count; ++t) {
         const double ux = into.x[1][t] - into.x[0][t];
         const double uy = into.y[1][t] - into.y[0][t];
@@ -181,9 +182,9 @@ inline void set_boxes(const object_view& object, const tile_view& tile, std::siz
 // Ids of one object's triangles.
 inline void make_ready(const object_view& object, const tile_view& tile, const std::uint32_t* ids,
                        std::size_t count, ready_triangles& into) {
-    alignas(64) by_corner<double> x; // NOLINT: written before it is read
-    alignas(64) by_corner<double> y; // NOLINT
-    alignas(64) by_corner<double> z; // NOLINT
+    alignas(64) uninitialized<by_corner<double>> x;
+    alignas(64) uninitialized<by_corner<double>> y;
+    alignas(64) uninitialized<by_corner<double>> z;
     // Those beyond the last are the last once more, up to whole batches.
     const std::size_t whole = (count + lanes - 1) / lanes * lanes;
     for (std::size_t t = 0; t < whole; ++t) {

@@ -12,6 +12,7 @@
 #include <type_traits>
 #include <utility>
 
+#include "pipeline/uninitialized.hpp"
 #include "pipeline/wide/attributes.hpp"
 #include "pipeline/wide/batches.hpp"
 #include "pipeline/wide/lanes.hpp"
@@ -23,11 +24,11 @@ inline constexpr int half_square = square / 2;
 // A pixel's centre from the middle of its square, column by column or row by row, and some more beyond its
 // end.
 alignas(64) static constexpr auto from_middle = [] {
-    std::array<float, 2 * square> made{};
+    std::array<float, 2 * square> result{};
     for (int i = 0; i < 2 * square; ++i) {
-        made[static_cast<std::size_t>(i)] = static_cast<float>(i - half_square) + 0.5F;
+        result[static_cast<std::size_t>(i)] = static_cast<float>(i - half_square) + 0.5F;
     }
-    return made;
+    return result;
 }();
 
 // Eight numbers side by side: inverse_depth and the normal, then the position and a place left over.
@@ -35,16 +36,16 @@ using four_doubles = std::array<double, 4>;
 using eight = std::array<wide_real, 8 / lanes_of<wide_real>>;
 
 inline eight both(const double* a, const double* b) {
-    eight made; // NOLINT: written at once
+    uninitialized<eight> result;
 #if defined(__AVX512F__)
-    made[0] = _mm512_insertf64x4(_mm512_castpd256_pd512(_mm256_loadu_pd(a)), _mm256_loadu_pd(b), 1);
+    result[0] = _mm512_insertf64x4(_mm512_castpd256_pd512(_mm256_loadu_pd(a)), _mm256_loadu_pd(b), 1);
 #else
-    for (std::size_t i = 0; i < made.size(); ++i) {
+    for (std::size_t i = 0; i < result.size(); ++i) {
         const std::size_t from = i * lanes_of<wide_real>;
-        made[i] = load_from<wide_real>(from < 4 ? a + from : b + (from - 4));
+        result[i] = load_from<wide_real>(from < 4 ? a + from : b + (from - 4));
     }
 #endif
-    return made;
+    return result;
 }
 
 // What all triangles share in one square: its middle, the rays there and their changes, and how much
@@ -79,14 +80,15 @@ inline bool set_square(const attribute_planes& planes, const square_rays& rays, 
     alignas(64) static constexpr std::array<double, 8> share{1.125, 0.25, 0.25, 0.25, 0, 0, 0, 0};
     constexpr four_doubles none{};
     using std::abs; // of plain numbers; batches bring their own
-    const attribute_planes::group& of = planes.groups[0];
+    const attribute_planes::group& group = planes.groups[0];
     const double x = rays.x - planes.x;
     const double y = rays.y - planes.y;
-    const double inverse_depth = multiply_add(of.across[0], x, multiply_add(of.down[0], y, of.at[0]));
+    const double inverse_depth =
+        multiply_add(group.across[0], x, multiply_add(group.down[0], y, group.at[0]));
     const wide_real depth(1 / inverse_depth);
-    const eight at = both(of.at.data(), rays.middle.data());
-    const eight across = both(of.across.data(), rays.across.data());
-    const eight down = both(of.down.data(), rays.down.data());
+    const eight at = both(group.at.data(), rays.middle.data());
+    const eight across = both(group.across.data(), rays.across.data());
+    const eight down = both(group.down.data(), rays.down.data());
     const eight limit = both(none.data(), rays.limit.data());
     bool good = true;
     for (std::size_t i = 0; i < at.size(); ++i) {
@@ -99,8 +101,8 @@ inline bool set_square(const attribute_planes& planes, const square_rays& rays, 
         store_rounded(into.whole.data() + i * step, middle * depth * constant(kept));
         const wide_real whole = widened(into.whole.data() + i * step);
         const wide_real left = middle - whole * wide_real(inverse_depth);
-        const wide_real left_across = across[i] - whole * wide_real(of.across[0]);
-        const wide_real left_down = down[i] - whole * wide_real(of.down[0]);
+        const wide_real left_across = across[i] - whole * wide_real(group.across[0]);
+        const wide_real left_down = down[i] - whole * wide_real(group.down[0]);
         store_rounded(into.at.data() + i * step, left);
         store_rounded(into.across.data() + i * step, left_across);
         store_rounded(into.down.data() + i * step, left_down);
@@ -170,11 +172,11 @@ struct square_planes_of_lanes {
             return multiply_add(across[i], dx, multiply_add(down[i], dy, at[i]));
         };
         const real depth = inverse(left(0));
-        point_reals made; // NOLINT: written at once
+        uninitialized<point_reals> result;
         for_each_number<6>([&](auto i) __attribute__((always_inline)) {
-            made[i] = multiply_add(left(i + 1), depth, whole[i]);
+            result[i] = multiply_add(left(i + 1), depth, whole[i]);
         });
-        return made;
+        return result;
     }
 };
 
@@ -184,7 +186,7 @@ struct square_planes_of_lanes {
     constexpr std::size_t step = lanes_of<real>;
     const float* const x = from_middle.data() + (run.x & in_square);
     const float y = from_middle[static_cast<std::size_t>(run.y & in_square)];
-    alignas(64) std::array<float, 8> in_row; // NOLINT: written at once
+    alignas(64) uninitialized<std::array<float, 8>> in_row;
 #if defined(__AVX2__)
     _mm256_store_ps(in_row.data(), _mm256_fmadd_ps(_mm256_load_ps(planes.down.data()), _mm256_set1_ps(y),
                                                    _mm256_load_ps(planes.at.data())));

@@ -6,6 +6,7 @@
 #include <cstddef>
 #include <cstdint>
 
+#include "pipeline/uninitialized.hpp"
 #include "pipeline/wide/attributes.hpp"
 #include "pipeline/wide/batches.hpp"
 #include "pipeline/wide/square_planes.hpp"
@@ -21,28 +22,28 @@ struct cell_places {
     alignas(64) cell_of_numbers<double> column, row;
 };
 inline constexpr cell_places places = [] {
-    cell_places made{};
+    cell_places result{};
     for (int i = 0; i < cell_pixels; ++i) {
         const int column = i % cell;
         const int row = i / cell;
         const auto at = static_cast<std::size_t>(i);
         for (int c = 0; c < square / cell; ++c) {
             const auto first = static_cast<float>(c * cell - half_square) + 0.5F;
-            made.x[static_cast<std::size_t>(c)][at] = first + static_cast<float>(column);
-            made.y[static_cast<std::size_t>(c)][at] = first + static_cast<float>(row);
+            result.x[static_cast<std::size_t>(c)][at] = first + static_cast<float>(column);
+            result.y[static_cast<std::size_t>(c)][at] = first + static_cast<float>(row);
         }
-        made.column[at] = column + 0.5;
-        made.row[at] = row + 0.5;
+        result.column[at] = column + 0.5;
+        result.row[at] = row + 0.5;
     }
-    return made;
+    return result;
 }();
 
 // Normals and positions in doubles of those pixels of the cell at (x, y) that are part `part` of it: number
 // by number as spread_run() has them.
-[[gnu::noinline]] inline void in_doubles(const square_request& asked, const attribute_planes& planes, int x,
+[[gnu::noinline]] inline void in_doubles(const square_request& request, const attribute_planes& planes, int x,
                                          int y, std::size_t part, point_reals& into) {
-    std::array<wide_reals, 6> made; // NOLINT: written at once
-    const auto& [corner, right, down] = *asked.rays;
+    uninitialized<std::array<wide_reals, 6>> result;
+    const auto& [corner, right, down] = *request.rays;
     constexpr std::size_t step = lanes_of<wide_real>;
     for (std::size_t i = 0; i < lanes_of<real> / step; ++i) {
         const std::size_t lane = part * lanes_of<real> + i * step;
@@ -58,14 +59,14 @@ inline constexpr cell_places places = [] {
         const wide_real depth = inverse(
             min(max(value(planes.plane(0), dx, dy), wide_real(planes.least)), wide_real(planes.most)));
         for (std::size_t a = 0; a < 3; ++a) {
-            made[a][i] = value(planes.plane(a + 1), dx, dy) * depth;
+            result[a][i] = value(planes.plane(a + 1), dx, dy) * depth;
         }
-        made[3][i] = value({corner.x, right.x, down.x}, at_x, at_y) * depth;
-        made[4][i] = value({corner.y, right.y, down.y}, at_x, at_y) * depth;
-        made[5][i] = value({corner.z, right.z, down.z}, at_x, at_y) * depth;
+        result[3][i] = value({corner.x, right.x, down.x}, at_x, at_y) * depth;
+        result[4][i] = value({corner.y, right.y, down.y}, at_x, at_y) * depth;
+        result[5][i] = value({corner.z, right.z, down.z}, at_x, at_y) * depth;
     }
-    for (std::size_t a = 0; a < made.size(); ++a) {
-        into[a] = rounded(made[a]);
+    for (std::size_t a = 0; a < result.size(); ++a) {
+        into[a] = rounded(result[a]);
     }
 }
 
@@ -77,11 +78,11 @@ inline constexpr cell_places places = [] {
     _mm512_mask_store_ps(to, static_cast<__mmask16>(pixels), numbers);
 #else
     alignas(64) static constexpr auto bits = [] {
-        std::array<std::int32_t, cell_pixels> made{};
+        std::array<std::int32_t, cell_pixels> result{};
         for (unsigned i = 0; i < cell_pixels; ++i) {
-            made[i] = static_cast<std::int32_t>(1U << i);
+            result[i] = static_cast<std::int32_t>(1U << i);
         }
-        return made;
+        return result;
     }();
     const auto among = (whole(static_cast<std::int32_t>(pixels)) &
                         load_lanes<whole>(bits.data() + part * lanes_of<real>)) != whole(0);
@@ -90,16 +91,16 @@ inline constexpr cell_places places = [] {
 #endif
 }
 
-inline void spread_square(const square_request& given) {
-    const square_request asked = given; // what is stored must not be taken for it
-    const std::int32_t here = square_of(asked.x, asked.y);
-    const square_rays rays(*asked.rays, asked.x, asked.y);
+inline void spread_square(const square_request& request) {
+    const square_request wanted = request; // what is stored must not be taken for it
+    const std::int32_t here = square_of(wanted.x, wanted.y);
+    const square_rays rays(*wanted.rays, wanted.x, wanted.y);
     // Planes that are new here, one after the other, which leaves the processor several to work on.
-    for (std::size_t t = 0; t < asked.triangle_count; ++t) {
-        const std::uint16_t slot = asked.triangles[t].slot;
-        std::int32_t& of_slot = asked.square[slot];
+    for (std::size_t t = 0; t < wanted.triangle_count; ++t) {
+        const std::uint16_t slot = wanted.triangles[t].slot;
+        std::int32_t& of_slot = wanted.square[slot];
         if (of_slot != always_doubles && (of_slot & ~1) != here) {
-            of_slot = here | (set_square(asked.planes[slot], rays, asked.in_square[slot]) ? 0 : 1);
+            of_slot = here | (set_square(wanted.planes[slot], rays, wanted.in_square[slot]) ? 0 : 1);
         }
     }
     // With each piece's cell, as long as there are others, where one cell's pixels will be written is
@@ -107,46 +108,46 @@ inline void spread_square(const square_request& given) {
     std::size_t fetched = 0;
     const auto fetch = [&]() __attribute__((always_inline)) {
         if (fetched < cells_in_square) {
-            const float* const to = asked.rgba + fetched / cells_abreast * cell * asked.pitch +
+            const float* const to = wanted.rgba + fetched / cells_abreast * cell * wanted.pitch +
                                     fetched % cells_abreast * cell_pixels;
             for (std::size_t row = 0; row < cell; ++row) {
-                __builtin_prefetch(to + row * asked.pitch, 0, 2);
+                __builtin_prefetch(to + row * wanted.pitch, 0, 2);
             }
             ++fetched;
         }
     };
-    for (std::size_t t = 0; t < asked.triangle_count; ++t) {
-        const shown_triangle triangle = asked.triangles[t];
+    for (std::size_t t = 0; t < wanted.triangle_count; ++t) {
+        const shown_triangle triangle = wanted.triangles[t];
         const auto each_part = [&](auto&& values) __attribute__((always_inline)) {
-            for (std::size_t p = triangle.first; p != no_piece; p = asked.pieces[p].next) {
-                const shown_piece piece = asked.pieces[p];
+            for (std::size_t p = triangle.first; p != no_piece; p = wanted.pieces[p].next) {
+                const shown_piece piece = wanted.pieces[p];
                 for (std::size_t c = piece.cell; c <= piece.cell + piece.more; ++c) {
                     fetch();
                     for (std::size_t part = 0; part < parts; ++part) {
-                        const point_reals made = values(c, part);
+                        const point_reals result = values(c, part);
                         for_each_number<6>([&](auto i) __attribute__((always_inline)) {
-                            store_where(piece.pixels, part, made[i], asked.into[i] + c * cell_pixels);
+                            store_where(piece.pixels, part, result[i], wanted.into[i] + c * cell_pixels);
                         });
                     }
                 }
             }
         };
-        if (asked.square[triangle.slot] == here) {
-            const square_planes_of_lanes planes(asked.in_square[triangle.slot]);
+        if (wanted.square[triangle.slot] == here) {
+            const square_planes_of_lanes planes(wanted.in_square[triangle.slot]);
             each_part([&](std::size_t cell_number, std::size_t part) __attribute__((always_inline)) {
                 const std::size_t lane = part * lanes_of<real>;
                 return planes.values(load_lanes<real>(places.x[cell_number % cells_abreast].data() + lane),
                                      load_lanes<real>(places.y[cell_number / cells_abreast].data() + lane));
             });
         } else {
-            const attribute_planes& planes = asked.planes[triangle.slot];
+            const attribute_planes& planes = wanted.planes[triangle.slot];
             each_part([&](std::size_t cell_number, std::size_t part) __attribute__((always_inline)) {
                 constexpr auto in_row = static_cast<int>(cells_abreast);
                 const auto number = static_cast<int>(cell_number);
-                point_reals made; // NOLINT: written at once
-                in_doubles(asked, planes, asked.x + number % in_row * cell, asked.y + number / in_row * cell,
-                           part, made);
-                return made;
+                uninitialized<point_reals> result;
+                in_doubles(wanted, planes, wanted.x + number % in_row * cell,
+                           wanted.y + number / in_row * cell, part, result);
+                return result;
             });
         }
     }

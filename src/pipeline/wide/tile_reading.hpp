@@ -9,6 +9,7 @@
 #include <cstdint>
 #include <limits>
 
+#include "pipeline/uninitialized.hpp"
 #include "pipeline/wide/batches.hpp"
 #include "pipeline/wide/cells.hpp"
 #include "pipeline/wide/coverage.hpp"
@@ -17,7 +18,7 @@
 namespace yurvo::pipeline::wide {
 
 inline float farthest(const tile_view& tile) {
-    std::array<real, 4> least; // NOLINT: written at once
+    uninitialized<std::array<real, 4>> least;
     least.fill(real(std::numeric_limits<float>::infinity()));
     static_assert(square * square % (4 * lanes_of<real>) == 0);
     const std::size_t count = tile.pixels();
@@ -26,7 +27,7 @@ inline float farthest(const tile_view& tile) {
             least[k] = min(least[k], load_lanes<real>(tile.inverse_depth + i + k * lanes_of<real>));
         }
     }
-    alignas(64) std::array<float, lanes_of<real>> all; // NOLINT: written at once
+    alignas(64) uninitialized<std::array<float, lanes_of<real>>> all;
     store_lanes(all.data(), min(min(least[0], least[1]), min(least[2], least[3])));
     return *std::min_element(all.begin(), all.end());
 }
@@ -37,7 +38,7 @@ inline void coarsen(const tile_view& tile, float* coarse) {
             const float* const above =
                 tile.inverse_depth + static_cast<std::ptrdiff_t>(y * tile.cells_across + x) * cell_pixels;
             const float* const below = above + static_cast<std::ptrdiff_t>(tile.cells_across) * cell_pixels;
-            alignas(64) lane_numbers least; // NOLINT: written at once; as in keep_nearest, bits
+            alignas(64) uninitialized<lane_numbers> least; // as in keep_nearest, bits
             for (std::size_t l = 0; l < lanes; ++l) {
                 const auto bits = [&](const float* from) { return std::bit_cast<std::int32_t>(from[l]); };
                 least[l] = lesser(lesser(bits(above), bits(above + cell_pixels)),
@@ -59,7 +60,7 @@ inline void split(const tile_view& tile, int left, int top, seen_run* runs, foun
     std::int32_t all_bits = 0; // the sign's is set if any has it
     seen_run* next = runs + found.count;
     // The square's triangles row by row, and one more, which is read but makes no difference.
-    alignas(64) std::array<std::int32_t, square * square + 1> rows; // NOLINT: written before it is read
+    alignas(64) uninitialized<std::array<std::int32_t, square * square + 1>> rows;
     rows[square * square] = -1;
     for (int y = 0; y < square; ++y) {
         const std::int32_t* const from = tile.seen + tile.place(left, top + y);
@@ -93,10 +94,10 @@ inline void split(const tile_view& tile, int left, int top, seen_run* runs, foun
 
 // Whether a row of cells of a square shows one triangle only.
 inline bool shows_one(const std::int32_t* ids) {
-    const whole one(*ids);
-    auto same = load_lanes<whole>(ids) == one;
+    const whole value(*ids);
+    auto same = load_lanes<whole>(ids) == value;
     for (std::size_t i = lanes_of<whole>; i < cells_abreast * cell_pixels; i += lanes_of<whole>) {
-        same = same & (load_lanes<whole>(ids + i) == one);
+        same = same & (load_lanes<whole>(ids + i) == value);
     }
     return all_of(same);
 }

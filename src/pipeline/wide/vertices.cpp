@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "pipeline/triangle_coverage.hpp"
+#include "pipeline/uninitialized.hpp"
 #include "pipeline/wide/lanes.hpp"
 #include "pipeline/wide/turned_normal.hpp"
 
@@ -34,9 +35,9 @@ void project_some(const vertex_run& run, std::size_t first, std::size_t count) {
     alignas(64) some<double> x{};
     alignas(64) some<double> y{};
     alignas(64) some<double> z{};
-    alignas(64) some<float> inverse_depth;  // NOLINT: written before it is read
-    alignas(64) some<std::int32_t> steps_x; // NOLINT
-    alignas(64) some<std::int32_t> steps_y; // NOLINT
+    alignas(64) uninitialized<some<float>> inverse_depth;
+    alignas(64) uninitialized<some<std::int32_t>> steps_x;
+    alignas(64) uninitialized<some<std::int32_t>> steps_y;
     take_apart(run.positions + first, count, x, y, z);
     for (std::size_t i = 0; i < vertices_at_once; ++i) {
         const vec3<double> p = homogeneous_corner(m, {x[i], y[i], z[i]});
@@ -97,26 +98,26 @@ constexpr double just_inside = 1 - 1e-9;
 constexpr double just_nearer = 1 + 1e-6;
 
 void sort_eight_clusters(const cluster_run& run, std::size_t first, sorted_clusters& into) {
-    alignas(64) std::array<std::array<eight<double>, 3>, 2> box; // NOLINT: written before they are read
-    alignas(64) std::array<eight<double>, 3> axis;               // NOLINT
-    alignas(64) eight<double> sine;                              // NOLINT
+    alignas(64) uninitialized<std::array<std::array<eight<double>, 3>, 2>> box;
+    alignas(64) uninitialized<std::array<eight<double>, 3>> axis;
+    alignas(64) uninitialized<eight<double>> sine;
     for (std::size_t l = 0; l < clusters_abreast; ++l) {
         // Those beyond the last are the last once more.
-        const triangle_cluster& of = run.clusters[lesser(first + l, run.count - 1)];
+        const triangle_cluster& cluster = run.clusters[lesser(first + l, run.count - 1)];
         for (std::size_t k = 0; k < 3; ++k) {
-            box[0][k][l] = of.low[k];
-            box[1][k][l] = of.high[k];
-            axis[k][l] = of.axis[k];
+            box[0][k][l] = cluster.low[k];
+            box[1][k][l] = cluster.high[k];
+            axis[k][l] = cluster.axis[k];
         }
-        sine[l] = of.sine;
+        sine[l] = cluster.sine;
     }
     // Around the box's corners, and so around all that is in it, as long as all of them can be projected.
-    alignas(64) eight<double> low_x;   // NOLINT
-    alignas(64) eight<double> low_y;   // NOLINT
-    alignas(64) eight<double> high_x;  // NOLINT
-    alignas(64) eight<double> high_y;  // NOLINT
-    alignas(64) eight<double> nearest; // NOLINT
-    alignas(64) eight<double> astray;  // NOLINT
+    alignas(64) uninitialized<eight<double>> low_x;
+    alignas(64) uninitialized<eight<double>> low_y;
+    alignas(64) uninitialized<eight<double>> high_x;
+    alignas(64) uninitialized<eight<double>> high_y;
+    alignas(64) uninitialized<eight<double>> nearest;
+    alignas(64) uninitialized<eight<double>> astray;
     low_x.fill(guard_band);
     low_y.fill(guard_band);
     high_x.fill(-guard_band);
@@ -139,7 +140,7 @@ void sort_eight_clusters(const cluster_run& run, std::size_t first, sorted_clust
             astray[l] = good ? astray[l] : 1;
         }
     }
-    alignas(64) eight<double> away; // NOLINT: not negative where all of it faces away
+    alignas(64) uninitialized<eight<double>> away; // not negative where all of it faces away
     for (std::size_t l = 0; l < clusters_abreast; ++l) {
         const vec3<double> low{box[0][0][l], box[0][1][l], box[0][2][l]};
         const vec3<double> high{box[1][0][l], box[1][1][l], box[1][2][l]};
@@ -179,10 +180,10 @@ template <class Value> using each = sorted_triangles::each<Value>;
 template <class Value> using by_corner = std::array<each<Value>, 3>;
 
 template <class Choose>
-std::int32_t chosen(const each<std::int32_t>& of, std::int32_t from, Choose&& choose) {
+std::int32_t chosen(const each<std::int32_t>& values, std::int32_t from, Choose&& choose) {
     std::int32_t best = from;
     for (std::size_t t = 0; t < triangles_at_once; ++t) {
-        best = choose(best, of[t]);
+        best = choose(best, values[t]);
     }
     return best;
 }
@@ -190,11 +191,11 @@ std::int32_t chosen(const each<std::int32_t>& of, std::int32_t from, Choose&& ch
 // Of the triangles that face away: the box around all, and the greatest inverse_depth.
 void enclose_backs(const each<std::int32_t>& nearest, sorted_triangles& into) {
     constexpr auto back = static_cast<std::int32_t>(fate::back);
-    alignas(64) each<std::int32_t> left;          // NOLINT: written before they are read
-    alignas(64) each<std::int32_t> top;           // NOLINT
-    alignas(64) each<std::int32_t> right;         // NOLINT
-    alignas(64) each<std::int32_t> bottom;        // NOLINT
-    alignas(64) each<std::int32_t> inverse_depth; // NOLINT
+    alignas(64) uninitialized<each<std::int32_t>> left;
+    alignas(64) uninitialized<each<std::int32_t>> top;
+    alignas(64) uninitialized<each<std::int32_t>> right;
+    alignas(64) uninitialized<each<std::int32_t>> bottom;
+    alignas(64) uninitialized<each<std::int32_t>> inverse_depth;
     for (std::size_t t = 0; t < triangles_at_once; ++t) {
         const std::int32_t counts = into.what[t] == back ? -1 : 0; // all bits, or none
         left[t] = (into.left[t] & counts) | (INT32_MAX & ~counts);
@@ -210,10 +211,10 @@ void enclose_backs(const each<std::int32_t>& nearest, sorted_triangles& into) {
 }
 
 void sort(const triangle_run& run, sorted_triangles& into) {
-    alignas(64) by_corner<std::int32_t> x; // NOLINT: written before they are read
-    alignas(64) by_corner<std::int32_t> y; // NOLINT
+    alignas(64) uninitialized<by_corner<std::int32_t>> x;
+    alignas(64) uninitialized<by_corner<std::int32_t>> y;
     // Nearness is never negative, and such floats are ordered as their bits are.
-    alignas(64) each<std::int32_t> nearest; // NOLINT
+    alignas(64) uninitialized<each<std::int32_t>> nearest;
     for (std::size_t t = 0; t < triangles_at_once; ++t) {
         // Those beyond the last are the last once more.
         const triangle& corners = run.triangles[lesser(t, run.count - 1)];
@@ -229,7 +230,7 @@ void sort(const triangle_run& run, sorted_triangles& into) {
     // Positive for those that face the eye. Exact: differences have at most 25 bits, products 50, double
     // holds 53; a float keeps the sign.
     const double front_sign = run.mirrored ? 1 : -1;
-    alignas(64) each<float> facing; // NOLINT
+    alignas(64) uninitialized<each<float>> facing;
     for (std::size_t t = 0; t < triangles_at_once; ++t) {
         const double ux = x[1][t] - x[0][t];
         const double uy = y[1][t] - y[0][t];
@@ -274,8 +275,8 @@ void sort(const triangle_run& run, sorted_triangles& into) {
 } // namespace
 
 const vertex_kernels& YURVO_KERNELS() {
-    static constexpr vertex_kernels made{project, sort_clusters, turn<float>, turn<double>, sort};
-    return made;
+    static constexpr vertex_kernels result{project, sort_clusters, turn<float>, turn<double>, sort};
+    return result;
 }
 
 } // namespace yurvo::pipeline::wide

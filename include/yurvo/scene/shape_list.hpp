@@ -1,0 +1,66 @@
+// shape_list: the shapes and the simple fields, one descriptor each. The reader, the writer, ranges,
+// messages, meshes and finer or coarser cells follow from it.
+#pragma once
+
+#include <array>
+#include <cstddef>
+#include <cstdint>
+#include <string_view>
+#include <vector>
+
+#include "yurvo/scene/scene.hpp"
+
+namespace yurvo {
+
+/// The numbers of one size: one, two (along x, z) or three (along x, y, z); each in metres, above 0.
+struct size_numbers {
+    std::array<double*, 3> at{};
+    std::size_t count = 0;
+
+    [[nodiscard]] double* const* begin() const { return at.data(); }
+    [[nodiscard]] double* const* end() const { return at.data() + count; }
+};
+
+/// One size of a shape, under its key in scene files.
+struct shape_size {
+    std::string_view key;
+    /// Where a shape of that kind has it. The shape has to be of that kind.
+    size_numbers (*of)(any_shape& shape) = nullptr;
+    bool has_default = false; ///< a scene file may leave it out
+};
+
+/// How finely a shape is made of triangles: its two numbers of cells, and the least of each.
+struct shape_cells {
+    std::uint32_t* (*of)(any_shape& shape) = nullptr; ///< two numbers; null where the shape has none
+    std::array<std::uint32_t, 2> least{1, 1};
+    std::array<std::uint32_t, 2> least_for_triangles{1, 1}; ///< fewer give no triangle
+};
+
+struct shape_descriptor {
+    std::string_view name; ///< in files and messages
+    any_shape (*make)() = nullptr;
+    std::vector<shape_size> sizes;
+    shape_cells cells;
+    /// Keys of the shape in scene files that are neither a size nor cells.
+    std::vector<std::string_view> other_keys;
+    /// The mesh, with smooth normals; no triangle for an implicit surface.
+    mesh (*build)(const any_shape& shape) = nullptr;
+    /// The number of that mesh's triangles, without building it.
+    std::uint64_t (*triangles)(const any_shape& shape) = nullptr;
+};
+
+/// In the order of any_shape.
+const std::vector<shape_descriptor>& shape_list();
+const shape_descriptor& descriptor_of(const any_shape& shape);
+
+/// A simple field's size: a member of its part, one number or three.
+struct field_size {
+    std::string_view key;
+    double field_part::*number = nullptr;
+    vec3<double> field_part::*numbers = nullptr; ///< where it is three
+};
+
+/// The sizes of a simple field of that kind; none for a smooth union, which is made of parts.
+const std::vector<field_size>& sizes_of(field_kind kind);
+
+} // namespace yurvo

@@ -1,0 +1,38 @@
+// driver_calls: what the child process asks of OpenGL. Needs a context, and a build with a driver.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "program/driver_child.hpp"
+#include "program/messages.hpp"
+
+namespace yurvo::program {
+
+// The program's name in the driver; 0 where it does not compile or link, which `result` then tells.
+unsigned link(const std::string& vertex, const std::string& fragment, linked_program& result);
+
+void list_attributes(unsigned program, linked_program& result);
+// Every element of every uniform by its own name.
+void list_uniforms(unsigned program, linked_program& result);
+// Each block is bound to its own index.
+void list_blocks(unsigned program, linked_program& result);
+
+// A picture to draw into: 32-bit floats, with depth.
+class target {
+    unsigned frame_ = 0, color_ = 0, depth_ = 0;
+    int width_ = 0, height_ = 0;
+
+  public:
+    void resize(int width, int height);
+    // The rows from the first that was drawn, four values each pixel.
+    [[nodiscard]] std::vector<float> pixels() const;
+};
+
+// How coarse the driver's functions are: the greatest relative error of a power, over its exponent, of an
+// inverse square root and of a quotient, in units of roundoff, at 2,048 places. A rounding or two is 1.
+float measure_precision(target& into);
+
+draw_answer draw(const draw_request& request, unsigned program, target& into);
+
+} // namespace yurvo::program

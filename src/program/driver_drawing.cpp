@@ -1,0 +1,266 @@
+// Drawing with a linked program.
+#include "program/driver_calls.hpp"
+
+#if defined(YURVO_WITH_DRIVER)
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include <epoxy/gl.h>
+
+namespace yurvo::program {
+
+void target::resize(int width, int height) {
+    if (width == width_ && height == height_) {
+        return;
+    }
+    if (frame_ == 0) {
+        glGenFramebuffers(1, &frame_);
+        glGenRenderbuffers(1, &color_);
+        glGenRenderbuffers(1, &depth_);
+    }
+    width_ = width;
+    height_ = height;
+    glBindRenderbuffer(GL_RENDERBUFFER, color_);
+    glRenderbufferStorage(GL_RENDERBUFFER, GL_RGBA32F, width, height);
+    glBindRenderbuffer(GL_RENDERBUFFER, depth_);
+    glRenderbufferStorage(GL_RENDERBUFFER, GL_DEPTH_COMPONENT32F, width, height);
+    glBindFramebuffer(GL_FRAMEBUFFER, frame_);
+    glFramebufferRenderbuffer(GL_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_RENDERBUFFER, color_);
+    glFramebufferRenderbuffer(GL_FRAMEBUFFER, GL_DEPTH_ATTACHMENT, GL_RENDERBUFFER, depth_);
+    glViewport(0, 0, width, height);
+}
+
+std::vector<float> target::pixels() const {
+    std::vector<float> result(4 * static_cast<std::size_t>(width_) * static_cast<std::size_t>(height_));
+    glReadPixels(0, 0, width_, height_, GL_RGBA, GL_FLOAT, result.data());
+    return result;
+}
+
+float measure_precision(target& into) {
+    static const char* const vertex = R"(#version 450
+void main() { gl_Position = vec4(gl_VertexID == 1 ? 3.0 : -1.0, gl_VertexID == 2 ? 3.0 : -1.0, 0.0, 1.0); }
+)";
+    static const char* const fragment = R"(#version 450
+layout(location = 0) out vec4 c;
+void main() {
+    float x = gl_FragCoord.x / 256.0;
+    float s = exp2(floor(gl_FragCoord.y));
+    c = vec4(pow(x, s), inversesqrt(x * 8.0), 1.0 / (x * 4.0 + s), pow(x, 1.0 / 2.4));
+}
+)";
+    linked_program ignored;
+    const unsigned program = link(vertex, fragment, ignored);
+    if (program == 0) {
+        return 1;
+    }
+    into.resize(256, 8);
+    glUseProgram(program);
+    glDisable(GL_DEPTH_TEST);
+    glDrawArrays(GL_TRIANGLES, 0, 3);
+    const std::vector<float> found = into.pixels();
+    constexpr double unit_roundoff = 0x1p-24;
+    double most = 1;
+    for (int j = 0; j < 8; ++j) {
+        for (int i = 0; i < 256; ++i) {
+            const double x = (i + 0.5) / 256;
+            const double s = std::exp2(j);
+            const auto* const at = &found[4 * static_cast<std::size_t>(256 * j + i)];
+            const auto add = [&](float got, double right, double roundings) {
+                if (right > 1e-30) {
+                    most = std::max(most, std::abs(static_cast<double>(got) - right) / right /
+                                              (roundings * unit_roundoff));
+                }
+            };
+            // A power of x rounds its logarithm, which the exponent multiplies, and itself.
+            add(at[0], std::pow(x, s), s * std::max(1.0, -std::log(x)) + 2);
+            add(at[1], 1 / std::sqrt(x * 8), 2);
+            add(at[2], 1 / (x * 4 + s), 2);
+            add(at[3], std::pow(x, 1 / 2.4), std::max(1.0, -std::log(x)) + 2);
+        }
+    }
+    glDeleteProgram(program);
+    return static_cast<float>(most);
+}
+
+namespace {
+
+void set_matrix(const uniform_value& uniform) {
+    const float* const values = uniform.values.data();
+    switch (uniform.type) {
+    case GL_FLOAT_MAT2:
+        glUniformMatrix2fv(uniform.location, 1, GL_FALSE, values);
+        break;
+    case GL_FLOAT_MAT3:
+        glUniformMatrix3fv(uniform.location, 1, GL_FALSE, values);
+        break;
+    default:
+        glUniformMatrix4fv(uniform.location, 1, GL_FALSE, values);
+        break;
+    }
+}
+
+struct uniform_kind {
+    unsigned type;
+    enum { reals, wholes, naturals, matrix } of;
+    int components;
+};
+constexpr std::array uniform_kinds{
+    uniform_kind{GL_FLOAT, uniform_kind::reals, 1},
+    uniform_kind{GL_FLOAT_VEC2, uniform_kind::reals, 2},
+    uniform_kind{GL_FLOAT_VEC3, uniform_kind::reals, 3},
+    uniform_kind{GL_FLOAT_VEC4, uniform_kind::reals, 4},
+    uniform_kind{GL_FLOAT_MAT2, uniform_kind::matrix, 0},
+    uniform_kind{GL_FLOAT_MAT3, uniform_kind::matrix, 0},
+    uniform_kind{GL_FLOAT_MAT4, uniform_kind::matrix, 0},
+    uniform_kind{GL_INT, uniform_kind::wholes, 1},
+    uniform_kind{GL_INT_VEC2, uniform_kind::wholes, 2},
+    uniform_kind{GL_INT_VEC3, uniform_kind::wholes, 3},
+    uniform_kind{GL_INT_VEC4, uniform_kind::wholes, 4},
+    uniform_kind{GL_BOOL, uniform_kind::wholes, 1},
+    uniform_kind{GL_BOOL_VEC2, uniform_kind::wholes, 2},
+    uniform_kind{GL_BOOL_VEC3, uniform_kind::wholes, 3},
+    uniform_kind{GL_BOOL_VEC4, uniform_kind::wholes, 4},
+    uniform_kind{GL_UNSIGNED_INT, uniform_kind::naturals, 1},
+    uniform_kind{GL_UNSIGNED_INT_VEC2, uniform_kind::naturals, 2},
+    uniform_kind{GL_UNSIGNED_INT_VEC3, uniform_kind::naturals, 3},
+    uniform_kind{GL_UNSIGNED_INT_VEC4, uniform_kind::naturals, 4},
+};
+
+// By the number of components, one to four.
+void set_reals(int location, int components, const float* values) {
+    constexpr std::array setters{&glUniform1fv, &glUniform2fv, &glUniform3fv, &glUniform4fv};
+    (*setters[static_cast<std::size_t>(components - 1)])(location, 1, values);
+}
+void set_wholes(int location, int components, const int* values) {
+    constexpr std::array setters{&glUniform1iv, &glUniform2iv, &glUniform3iv, &glUniform4iv};
+    (*setters[static_cast<std::size_t>(components - 1)])(location, 1, values);
+}
+void set_naturals(int location, int components, const unsigned* values) {
+    constexpr std::array setters{&glUniform1uiv, &glUniform2uiv, &glUniform3uiv, &glUniform4uiv};
+    (*setters[static_cast<std::size_t>(components - 1)])(location, 1, values);
+}
+
+void set_uniform(const uniform_value& uniform) {
+    std::array<int, 4> wholes{};
+    std::array<unsigned, 4> naturals{};
+    for (std::size_t i = 0; i < 4 && i < uniform.values.size(); ++i) {
+        wholes[i] = static_cast<int>(std::lround(uniform.values[i]));
+        naturals[i] = static_cast<unsigned>(wholes[i]);
+    }
+    for (const uniform_kind& kind : uniform_kinds) {
+        if (kind.type != uniform.type) {
+            continue;
+        }
+        switch (kind.of) {
+        case uniform_kind::reals:
+            set_reals(uniform.location, kind.components, uniform.values.data());
+            break;
+        case uniform_kind::wholes:
+            set_wholes(uniform.location, kind.components, wholes.data());
+            break;
+        case uniform_kind::naturals:
+            set_naturals(uniform.location, kind.components, naturals.data());
+            break;
+        case uniform_kind::matrix:
+            set_matrix(uniform);
+            break;
+        }
+    }
+}
+
+std::vector<unsigned> make_textures(const std::vector<texture_values>& input) {
+    std::vector<unsigned> result(input.size());
+    glGenTextures(static_cast<int>(result.size()), result.data());
+    for (std::size_t i = 0; i < input.size(); ++i) {
+        glBindTexture(GL_TEXTURE_2D, result[i]);
+        glPixelStorei(GL_UNPACK_ALIGNMENT, 1);
+        glTexImage2D(GL_TEXTURE_2D, 0, GL_RGB32F, input[i].width, input[i].height, 0, GL_RGB, GL_FLOAT,
+                     input[i].values.data());
+        glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MIN_FILTER, GL_LINEAR);
+        glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MAG_FILTER, GL_LINEAR);
+        glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_WRAP_S, GL_REPEAT);
+        glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_WRAP_T, GL_REPEAT);
+    }
+    return result;
+}
+
+void draw_object(const object_request& request, const std::vector<unsigned>& textures, bool vulkan) {
+    // Facing: counter-clockwise in the world, whichever way the clip space turns y and the matrix mirrors.
+    glFrontFace((request.mirrored != 0) != vulkan ? GL_CW : GL_CCW);
+    std::vector<unsigned> buffers(request.attributes.size());
+    glGenBuffers(static_cast<int>(buffers.size()), buffers.data());
+    for (std::size_t i = 0; i < buffers.size(); ++i) {
+        const attribute_values& values = request.attributes[i];
+        glBindBuffer(GL_ARRAY_BUFFER, buffers[i]);
+        glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(values.values.size() * sizeof(float)),
+                     values.values.data(), GL_STREAM_DRAW);
+        const auto location = static_cast<unsigned>(values.location);
+        glVertexAttribPointer(location, values.components, GL_FLOAT, GL_FALSE, 0, nullptr);
+        glEnableVertexAttribArray(location);
+    }
+    for (const uniform_value& value : request.uniforms) {
+        set_uniform(value);
+    }
+    std::vector<unsigned> blocks(request.blocks.size());
+    glGenBuffers(static_cast<int>(blocks.size()), blocks.data());
+    for (std::size_t i = 0; i < blocks.size(); ++i) {
+        glBindBuffer(GL_UNIFORM_BUFFER, blocks[i]);
+        glBufferData(GL_UNIFORM_BUFFER, static_cast<GLsizeiptr>(request.blocks[i].size()),
+                     request.blocks[i].data(), GL_STREAM_DRAW);
+        glBindBufferBase(GL_UNIFORM_BUFFER, static_cast<unsigned>(i), blocks[i]);
+    }
+    for (std::size_t i = 0; i < request.samplers.size(); ++i) {
+        glActiveTexture(static_cast<unsigned>(GL_TEXTURE0 + i));
+        glBindTexture(GL_TEXTURE_2D, textures[static_cast<std::size_t>(request.textures[i])]);
+        glUniform1i(request.samplers[i], static_cast<int>(i));
+    }
+    glDrawArrays(GL_TRIANGLES, 0, request.corners);
+    for (const attribute_values& values : request.attributes) {
+        glDisableVertexAttribArray(static_cast<unsigned>(values.location));
+    }
+    glDeleteBuffers(static_cast<int>(buffers.size()), buffers.data());
+    glDeleteBuffers(static_cast<int>(blocks.size()), blocks.data());
+}
+
+} // namespace
+
+draw_answer draw(const draw_request& request, unsigned program, target& into) {
+    draw_answer answer;
+    into.resize(request.width, request.height);
+    if (glCheckFramebufferStatus(GL_FRAMEBUFFER) != GL_FRAMEBUFFER_COMPLETE) {
+        answer.failure = "the driver has no picture of floats of that size";
+        return answer;
+    }
+    // The top row comes first either way: Vulkan's clip space has y downwards already.
+    glClipControl(request.vulkan_clip != 0 ? GL_LOWER_LEFT : GL_UPPER_LEFT,
+                  request.vulkan_clip != 0 ? GL_ZERO_TO_ONE : GL_NEGATIVE_ONE_TO_ONE);
+    glDisable(GL_BLEND);
+    glDisable(GL_DITHER);
+    glDisable(GL_CULL_FACE);
+    glDisable(GL_FRAMEBUFFER_SRGB);
+    glEnable(GL_DEPTH_TEST);
+    glDepthFunc(GL_LESS);
+    glDepthMask(GL_TRUE);
+    glClearColor(request.background[0], request.background[1], request.background[2], request.background[3]);
+    glClearDepth(1);
+    glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
+    glUseProgram(program);
+    const std::vector<unsigned> textures = make_textures(request.textures);
+    for (const object_request& each : request.objects) {
+        draw_object(each, textures, request.vulkan_clip != 0);
+    }
+    glDeleteTextures(static_cast<int>(textures.size()), textures.data());
+    answer.values = into.pixels();
+    if (const unsigned wrong = glGetError(); wrong != GL_NO_ERROR) {
+        answer.failure = wrong == GL_OUT_OF_MEMORY
+                             ? "the driver ran out of memory"
+                             : "the driver refused to draw (its error " + std::to_string(wrong) + ")";
+    }
+    return answer;
+}
+
+} // namespace yurvo::program
+
+#endif

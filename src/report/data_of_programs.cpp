@@ -1,0 +1,58 @@
+// Programs and their light blocks as JSON.
+#include "report/data_json.hpp"
+#include <algorithm>
+
+namespace yurvo::report {
+
+namespace {
+
+using report::json_of; // not hidden by those below
+
+json json_of(const packed_lights& packed) {
+    json list = json::array();
+    for (const packed_member& member : packed.members) {
+        list.push_back({{"name", member.name},
+                        {"type", member.type},
+                        {"offset", member.offset},
+                        {"size", member.size},
+                        {"padding", member.padding}});
+    }
+    return {{"layout", name_of(packed.layout)},
+            {"members", list},
+            {"stride", packed.stride},
+            {"count_offset", packed.count_offset},
+            {"size", packed.size}};
+}
+
+json json_of(const block_member& member) {
+    return {{"block", member.block},
+            {"member", member.name},
+            {"type", member.type},
+            {"offset", member.offset},
+            {"plain_offset", member.plain_offset}};
+}
+
+json json_of(const program_renderer& program, const std::vector<std::string>& fitted,
+             const study::check_run& run) {
+    const tolerance_model allowed = program.tolerance();
+    double largest = 0;
+    for (const verify::check_result& result : run.results) {
+        largest = result.kind == "second-method" ? std::max(largest, result.largest) : largest;
+    }
+    return {{"driver", program.drawn_by()},
+            {"allowed", {{"precision", allowed.precision}, {"snap", allowed.snap}}},
+            {"normals_unit_at_vertices", allowed.unit_at_vertices},
+            {"largest_difference", largest},
+            {"fitted", fitted}};
+}
+
+} // namespace
+
+data data_of(const packed_lights& packed) { return data_access::make(json_of(packed)); }
+data data_of(const block_member& member) { return data_access::make(json_of(member)); }
+data data_of(const program_renderer& program, const std::vector<std::string>& fitted,
+             const study::check_run& run) {
+    return data_access::make(json_of(program, fitted, run));
+}
+
+} // namespace yurvo::report

@@ -1,0 +1,99 @@
+// Rays at fields.
+#include <algorithm>
+#include <cmath>
+
+#include "verify/cast_parts.hpp"
+
+namespace yurvo::verify {
+
+namespace {
+
+constexpr double u = unit_roundoff;
+constexpr double infinity = std::numeric_limits<double>::infinity();
+
+} // namespace
+
+caster::parts::object_ray caster::parts::to_object(std::size_t o, const vec3<double>& along) const {
+    const placement& placed = the_scene.objects[o].placed;
+    const auto back = [&](const vec3<double>& v) {
+        const vec3<double> about_z = turned(v, {0, 0, -placed.rotation.z});
+        const vec3<double> about_y = turned(about_z, {0, -placed.rotation.y, 0});
+        const vec3<double> about_x = turned(about_y, {-placed.rotation.x, 0, 0});
+        return vec3<double>{about_x.x / placed.scale.x, about_x.y / placed.scale.y,
+                            about_x.z / placed.scale.z};
+    };
+    return {back(the_scene.view.eye - placed.position), back(along)};
+}
+
+double caster::parts::meet_field(std::size_t o, const field& shape, const vec3<double>& along) const {
+    const object_ray ray = to_object(o, along);
+    const double unit = std::hypot(ray.along.x, ray.along.y, ray.along.z);
+    const auto distance = [&](double t) { return evaluate(shape, ray.from + ray.along * t).distance; };
+    const bounds box = bounds_of(shape);
+    const vec3<double> extent = box.high - box.low;
+    const double size = std::hypot(extent.x, extent.y, extent.z);
+    // Nothing of it is farther from the eye than this.
+    const vec3<double> middle = (box.low + box.high) * 0.5 - ray.from;
+    const double last =
+        std::min(the_scene.view.far, (std::hypot(middle.x, middle.y, middle.z) + size) / unit);
+    double t = the_scene.view.near;
+    double before = distance(t);
+    while (t <= last) {
+        const double next = t + std::max(std::abs(before), 1e-5 * size) / unit;
+        const double now = distance(next);
+        if ((now < 0) != (before < 0)) {
+            double low = t;
+            double high = next;
+            for (int i = 0; i < 80; ++i) {
+                const double half = (low + high) / 2;
+                ((distance(half) < 0) == (before < 0) ? low : high) = half;
+            }
+            return low <= the_scene.view.far ? low : infinity;
+        }
+        t = next;
+        before = now;
+    }
+    return infinity;
+}
+
+cast_color caster::parts::color_of_field(const field_hit& hit, const vec3<double>& along) const {
+    const field& shape = *hit.shape;
+    const object_ray ray = to_object(hit.object, along);
+    const vec3<double> met = ray.from + ray.along * hit.depth;
+    const bounds box = bounds_of(shape);
+    const vec3<double> extent = box.high - box.low;
+    const double step = 1e-6 * std::max({extent.x, extent.y, extent.z});
+    const auto slope = [&](const vec3<double>& axis) {
+        return (evaluate(shape, met + axis * step).distance - evaluate(shape, met - axis * step).distance) /
+               (2 * step);
+    };
+    const object& object = the_scene.objects[hit.object];
+    const material& look = the_scene.materials[object.material].look;
+    plain_point point;
+    point.position = the_scene.view.eye + along * hit.depth;
+    point.normal =
+        unit_or_zero(normal_to_world(object.placed, {slope({1, 0, 0}), slope({0, 1, 0}), slope({0, 0, 1})}));
+    if (look.two_sided && dot(point.normal, along) > 0) {
+        point.normal = -point.normal;
+    }
+    // Rounded once. Differences over 1e-6 of its size leave less than 1e-9, of curvature and of rounding.
+    point.normal_error = 2 * u + 1e-9;
+    point.base = range3(look.base, 2 * u);
+    const plain_lit lit = lighting.light_point(point, look);
+    return finished(lit.tinted + lit.untinted, look.alpha, hit.object);
+}
+
+caster::parts::field_hit caster::parts::find_field(const vec3<double>& along) const {
+    field_hit best;
+    for (std::size_t o = 0; o < the_scene.objects.size(); ++o) {
+        if (const auto* the_shape = std::get_if<field_shape>(&the_scene.objects[o].shape)) {
+            const double depth = meet_field(o, the_shape->field, along);
+            if (depth < best.depth) {
+                best = {o, &the_shape->field, depth};
+            }
+        }
+    }
+    return best;
+}
+
+} // namespace yurvo::verify

@@ -1,0 +1,95 @@
+// cast_parts: what casts rays at a scene: its triangles in a tree, its fields, its lighting. cast.hpp is the
+// way in; triangles and fields have a file each.
+#pragma once
+
+#include <array>
+#include <cstddef>
+#include <limits>
+#include <vector>
+
+#include "verify/cast.hpp"
+#include "verify/plain_lighting.hpp"
+#include "verify/triangle_tree.hpp"
+
+namespace yurvo::verify {
+
+// In radians, about x, then y, then z.
+vec3<double> turned(const vec3<double>& v, const vec3<double>& angles);
+vec3<double> unit_or_zero(const vec3<double>& v);
+
+struct caster::parts {
+    const scene& the_scene;
+    tolerance_model allowed;
+    plain_lighting lighting;
+    std::vector<mesh> meshes;
+    triangle_tree tree;
+    vec3<double> forward, right, up; // right and up measure half the picture's width and height at distance 1
+
+    parts(const scene& to_cast_at, const tolerance_model& to_allow);
+
+    // A ray's component along the view is 1, so its parameter is the depth. Pixels, fractions included.
+    [[nodiscard]] vec3<double> ray(double x, double y) const;
+    [[nodiscard]] cast_color cast(double x, double y) const;
+    [[nodiscard]] std::vector<cast_color> cast_around(double x, double y, double step) const;
+    // The subject's own errors on top: its arithmetic's as many times unit roundoff, and what the surface
+    // shows at the places around that its snapping may take for this one; doubled, as all tolerances are.
+    [[nodiscard]] cast_color widened(cast_color result, double x, double y) const;
+    // Where on the picture a point is, in pixels, and its depth; depth ≤ 0 is behind the eye.
+    [[nodiscard]] vec3<double> on_picture(const vec3<double>& point) const;
+    [[nodiscard]] cast_color nothing() const;
+    static cast_color finished(const range3& color, double alpha, std::size_t object);
+    static vec3<double> to_world(const placement& placed, const vec3<double>& p);
+    // A normal shrinks where its surface is stretched. Not of length 1.
+    static vec3<double> normal_to_world(const placement& placed, const vec3<double>& n);
+
+    // Triangles, in cast_triangles.cpp.
+    static std::vector<mesh> all_meshes(const scene& the_scene);
+    static std::vector<world_triangle> all_triangles(const scene& the_scene, const std::vector<mesh>& meshes);
+    [[nodiscard]] cast_color color_of(const triangle_hit& hit, const vec3<double>& along) const;
+    [[nodiscard]] cast_color color_of(const world_triangle& found, const std::array<double, 3>& weights,
+                                      const vec3<double>& along) const;
+    // Triangles seen so nearly edge-on that rays pass on both sides of them, though snapped they may cover
+    // the place: those with an edge within `step` of it and nothing before them.
+    void add_slivers(double x, double y, double step, std::vector<cast_color>& colors) const;
+
+    // Fields, in cast_fields.cpp.
+    struct field_hit {
+        std::size_t object = 0;
+        const field* shape = nullptr;
+        double depth = std::numeric_limits<double>::infinity();
+    };
+    // The nearest field. A triangle in the same place counts as drawn first or last by the objects' order.
+    [[nodiscard]] field_hit find_field(const vec3<double>& along) const;
+    // The normal by central differences: the field's own gradient is not asked.
+    [[nodiscard]] cast_color color_of_field(const field_hit& hit, const vec3<double>& along) const;
+
+  private:
+    // A ray in the space of an object: scale, then rotation, then position, undone one by one.
+    struct object_ray {
+        vec3<double> from, along;
+    };
+    [[nodiscard]] object_ray to_object(std::size_t o, const vec3<double>& along) const;
+    // The depth at which a ray first crosses a field: steps no longer than the distance, then halving.
+    [[nodiscard]] double meet_field(std::size_t o, const field& shape, const vec3<double>& along) const;
+
+    // What is seen of a triangle, before it is lit.
+    struct triangle_surface {
+        const world_triangle& found;
+        const std::array<double, 3>& weights; // of its corners at the point that is seen
+        const mesh& shape;
+        const object& placed;
+        const material& look;
+        vec3<double> face; // its normal in the world, of length 1, towards the side that is lit
+        double side = 1;   // −1 where the back of a two-sided material is lit
+
+        [[nodiscard]] const triangle& corners() const { return shape.triangles[found.index]; }
+        [[nodiscard]] rgb<double> color_at(std::size_t corner) const;
+    };
+    [[nodiscard]] const named_material& material_of(const world_triangle& found) const;
+    [[nodiscard]] vec3<double> normal_at(const triangle_surface& on, std::size_t corner) const;
+    [[nodiscard]] plain_lit lit_at_point(const triangle_surface& on, const range3& image) const;
+    [[nodiscard]] plain_lit lit_at_middle(const triangle_surface& on) const;
+    [[nodiscard]] plain_lit lit_at_corners(const triangle_surface& on) const;
+};
+
+} // namespace yurvo::verify

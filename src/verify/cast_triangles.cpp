@@ -1,0 +1,209 @@
+// Rays at triangles.
+#include <algorithm>
+#include <cmath>
+
+#include "verify/cast_parts.hpp"
+
+namespace yurvo::verify {
+
+namespace {
+
+constexpr double u = unit_roundoff;
+
+// A bilinear look-up in double: the texels' weights are the areas of the rectangle between their centres. In
+// float two weighted means follow one another, of six operations, each rounded by unit roundoff × the
+// greatest texel.
+range3 texel_at(const texture& image, double s, double t) {
+    const double x = s * image.width - 0.5;
+    const double y = (1 - t) * image.height - 0.5;
+    const auto wrapped = [](double at, int size) {
+        const double rest = std::fmod(at, size);
+        return static_cast<int>(rest < 0 ? rest + size : rest) % size;
+    };
+    rgb<double> sum;
+    rgb<double> greatest;
+    for (int i = 0; i < 2; ++i) {
+        for (int j = 0; j < 2; ++j) {
+            const double left = std::floor(x) + i;
+            const double top = std::floor(y) + j;
+            const double area = (1 - std::abs(x - left)) * (1 - std::abs(y - top));
+            const auto row = static_cast<std::size_t>(wrapped(top, image.height));
+            const auto column = static_cast<std::size_t>(wrapped(left, image.width));
+            const rgb<double> texel(image.texels[row * static_cast<std::size_t>(image.width) + column]);
+            sum = sum + texel * area;
+            greatest = max(greatest, texel);
+        }
+    }
+    const auto known = [](double value, double most) {
+        return range(std::max(0.0, value - 6 * u * most), value, value + 6 * u * most);
+    };
+    return {known(sum.r, greatest.r), known(sum.g, greatest.g), known(sum.b, greatest.b)};
+}
+
+} // namespace
+
+std::vector<mesh> caster::parts::all_meshes(const scene& the_scene) {
+    std::vector<mesh> meshes;
+    for (const object& object : the_scene.objects) {
+        meshes.push_back(build_mesh(object));
+    }
+    return meshes;
+}
+
+std::vector<world_triangle> caster::parts::all_triangles(const scene& the_scene,
+                                                         const std::vector<mesh>& meshes) {
+    std::vector<world_triangle> triangles;
+    for (std::size_t o = 0; o < meshes.size(); ++o) {
+        for (std::size_t t = 0; t < meshes[o].triangles.size(); ++t) {
+            const triangle& corners = meshes[o].triangles[t];
+            const auto corner = [&](std::size_t k) {
+                return to_world(the_scene.objects[o].placed, meshes[o].positions[corners[k]]);
+            };
+            triangles.push_back({{corner(0), corner(1), corner(2)},
+                                 static_cast<std::uint32_t>(o),
+                                 static_cast<std::uint32_t>(t)});
+        }
+    }
+    return triangles;
+}
+
+cast_color caster::parts::color_of(const triangle_hit& hit, const vec3<double>& along) const {
+    return color_of(tree.triangle(hit.triangle), {1 - hit.second - hit.third, hit.second, hit.third}, along);
+}
+
+rgb<double> caster::parts::triangle_surface::color_at(std::size_t corner) const {
+    return shape.colors.empty() ? rgb<double>(1.0) : shape.colors[corners()[corner]];
+}
+
+const named_material& caster::parts::material_of(const world_triangle& found) const {
+    const object& object = the_scene.objects[found.object];
+    const mesh& shape = meshes[found.object];
+    const auto* from_file = std::get_if<mesh_shape>(&object.shape);
+    const std::uint32_t own = shape.materials.empty() ? mesh::no_material : shape.materials[found.index];
+    return the_scene.materials[from_file != nullptr && own != mesh::no_material ? from_file->materials[own]
+                                                                                : object.material];
+}
+
+vec3<double> caster::parts::normal_at(const triangle_surface& on, std::size_t corner) const {
+    const vec3<double> moved = normal_to_world(on.placed.placed, on.shape.normals[on.corners()[corner]]);
+    return (allowed.unit_at_vertices || the_scene.shading.rate != rate::fragment ? unit_or_zero(moved)
+                                                                                 : moved) *
+           on.side;
+}
+
+plain_lit caster::parts::lit_at_point(const triangle_surface& on, const range3& image) const {
+    plain_point point;
+    vec3<double> normal;
+    rgb<double> tint;
+    for (std::size_t k = 0; k < 3; ++k) {
+        point.position = point.position + on.weights[k] * on.found.corners[k];
+        normal = normal + on.weights[k] * normal_at(on, k);
+        tint = tint + on.weights[k] * on.color_at(k);
+    }
+    const double size = std::hypot(normal.x, normal.y, normal.z);
+    point.normal = size > 0 ? normal / size : vec3<double>{};
+    // The corners' normals and the weights are rounded, and the sum; the shorter it is, the farther it turns.
+    double greatest = 1;
+    for (std::size_t k = 0; k < 3 && !allowed.unit_at_vertices; ++k) {
+        const vec3<double> corner = normal_at(on, k);
+        greatest = std::max(greatest, std::hypot(corner.x, corner.y, corner.z));
+    }
+    point.normal_error = size > 0 ? 5 * u * greatest / size + 2 * u : 0;
+    point.base = range3(on.look.base * tint, 6 * u) * image;
+    return lighting.light_point(point, on.look);
+}
+
+plain_lit caster::parts::lit_at_middle(const triangle_surface& on) const {
+    plain_point point;
+    rgb<double> tint;
+    for (std::size_t k = 0; k < 3; ++k) {
+        point.position = point.position + on.found.corners[k] / 3.0;
+        tint = tint + on.color_at(k) * (1.0 / 3);
+    }
+    point.normal = on.face;
+    point.normal_error = 2 * u;
+    point.base = range3(on.look.base * tint, 4 * u);
+    return lighting.light_point(point, on.look);
+}
+
+plain_lit caster::parts::lit_at_corners(const triangle_surface& on) const {
+    plain_lit lit;
+    for (std::size_t k = 0; k < 3; ++k) {
+        const plain_point point{on.found.corners[k], normal_at(on, k), 2 * u,
+                                range3(on.look.base * on.color_at(k), 2 * u)};
+        const plain_lit corner = lighting.light_point(point, on.look);
+        lit.tinted = lit.tinted + corner.tinted * range(on.weights[k]).widened(4 * u);
+        lit.untinted = lit.untinted + corner.untinted * range(on.weights[k]).widened(4 * u);
+    }
+    return lit;
+}
+
+cast_color caster::parts::color_of(const world_triangle& found, const std::array<double, 3>& weights,
+                                   const vec3<double>& along) const {
+    const object& object = the_scene.objects[found.object];
+    const mesh& shape = meshes[found.object];
+    const named_material& material = material_of(found);
+    const vec3<double>& scale = object.placed.scale;
+    const bool mirrored = scale.x * scale.y * scale.z < 0;
+    vec3<double> face = cross(found.corners[1] - found.corners[0], found.corners[2] - found.corners[0]);
+    face = face * ((mirrored ? -1 : 1) / std::hypot(face.x, face.y, face.z));
+    const double side = material.look.two_sided && dot(face, along) > 0 ? -1 : 1;
+    const triangle_surface on{found, weights, shape, object, material.look, face * side, side};
+
+    range3 image(rgb<double>(1.0));
+    if (material.image) {
+        const triangle& at = shape.texcoord_corners(found.index);
+        double s = 0;
+        double t = 0;
+        for (std::size_t k = 0; k < 3 && !shape.texcoords.empty(); ++k) {
+            s += weights[k] * shape.texcoords[at[k]].u;
+            t += weights[k] * shape.texcoords[at[k]].v;
+        }
+        image = texel_at(*material.image, s, t);
+    }
+    if (the_scene.shading.rate == rate::fragment) {
+        const plain_lit lit = lit_at_point(on, image);
+        return finished(lit.tinted + lit.untinted, material.look.alpha, found.object);
+    }
+    const plain_lit lit = the_scene.shading.rate == rate::face ? lit_at_middle(on) : lit_at_corners(on);
+    return finished(lit.tinted * image + lit.untinted, material.look.alpha, found.object);
+}
+
+void caster::parts::add_slivers(double x, double y, double step, std::vector<cast_color>& colors) const {
+    const vec3<double> centre = ray(x, y);
+    const double seen =
+        tree.find(the_scene.view.eye, centre, the_scene.view.near, the_scene.view.far).distance;
+    for (std::uint32_t i = 0; i < tree.size(); ++i) {
+        std::array<vec3<double>, 3> from_place; // x, y in pixels from the place; depth
+        bool in_front = true;
+        for (std::size_t k = 0; k < 3; ++k) {
+            const vec3<double> seen_at = on_picture(tree.triangle(i).corners[k]);
+            in_front = in_front && seen_at.z > 0;
+            from_place[k] = {seen_at.x - x, seen_at.y - y, seen_at.z};
+        }
+        for (std::size_t k = 0; in_front && k < 3; ++k) {
+            const vec3<double>& a = from_place[k];
+            const vec3<double>& b = from_place[(k + 1) % 3];
+            const double dx = b.x - a.x;
+            const double dy = b.y - a.y;
+            const double squared = dx * dx + dy * dy;
+            const double t = squared > 0 ? std::clamp(-(a.x * dx + a.y * dy) / squared, 0.0, 1.0) : 0;
+            if (std::hypot(a.x + t * dx, a.y + t * dy) > step || std::min(a.z, b.z) > seen) {
+                continue;
+            }
+            // Its own point nearest to the place.
+            std::array<double, 3> weights{};
+            const double w = 1 / a.z + t * (1 / b.z - 1 / a.z);
+            weights[k] = (1 - t) / a.z / w;
+            weights[(k + 1) % 3] = t / b.z / w;
+            colors.push_back(color_of(tree.triangle(i), weights, centre));
+            const triangle_hit carried_on = tree.meet_plane(i, the_scene.view.eye, centre);
+            if (std::isfinite(carried_on.distance)) {
+                colors.push_back(color_of(carried_on, centre));
+            }
+            break;
+        }
+    }
+}
+
+} // namespace yurvo::verify

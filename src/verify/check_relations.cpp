@@ -1,0 +1,98 @@
+// Every relation that applies, held for a renderer.
+#include <cmath>
+#include <limits>
+
+#include "pipeline/parallel.hpp"
+#include "verify/cast.hpp"
+#include "verify/range.hpp"
+#include "yurvo/verify/relations.hpp"
+
+namespace yurvo::verify {
+
+namespace {
+
+constexpr double u = unit_roundoff;
+constexpr int width = relation_width;
+constexpr int height = relation_height;
+
+// For each pixel what rounding explains: by the second method where the model is known; else by the light
+// that is seen, as if a thousand operations had rounded it.
+std::vector<rgb<double>> tolerances_of(const caster& casts, const picture& found, known_model known) {
+    const auto pixels = static_cast<std::size_t>(width) * height;
+    std::vector<rgb<double>> tolerance(pixels);
+    pipeline::for_each_of(height, [&](int y) {
+        for (int x = 0; x < width; ++x) {
+            const auto i = static_cast<std::size_t>(y) * width + static_cast<std::size_t>(x);
+            const cast_color cast = casts.at(x + 0.5, y + 0.5);
+            const rgb<double> value(found.width == width && found.height == height ? found.color(x, y)
+                                                                                   : rgb<float>());
+            tolerance[i] = known == known_model::yes
+                               ? cast.tolerance
+                               : cast.tolerance + max(value, rgb<double>(1e-3)) * (1000 * u);
+        }
+    });
+    return tolerance;
+}
+
+std::string because(const relation& entry, const check_result& result) {
+    return entry.name == "finer cells" ? "The ratio is 4 in the limit; with finite cells the "
+                                         "next term of the error, of fourth order, "
+                                         "is left: from 3.5 to 4.5 is accepted.\n"
+                                       : "Two pictures of one renderer, each within what rounding "
+                                         "explains: at the pixel that decides " +
+                                             std::to_string(result.tolerance) +
+                                             ", which is the second method's bound there, "
+                                             "doubled (see `whole picture by cast rays`). "
+                                             "A light that adds nothing has no tolerance.\n";
+}
+
+} // namespace
+
+std::vector<check_result> check_relations(const scene& drawn, const renderer& by, known_model known,
+                                          const tolerance_model& allowed) {
+    scene the_scene = drawn;
+    the_scene.view.width = width;
+    the_scene.view.height = height;
+    // A picture of another size holds nothing that could be compared: no number at all.
+    const function_renderer sized([&](const scene& scene_here) {
+        picture built = by.draw(scene_here);
+        if (built.width != scene_here.view.width || built.height != scene_here.view.height) {
+            constexpr float nothing = std::numeric_limits<float>::quiet_NaN();
+            return picture(scene_here.view.width, scene_here.view.height, rgb<float>(nothing), nothing);
+        }
+        return built;
+    });
+    const picture found = sized.draw(the_scene);
+    std::vector<check_result> results;
+    const caster casts(the_scene, allowed);
+    const std::vector<rgb<double>> tolerance = tolerances_of(casts, found, known);
+    const std::function<bool(int, int)> at_border = [&](int x, int y) {
+        return casts.near_border(x + 0.5, y + 0.5, 1.0 / 128);
+    };
+    const drawn_once first{the_scene, found, tolerance, at_border};
+    for (const relation& entry : relations()) {
+        if (!entry.applies(the_scene)) {
+            continue;
+        }
+        // Baking makes normals unit: it changes what a renderer draws that makes them so at fragments only.
+        if (!allowed.unit_at_vertices && entry.name == "bake") {
+            continue;
+        }
+        check_result result;
+        try {
+            result = entry.hold(first, sized);
+        } catch (const cannot_draw&) {
+            continue;
+        }
+        if (result.kind.empty()) {
+            continue; // nothing in this scene can show it
+        }
+        result.name = entry.name;
+        result.because = because(entry, result);
+        result.remark = entry.says + (result.remark.empty() ? "" : " (" + result.remark + ")");
+        results.push_back(std::move(result));
+    }
+    return results;
+}
+
+} // namespace yurvo::verify

@@ -1,0 +1,315 @@
+#include "verify/compared_picture.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+#include "pipeline/parallel.hpp"
+#include "yurvo/picture/encoding.hpp"
+
+namespace yurvo::verify {
+
+namespace {
+
+// How far apart what is right may be, in codes: half for rounding to whole ones and as much again for two
+// programs that round differently; between pictures of floats a fiftieth, which is a hundred roundings of a
+// colour of 1 where the curve is steepest (12.92 · 255 · 2⁻²⁴ each).
+constexpr double tolerance_of_codes = 1.0;
+constexpr double tolerance_of_floats = 0.02;
+// A driver evaluates up to 1/256 pixel beside the centre: a quarter of a code where a highlight climbs 32
+// codes from one pixel to the next, doubled.
+constexpr double tolerance_of_programs = 0.25;
+// Half floats have 11 bits: an eighth of a code each rounding near white, a dozen of them and more in a
+// highlight.
+constexpr double tolerance_of_half_floats = 3.0;
+// At most so many pixels are compared for a verdict, and so many to find suspects.
+constexpr std::size_t most_compared = 300'000;
+constexpr std::size_t samples_of_suspects = 4'000;
+// Rounding at borders that are no edges of objects (a cone's, a band's) may put so many pixels on the other
+// side: one in 350.
+constexpr double share_at_borders = 1.0 / 350;
+
+double fine_code(double linear, const mistake_set& wrong, pixel_format held) {
+    const encoding how = held == pixel_format::linear_codes ? encoding::linear : encoding::srgb;
+    if (wrong.has(mistake::output_wraps) && !is_float(held)) {
+        return code_with(linear, wrong, how); // modulo needs whole codes
+    }
+    double value = linear;
+    if (!is_float(held)) {
+        value = std::clamp(value, 0.0, 1.0);
+        int times = how == encoding::srgb ? 1 : 0;
+        times = wrong.has(mistake::encode_missing) ? 0 : wrong.has(mistake::encode_twice) ? 2 * times : times;
+        for (int i = 0; i < times; ++i) {
+            value = srgb_encoded(value);
+        }
+        return 255 * value;
+    }
+    if (held == pixel_format::srgb_floats) { // was clamped and decoded
+        value = std::clamp(value, 0.0, 1.0);
+    }
+    // Floats are compared on the curve too, which goes on beyond 1 and, straight, below 0.
+    if (wrong.has(mistake::encode_twice)) {
+        value = srgb_encoded(std::clamp(value, 0.0, 1.0));
+    } else if (wrong.has(mistake::encode_missing)) {
+        value = srgb_decoded(std::clamp(value, 0.0, 1.0));
+    }
+    return 255 * srgb_encoded(value);
+}
+
+bool far_apart(const rgb<float>& a, const rgb<float>& b) {
+    const auto off = [](float p, float q) {
+        return std::abs(fine_code(static_cast<double>(p), {}, pixel_format::srgb_codes) -
+                        fine_code(static_cast<double>(q), {}, pixel_format::srgb_codes)) > 6;
+    };
+    return off(a.r, b.r) || off(a.g, b.g) || off(a.b, b.b);
+}
+
+// Within one object, one part before another.
+bool folded(float a, float b) { return std::abs(a - b) > 0.1F * std::max(a, b); }
+
+} // namespace
+
+bool is_float(pixel_format held) { return held == pixel_format::floats || held == pixel_format::srgb_floats; }
+
+codes fine_codes(const lit_pixel& pixel, const mistake_set& wrong, pixel_format held, double exposure) {
+    return {fine_code(pixel.color.r * exposure, wrong, held),
+            fine_code(pixel.color.g * exposure, wrong, held),
+            fine_code(pixel.color.b * exposure, wrong, held), 255 * pixel.alpha};
+}
+
+std::string factor_text(double factor) {
+    std::string text = std::to_string(std::round(factor * 1000) / 1000);
+    return text.substr(0, text.find('.') + 4);
+}
+
+// The step is a fraction, so that they do not stand in
+// columns.
+std::vector<pixel_place> some_of(const std::vector<pixel_place>& from, std::size_t most) {
+    std::vector<pixel_place> built;
+    const double step = std::max(1.0, static_cast<double>(from.size()) / static_cast<double>(most));
+    const auto count = static_cast<std::size_t>(std::ceil(static_cast<double>(from.size()) / step));
+    for (std::size_t i = 0; i < count; ++i) {
+        built.push_back(
+            from[std::min(from.size() - 1, static_cast<std::size_t>(static_cast<double>(i) * step))]);
+    }
+    return built;
+}
+
+compared_picture::compared_picture(const scene& drawn, const picture& to_compare, pixel_format format,
+                                   const tolerance_model& tolerances, const renderer& right_one)
+    : the_scene(drawn), found(to_compare), held(format), allowed(tolerances), right_renderer(right_one) {
+    fit_size();
+    seen = see(the_scene);
+    right = allowed.unit_at_vertices ? right_renderer.draw(the_scene) : painter({}).whole();
+    look_at_alpha();
+    mark_edges();
+    choose_compared();
+    measure_noise();
+}
+
+point_painter compared_picture::painter(const mistake_set& wrong) const {
+    return {the_scene, wrong, seen, {{}, allowed.unit_at_vertices, right_renderer.own_model()}};
+}
+
+std::size_t compared_picture::scattered() const {
+    const double share = noise > 0 ? 4 * share_at_borders : share_at_borders;
+    return std::max<std::size_t>(4, static_cast<std::size_t>(share * static_cast<double>(compared.size())));
+}
+
+void compared_picture::fit_size() {
+    view& view = the_scene.view;
+    the_scene.expects.clear();
+    if (view.width != found.width || view.height != found.height) {
+        remarks.push_back("the picture is " + std::to_string(found.width) + "x" +
+                          std::to_string(found.height) + ", the scene's view " + std::to_string(view.width) +
+                          "x" + std::to_string(view.height) + ": the scene is drawn in the picture's size");
+        view.width = found.width;
+        view.height = found.height;
+    }
+}
+
+void compared_picture::look_at_alpha() {
+    const bool right_has = has_transparency(right);
+    const bool found_has = has_transparency(found);
+    if (right_has && !found_has) {
+        with_alpha = false;
+        remarks.emplace_back("the picture holds no alpha, the scene does: alpha is not compared");
+    }
+}
+
+std::uint32_t compared_picture::object_at(std::uint32_t triangle) const {
+    return triangle == pipeline::visibility::nothing
+               ? triangle
+               : static_cast<std::uint32_t>(place_of(seen->staged, triangle).object);
+}
+
+// Near the border of an object a pixel may show either side; so may it where triangles meet whose light
+// differs.
+void compared_picture::mark_edges() {
+    const pipeline::visibility& visible = seen->visible;
+    const int width = visible.width;
+    const int height = visible.height;
+    edge.assign(right.pixels(), 0);
+    pipeline::for_each_of(height, [&](int y) {
+        for (int x = 0; x < width; ++x) {
+            const std::size_t here = visible.index(x, y);
+            const std::uint32_t id = visible.triangles[here];
+            const rgb<float> color = right.color(x, y);
+            bool near_edge = false;
+            for (int j = std::max(0, y - 1); j <= std::min(height - 1, y + 1) && !near_edge; ++j) {
+                for (int i = std::max(0, x - 1); i <= std::min(width - 1, x + 1) && !near_edge; ++i) {
+                    const std::uint32_t other = visible.triangles[visible.index(i, j)];
+                    if (other == id) {
+                        continue;
+                    }
+                    near_edge =
+                        object_at(other) != object_at(id) || far_apart(color, right.color(i, j)) ||
+                        folded(visible.inverse_depth[here], visible.inverse_depth[visible.index(i, j)]);
+                }
+            }
+            edge[here] = near_edge ? 1 : 0;
+        }
+    });
+}
+
+void compared_picture::choose_compared() {
+    const std::size_t all = right.pixels();
+    const auto step =
+        static_cast<int>(std::ceil(std::sqrt(static_cast<double>(all) / static_cast<double>(most_compared))));
+    for (int y = step / 2; y < right.height; y += std::max(1, step)) {
+        for (int x = step / 2; x < right.width; x += std::max(1, step)) {
+            if (edge[seen->visible.index(x, y)] == 0) {
+                compared.push_back({x, y});
+            }
+        }
+    }
+}
+
+codes compared_picture::found_at(const pixel_place& at) const {
+    const rgb<double> color(found.color(at.x, at.y));
+    // What was read from codes becomes the same codes again.
+    codes built{fine_code(color.r, {}, held), fine_code(color.g, {}, held), fine_code(color.b, {}, held),
+                255 * static_cast<double>(found.alpha(at.x, at.y))};
+    if (!is_float(held)) {
+        for (double& number_here : built) {
+            number_here = std::round(number_here);
+        }
+    }
+    return built;
+}
+
+lit_pixel compared_picture::right_at(const pixel_place& at) const {
+    return {rgb<double>(right.color(at.x, at.y)), static_cast<double>(right.alpha(at.x, at.y))};
+}
+
+// Compression leaves noise: how much is seen where the right picture is smooth, from how the second
+// differences along a row scatter (√6 times the noise of one pixel), beyond what rounding makes.
+void compared_picture::measure_noise() {
+    tolerance = !is_float(held)                ? tolerance_of_codes
+                : allowed.precision > 1e4      ? tolerance_of_half_floats
+                : allowed.texel > 0            ? 2 * tolerance_of_codes
+                : allowed == tolerance_model{} ? tolerance_of_floats
+                                               : tolerance_of_programs;
+    if (is_float(held)) {
+        return;
+    }
+    std::vector<double> bends;
+    const std::size_t step = std::max<std::size_t>(1, compared.size() / 20'000);
+    for (std::size_t i = 0; i < compared.size(); i += step) {
+        const pixel_place& at = compared[i];
+        if (at.x < 1 || at.x + 1 >= found.width) {
+            continue;
+        }
+        const auto bend = [&](auto&& code) { return code(at.x - 1) - 2 * code(at.x) + code(at.x + 1); };
+        const double of_right =
+            bend([&](int x) { return fine_code(static_cast<double>(right.color(x, at.y).g), {}, held); });
+        const double of_found = bend([&](int x) { return found_at({x, at.y})[1]; });
+        if (std::abs(of_right) < 0.5 && found_at(at)[1] > 4 && found_at(at)[1] < 250) {
+            bends.push_back(std::abs(of_found));
+        }
+    }
+    if (bends.size() < 100) {
+        return;
+    }
+    std::nth_element(bends.begin(), bends.begin() + static_cast<std::ptrdiff_t>(bends.size() / 2),
+                     bends.end());
+    const double of_pixel = 1.4826 * bends[bends.size() / 2] / std::sqrt(6.0);
+    if (of_pixel > 0.7) { // rounding alone: a median of 1 is 0.61
+        noise = of_pixel;
+        tolerance += 4 * noise;
+        remarks.push_back("the picture is noisy, as compression leaves it: about " + factor_text(noise) +
+                          " codes; what is finer is not told apart");
+    }
+}
+
+double compared_picture::off_by(const codes& a, const codes& b) const {
+    double most = 0;
+    for (std::size_t c = 0; c < (with_alpha ? 4U : 3U); ++c) {
+        most = std::max(most, std::abs(a[c] - b[c]));
+    }
+    return std::isnan(most) ? most_off : most;
+}
+
+template <class Hypothesis>
+fit compared_picture::measure(const std::vector<pixel_place>& places, Hypothesis&& hypothesis,
+                              bool in_parallel) const {
+    constexpr std::size_t piece = 1024;
+    const std::size_t pieces = (places.size() + piece - 1) / piece;
+    std::vector<fit> parts(pieces);
+    const auto one_piece = [&](std::size_t p) {
+        const std::size_t end = std::min(places.size(), (p + 1) * piece);
+        for (std::size_t i = p * piece; i < end; ++i) {
+            const double off = off_by(found_at(places[i]), hypothesis(places[i]));
+            parts[p].off += off > tolerance ? 1U : 0U;
+            parts[p].residual += std::min(off, most_off) * std::min(off, most_off);
+        }
+    };
+    if (in_parallel) {
+        pipeline::for_each_of(pieces, one_piece);
+    } else {
+        for (std::size_t p = 0; p < pieces; ++p) {
+            one_piece(p);
+        }
+    }
+    fit sum;
+    for (const fit& part : parts) {
+        sum.off += part.off;
+        sum.residual += part.residual;
+    }
+    sum.residual = std::sqrt(sum.residual / static_cast<double>(std::max<std::size_t>(1, places.size())));
+    return sum;
+}
+
+fit compared_picture::fit_of_right(double exposure) const {
+    return measure(
+        compared, [&](const pixel_place& at) { return fine_codes(right_at(at), {}, held, exposure); }, true);
+}
+
+fit compared_picture::fit_of(const suspect& candidate, const std::vector<pixel_place>& places,
+                             bool in_parallel) const {
+    const mistake_set wrong = candidate.set();
+    const point_painter hypothesis = painter(wrong);
+    return measure(
+        places,
+        [&](const pixel_place& at) {
+            return fine_codes(hypothesis.at(at.x, at.y), wrong, held, candidate.exposure);
+        },
+        in_parallel);
+}
+
+// Places that tell hypotheses apart: half of them where the right picture is off, the rest anywhere.
+void compared_picture::choose_samples() {
+    std::vector<pixel_place> off;
+    std::vector<pixel_place> well;
+    for (const pixel_place& at : compared) {
+        const bool is_off = off_by(found_at(at), fine_codes(right_at(at), {}, held)) > tolerance;
+        (is_off ? off : well).push_back(at);
+    }
+    const std::size_t most = std::clamp<std::size_t>(samples_of_suspects * 8 / (the_scene.lights.size() + 4),
+                                                     800, samples_of_suspects);
+    samples = some_of(off, most / 2);
+    const std::vector<pixel_place> rest = some_of(well, most / 2);
+    samples.insert(samples.end(), rest.begin(), rest.end());
+}
+
+} // namespace yurvo::verify

@@ -1,0 +1,87 @@
+// compared_picture: a picture that was found, the scene that it shows, and how hypotheses of what was drawn
+// fit it.
+#pragma once
+
+#include <array>
+#include <cstddef>
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "verify/point_by_point.hpp"
+#include "yurvo/verify/diagnose.hpp"
+
+namespace yurvo::verify {
+
+// Codes, 0 to 255, not rounded: red, green, blue, alpha.
+using codes = std::array<double, 4>;
+
+struct pixel_place {
+    int x = 0, y = 0;
+};
+
+bool is_float(pixel_format held);
+
+// What a mistaken program writes for the light of a pixel, in the codes of a format.
+codes fine_codes(const lit_pixel& pixel, const mistake_set& wrong, pixel_format held, double exposure = 1);
+
+// A factor with three decimals.
+std::string factor_text(double factor);
+
+// At most so many of the places, evenly from all.
+std::vector<pixel_place> some_of(const std::vector<pixel_place>& from, std::size_t most);
+
+// How a hypothesis fits: the pixels that are off, and the residual.
+struct fit {
+    std::size_t off = 0;
+    double residual = 0; // root mean square in codes, each pixel's cut at most_off
+};
+
+struct compared_picture {
+    scene the_scene; // in the picture's size
+    const picture& found;
+    pixel_format held;
+    tolerance_model allowed;
+    const renderer& right_renderer;
+    std::shared_ptr<const seen_scene> seen;
+    picture right;
+    bool with_alpha = true;
+    std::vector<unsigned char> edge; // pixels where an object's edge is near: they are not compared
+    std::vector<pixel_place> compared;
+    std::vector<pixel_place> samples; // those that tell hypotheses apart; empty until choose_samples()
+    double tolerance = 0;             // codes
+    double noise = 0;                 // codes, of one pixel
+    std::vector<std::string> remarks;
+
+    compared_picture(const scene& drawn, const picture& found, pixel_format held,
+                     const tolerance_model& allowed, const renderer& right);
+
+    void choose_samples();
+
+    [[nodiscard]] point_painter painter(const mistake_set& wrong) const;
+    [[nodiscard]] codes found_at(const pixel_place& at) const;
+    [[nodiscard]] lit_pixel right_at(const pixel_place& at) const;
+    // The largest difference of a channel that is compared, in codes.
+    [[nodiscard]] double off_by(const codes& a, const codes& b) const;
+    // So many pixels may be off for no reason but rounding.
+    [[nodiscard]] std::size_t scattered() const;
+    // Over all compared pixels, in parallel.
+    [[nodiscard]] fit fit_of_right(double exposure) const;
+    [[nodiscard]] fit fit_of(const suspect& candidate, const std::vector<pixel_place>& places,
+                             bool in_parallel) const;
+
+  private:
+    void fit_size();
+    void look_at_alpha();
+    void mark_edges();
+    void choose_compared();
+    void measure_noise();
+    [[nodiscard]] std::uint32_t object_at(std::uint32_t triangle) const;
+    template <class Hypothesis>
+    fit measure(const std::vector<pixel_place>& places, Hypothesis&& hypothesis, bool in_parallel) const;
+};
+
+// Beyond this a pixel is simply off; how far does not matter.
+constexpr double most_off = 32;
+
+} // namespace yurvo::verify

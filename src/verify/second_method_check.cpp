@@ -1,0 +1,147 @@
+// A whole picture against the second method, row by row.
+#include <algorithm>
+#include <cmath>
+#include <string>
+
+#include "pipeline/parallel.hpp"
+#include "verify/cast.hpp"
+#include "verify/judge.hpp"
+#include "yurvo/verify/check.hpp"
+
+namespace yurvo::verify {
+
+namespace {
+
+constexpr double right_share = 0.5; // of the tolerance: what a right picture may use
+// After that many in a row of pixels the picture is wrong whatever the borders say, and they are not asked
+// any more.
+constexpr std::size_t most_off_places = 4;
+constexpr double steps_per_pixel = 256; // corners are snapped to these
+// Where more is allowed, an edge within the snap of the subject's places makes it so.
+constexpr double tolerance_away_from_edges = 0.02;
+// Alpha lies between 0 and 1 and is rounded once: twice unit roundoff, so that right ones stay below half.
+constexpr double unit_of_alpha = 0x1p-23;
+
+// What one row of a picture comes to.
+struct row_verdict {
+    verdict worst{-1, 0};
+    int x = 0;
+    std::vector<double> measured, expected;
+    std::size_t at_borders = 0;
+    double largest = 0;
+    std::size_t off_places = 0; // pixels that no border excuses
+    double most_on_surface = -1;
+    int surface_x = 0;
+};
+
+row_verdict judge_row(const caster& casts, const picture& found, int y, pixel_format held) {
+    row_verdict row;
+    for (int x = 0; x < found.width; ++x) {
+        const rgb<double> color(found.color(x, y));
+        const double alpha = found.alpha(x, y);
+        const auto judge_against = [&](const cast_color& cast) {
+            verdict judged = judge_as(held, color, cast.color, cast.tolerance);
+            const double of_alpha = held == pixel_format::floats ? unit_of_alpha : 1.0 / 255;
+            const double off_alpha = std::abs(alpha - cast.alpha) / of_alpha;
+            if (!(off_alpha <= 1)) {
+                judged = {std::max(judged.used, off_alpha), of_alpha};
+            }
+            return judged;
+        };
+        const cast_color cast = casts.at(x + 0.5, y + 0.5);
+        const verdict judged = judge_against(cast);
+        if (!(judged.used <= right_share) && row.off_places < most_off_places) {
+            const std::vector<cast_color> near = casts.around(x + 0.5, y + 0.5, 1.0 / steps_per_pixel);
+            const bool agreed = std::any_of(near.begin(), near.end(), [&](const cast_color& other) {
+                return judge_against(other).used <= right_share;
+            });
+            if (agreed) {
+                ++row.at_borders;
+                continue;
+            }
+            row.off_places += judged.used <= 1 ? 0U : 1U;
+        }
+        if (judged.tolerance < tolerance_away_from_edges) {
+            row.largest = std::max(row.largest, judged.used * judged.tolerance);
+        }
+        if (cast.object >= 0 && judged.used > row.most_on_surface) {
+            row.most_on_surface = judged.used;
+            row.surface_x = x;
+        }
+        if (judged.used > row.worst.used) {
+            row.worst = judged;
+            row.x = x;
+            row.measured = components(color, alpha);
+            row.expected = components(cast.color, cast.alpha);
+        }
+    }
+    return row;
+}
+
+} // namespace
+
+check_result hold_against_second_method(const scene& drawn, const picture& found, pixel_format held,
+                                        const tolerance_model& allowed) {
+    if (!same_size(drawn, found)) {
+        return wrong_size(drawn, found);
+    }
+    const caster casts(drawn, allowed);
+    std::vector<row_verdict> rows(static_cast<std::size_t>(found.height));
+    pipeline::for_each_of(
+        found.height, [&](int y) { rows[static_cast<std::size_t>(y)] = judge_row(casts, found, y, held); });
+    check_result result;
+    result.kind = "second-method";
+    result.used = -1;
+    std::size_t at_borders = 0;
+    for (std::size_t y = 0; y < rows.size(); ++y) {
+        row_verdict& row = rows[y];
+        at_borders += row.at_borders;
+        result.largest = std::max(result.largest, row.largest);
+        if (row.worst.used > result.used) {
+            result.used = row.worst.used;
+            result.tolerance = row.worst.tolerance;
+            result.x = row.x;
+            result.y = static_cast<int>(y);
+            result.measured = std::move(row.measured);
+            result.expected = std::move(row.expected);
+        }
+    }
+    const std::size_t most = std::max<std::size_t>(1, found.pixels() / 500);
+    result.remark =
+        std::to_string(found.pixels()) + " pixels, " + std::to_string(at_borders) + " of them on a border";
+    result.passed = result.used <= 1 && at_borders <= most;
+    if (at_borders > most) {
+        result.remark += ", more than " + std::to_string(most);
+    }
+    // Where a surface is seen, if anywhere: the background says little about tolerances.
+    const auto surface =
+        std::max_element(rows.begin(), rows.end(), [](const row_verdict& a, const row_verdict& b) {
+            return a.most_on_surface < b.most_on_surface;
+        });
+    const bool any = surface->most_on_surface >= 0;
+    const int explained_x = any ? surface->surface_x : result.x;
+    const int explained_y = any ? static_cast<int>(surface - rows.begin()) : result.y;
+    result.because = "At pixel (" + std::to_string(explained_x) + ", " + std::to_string(explained_y) + "):\n";
+    for (const std::string& line : casts.derivation(explained_x + 0.5, explained_y + 0.5)) {
+        result.because += line + "\n";
+    }
+    if (held != pixel_format::floats) {
+        result.because +=
+            "In codes: that, on the encoding's curve, and one code for rounding (a right one needs half).\n";
+    }
+    return result;
+}
+
+picture cast_picture(const scene& drawn) {
+    const caster casts(drawn);
+    picture result(drawn.view.width, drawn.view.height);
+    pipeline::for_each_of(result.height, [&](int y) {
+        for (int x = 0; x < result.width; ++x) {
+            const cast_color cast = casts.at(x + 0.5, y + 0.5);
+            result.set(x, y, rgb<float>(cast.color), static_cast<float>(cast.alpha));
+        }
+    });
+    return result;
+}
+
+} // namespace yurvo::verify
