@@ -5,9 +5,9 @@
 #include <cmath>
 
 #include "pipeline/uninitialized.hpp"
-#include "pipeline/wide/batches.hpp"
 #include "pipeline/wide/bounds.hpp"
 #include "pipeline/wide/lanes.hpp"
+#include "pipeline/wide/operations.hpp"
 #include "pipeline/wide/pixel_writing.hpp"
 #include "pipeline/wide/square_planes.hpp"
 #include "pipeline/wide/square_spreading.hpp"

@@ -9,8 +9,8 @@
 #include <cstdint>
 
 #include "pipeline/uninitialized.hpp"
-#include "pipeline/wide/batches.hpp"
 #include "pipeline/wide/coverage.hpp"
+#include "pipeline/wide/operations.hpp"
 #include "pipeline/wide/ready_triangles.hpp"
 
 namespace yurvo::pipeline::wide {

@@ -14,8 +14,8 @@
 
 #include "pipeline/uninitialized.hpp"
 #include "pipeline/wide/attributes.hpp"
-#include "pipeline/wide/batches.hpp"
 #include "pipeline/wide/lanes.hpp"
+#include "pipeline/wide/operations.hpp"
 
 namespace yurvo::pipeline::wide {
 
@@ -33,21 +33,6 @@ alignas(64) static constexpr auto from_middle = [] {
 
 // Eight numbers side by side: inverse_depth and the normal, then the position and a place left over.
 using four_doubles = std::array<double, 4>;
-using eight = std::array<wide_real, 8 / lanes_of<wide_real>>;
-
-inline eight both(const double* a, const double* b) {
-    uninitialized<eight> result;
-#if defined(__AVX512F__)
-    result[0] = _mm512_insertf64x4(_mm512_castpd256_pd512(_mm256_loadu_pd(a)), _mm256_loadu_pd(b), 1);
-#else
-    for (std::size_t i = 0; i < result.size(); ++i) {
-        const std::size_t from = i * lanes_of<wide_real>;
-        result[i] = load_from<wide_real>(from < 4 ? a + from : b + (from - 4));
-    }
-#endif
-    return result;
-}
-
 // What all triangles share in one square: its middle, the rays there and their changes, and how much
 // positions may differ from the middle's, times inverse_depth.
 struct square_rays {
@@ -86,10 +71,10 @@ inline bool set_square(const attribute_planes& planes, const square_rays& rays, 
     const double inverse_depth =
         multiply_add(group.across[0], x, multiply_add(group.down[0], y, group.at[0]));
     const wide_real depth(1 / inverse_depth);
-    const eight at = both(group.at.data(), rays.middle.data());
-    const eight across = both(group.across.data(), rays.across.data());
-    const eight down = both(group.down.data(), rays.down.data());
-    const eight limit = both(none.data(), rays.limit.data());
+    const eight_reals at = both(group.at.data(), rays.middle.data());
+    const eight_reals across = both(group.across.data(), rays.across.data());
+    const eight_reals down = both(group.down.data(), rays.down.data());
+    const eight_reals limit = both(none.data(), rays.limit.data());
     bool good = true;
     for (std::size_t i = 0; i < at.size(); ++i) {
         const auto constant = [&](const std::array<double, 8>& from) {
@@ -113,31 +98,6 @@ inline bool set_square(const attribute_planes& planes, const square_rays& rays, 
         good = good && all_of(most <= multiply_add(constant(share), wide_real(inverse_depth), limit[i]));
     }
     return good;
-}
-
-// 1 / number, to the last bit but one: eight at a time the processor divides for as long as all else here
-// takes.
-inline wide_real inverse(const wide_real& number) {
-#if defined(__AVX512F__)
-    const __m512d one = _mm512_set1_pd(1);
-    __m512d guess = _mm512_rcp14_pd(number); // 14 bits, doubled twice by steps of Newton
-    for (int doubled = 0; doubled < 2; ++doubled) {
-        guess = _mm512_fmadd_pd(guess, _mm512_fnmadd_pd(number, guess, one), guess);
-    }
-    return guess;
-#else
-    return wide_real(1.0) / number;
-#endif
-}
-
-// 1 / number to the last bit but one; it is neither zero nor beyond all measure.
-inline real inverse(const real& number) {
-#if defined(__AVX512F__)
-    const __m512 guess = _mm512_rcp14_ps(number); // 14 bits, doubled by a step of Newton
-    return _mm512_fmadd_ps(guess, _mm512_fnmadd_ps(number, guess, _mm512_set1_ps(1)), guess);
-#else
-    return real(1.0F) / number;
-#endif
 }
 
 // A normal and a position.
@@ -187,14 +147,7 @@ struct square_planes_of_lanes {
     const float* const x = from_middle.data() + (run.x & in_square);
     const float y = from_middle[static_cast<std::size_t>(run.y & in_square)];
     alignas(64) uninitialized<std::array<float, 8>> in_row;
-#if defined(__AVX2__)
-    _mm256_store_ps(in_row.data(), _mm256_fmadd_ps(_mm256_load_ps(planes.down.data()), _mm256_set1_ps(y),
-                                                   _mm256_load_ps(planes.at.data())));
-#else
-    for (std::size_t i = 0; i < in_row.size(); ++i) {
-        in_row[i] = multiply_add(planes.down[i], y, planes.at[i]);
-    }
-#endif
+    multiply_add_eight(planes.down.data(), y, planes.at.data(), in_row.data());
     const auto count = static_cast<std::size_t>(run.count);
     for (std::size_t l = 0; l < count; l += step) {
         const real dx = load_from<real>(x + l); // halves: exact

@@ -8,7 +8,7 @@
 
 #include "pipeline/uninitialized.hpp"
 #include "pipeline/wide/attributes.hpp"
-#include "pipeline/wide/batches.hpp"
+#include "pipeline/wide/operations.hpp"
 #include "pipeline/wide/square_planes.hpp"
 
 namespace yurvo::pipeline::wide {
@@ -68,27 +68,6 @@ inline constexpr cell_places places = [] {
     for (std::size_t a = 0; a < result.size(); ++a) {
         into[a] = rounded(result[a]);
     }
-}
-
-// Puts numbers where a cell's bits are set, of its part `part`.
-[[gnu::always_inline]] inline void store_where(std::uint32_t pixels, std::size_t part, const real& numbers,
-                                               float* cell_of) {
-    float* const to = cell_of + part * lanes_of<real>;
-#if defined(__AVX512F__)
-    _mm512_mask_store_ps(to, static_cast<__mmask16>(pixels), numbers);
-#else
-    alignas(64) static constexpr auto bits = [] {
-        std::array<std::int32_t, cell_pixels> result{};
-        for (unsigned i = 0; i < cell_pixels; ++i) {
-            result[i] = static_cast<std::int32_t>(1U << i);
-        }
-        return result;
-    }();
-    const auto among = (whole(static_cast<std::int32_t>(pixels)) &
-                        load_lanes<whole>(bits.data() + part * lanes_of<real>)) != whole(0);
-    const whole there = same_bits<whole>(load_lanes<real>(to));
-    store_lanes(to, same_bits<real>(choose(among, same_bits<whole>(numbers), there)));
-#endif
 }
 
 inline void spread_square(const square_request& request) {

@@ -1,0 +1,39 @@
+// operations: the few things that instruction sets have instructions for beyond batches, from the file of the
+// set that this is compiled for. Intrinsics stand in those files and nowhere else in the pipeline.
+//
+// bits_of, multiply_add, multiply_add_eight, inverse, store_rounded, widened, rounded, both, store_where,
+// put_four: see operations_plain.hpp. put_cell puts sixteen pixels in four lines, `pitch` numbers apart, no
+// NaN among them; cell_at_once says that this is quicker than line by line.
+#pragma once
+
+#if defined(__AVX512F__)
+#include "pipeline/wide/operations_avx512.hpp"
+#elif defined(__AVX2__)
+#include "pipeline/wide/operations_avx2.hpp"
+#elif defined(__SSE2__)
+#include "pipeline/wide/operations_sse2.hpp"
+#else
+#include "pipeline/wide/operations_plain.hpp"
+
+namespace yurvo::pipeline::wide {
+
+using plain::bits_of;
+using plain::both;
+using plain::inverse;
+using plain::multiply_add;
+using plain::multiply_add_eight;
+using plain::put_four;
+using plain::rounded;
+using plain::store_rounded;
+using plain::store_where;
+using plain::widened;
+
+inline void put_cell(const color_lanes& lit, float alpha, float* to, std::size_t pitch) {
+    for (std::size_t row = 0; row < cell; ++row) {
+        put_four(lit, alpha, row * cell, to + row * pitch);
+    }
+}
+inline constexpr bool cell_at_once = false;
+
+} // namespace yurvo::pipeline::wide
+#endif

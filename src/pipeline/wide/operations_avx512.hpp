@@ -1,0 +1,90 @@
+// operations_avx512: see operations.hpp.
+#pragma once
+
+#include "pipeline/wide/operations_sse2.hpp"
+
+namespace yurvo::pipeline::wide {
+
+template <class Mask> std::uint32_t bits_of(const Mask& mask) { return static_cast<__mmask16>(mask); }
+
+// xsimd 8 rounds its product here.
+template <several Batch> Batch multiply_add(const Batch& a, const Batch& b, const Batch& c) {
+    if constexpr (std::is_same_v<Batch, real>) {
+        return _mm512_fmadd_ps(a, b, c);
+    } else {
+        return _mm512_fmadd_pd(a, b, c);
+    }
+}
+inline void multiply_add_eight(const float* a, float factor, const float* c, float* to) {
+    _mm256_store_ps(to, _mm256_fmadd_ps(_mm256_load_ps(a), _mm256_set1_ps(factor), _mm256_load_ps(c)));
+}
+
+// To the last bit but one: eight at a time the processor divides for as long as all else here takes.
+inline wide_real inverse(const wide_real& number) {
+    const __m512d one = _mm512_set1_pd(1);
+    __m512d guess = _mm512_rcp14_pd(number); // 14 bits, doubled twice by steps of Newton
+    for (int doubled = 0; doubled < 2; ++doubled) {
+        guess = _mm512_fmadd_pd(guess, _mm512_fnmadd_pd(number, guess, one), guess);
+    }
+    return guess;
+}
+// The number is neither zero nor beyond all measure.
+inline real inverse(const real& number) {
+    const __m512 guess = _mm512_rcp14_ps(number); // 14 bits, doubled by a step of Newton
+    return _mm512_fmadd_ps(guess, _mm512_fnmadd_ps(number, guess, _mm512_set1_ps(1)), guess);
+}
+
+inline void store_rounded(float* to, const wide_real& numbers) {
+    _mm256_storeu_ps(to, _mm512_cvtpd_ps(numbers));
+}
+inline wide_real widened(const float* from) { return _mm512_cvtps_pd(_mm256_loadu_ps(from)); }
+inline real rounded(const wide_reals& numbers) {
+    return _mm512_insertf32x8(_mm512_castps256_ps512(_mm512_cvtpd_ps(numbers[0])),
+                              _mm512_cvtpd_ps(numbers[1]), 1);
+}
+inline eight_reals both(const double* a, const double* b) {
+    return {_mm512_insertf64x4(_mm512_castpd256_pd512(_mm256_loadu_pd(a)), _mm256_loadu_pd(b), 1)};
+}
+[[gnu::always_inline]] inline void store_where(std::uint32_t pixels, std::size_t part, const real& numbers,
+                                               float* cell_of) {
+    _mm512_mask_store_ps(cell_of + part * lanes_of<real>, static_cast<__mmask16>(pixels), numbers);
+}
+
+// Sixteen pixels: in pairs of numbers first, then whole, four to a line.
+inline std::array<__m512, 4> sixteen_pixels(const color_lanes& lit, const __m512& alphas) {
+    // A table of what becomes of NaN, quiet or not (0), and of all else (itself).
+    const __m512i no_nan = _mm512_set1_epi32(0x88);
+    const auto component = [&](const float* from) {
+        const __m512 value = _mm512_loadu_ps(from);
+        return _mm512_fixupimm_ps(value, value, no_nan, 0);
+    };
+    const __m512i low = _mm512_setr_epi32(0, 16, 1, 17, 2, 18, 3, 19, 4, 20, 5, 21, 6, 22, 7, 23);
+    const __m512i high = _mm512_setr_epi32(8, 24, 9, 25, 10, 26, 11, 27, 12, 28, 13, 29, 14, 30, 15, 31);
+    const __m512i first = _mm512_setr_epi64(0, 8, 1, 9, 2, 10, 3, 11);
+    const __m512i second = _mm512_setr_epi64(4, 12, 5, 13, 6, 14, 7, 15);
+    const __m512 r = component(lit[0]);
+    const __m512 g = component(lit[1]);
+    const __m512 b = component(lit[2]);
+    const auto pairs = [](const __m512& one, const __m512i& which, const __m512& other) {
+        return _mm512_castps_pd(_mm512_permutex2var_ps(one, which, other));
+    };
+    const auto line = [](const __m512d& rg, const __m512i& which, const __m512d& ba) {
+        return _mm512_castpd_ps(_mm512_permutex2var_pd(rg, which, ba));
+    };
+    const __m512d rg_low = pairs(r, low, g);
+    const __m512d ba_low = pairs(b, low, alphas);
+    const __m512d rg_high = pairs(r, high, g);
+    const __m512d ba_high = pairs(b, high, alphas);
+    return {line(rg_low, first, ba_low), line(rg_low, second, ba_low), line(rg_high, first, ba_high),
+            line(rg_high, second, ba_high)};
+}
+
+inline void put_cell(const color_lanes& lit, float alpha, float* to, std::size_t pitch) {
+    for (const __m512& line : sixteen_pixels(lit, _mm512_set1_ps(alpha))) {
+        _mm512_storeu_ps(to, line);
+        to += pitch;
+    }
+}
+inline constexpr bool cell_at_once = true;
+
+} // namespace yurvo::pipeline::wide

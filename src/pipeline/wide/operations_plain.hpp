@@ -1,0 +1,121 @@
+// operations_plain: what an instruction set may have an instruction for, written without any. operations.hpp
+// takes each operation from the set's own file, or from here where it has none.
+#pragma once
+
+#include <array>
+#include <cstddef>
+#include <cstdint>
+
+#include "pipeline/uninitialized.hpp"
+#include "pipeline/wide/attributes.hpp"
+#include "pipeline/wide/batches.hpp"
+#include "pipeline/wide/coverage.hpp"
+
+namespace yurvo::pipeline::wide {
+
+// Eight doubles side by side.
+using eight_reals = std::array<wide_real, 8 / lanes_of<wide_real>>;
+
+namespace plain {
+
+// A bit for each lane of a comparison of whole numbers.
+template <class Mask> std::uint32_t bits_of(const Mask& mask) {
+    if constexpr (std::is_same_v<Mask, bool>) {
+        return mask ? 1 : 0;
+    } else {
+        std::array<bool, lanes_of<whole>> each{};
+        mask.store_unaligned(each.data());
+        std::uint32_t bits = 0;
+        for (std::size_t l = 0; l < each.size(); ++l) {
+            bits |= static_cast<std::uint32_t>(each[l]) << l;
+        }
+        return bits;
+    }
+}
+
+// a · b + c, rounded once where the instruction set can.
+template <several Batch> Batch multiply_add(const Batch& a, const Batch& b, const Batch& c) {
+    return xsimd::fma(a, b, c);
+}
+
+// Eight floats: a · factor + c. All begin at a multiple of 32 bytes.
+inline void multiply_add_eight(const float* a, float factor, const float* c, float* to) {
+    for (std::size_t i = 0; i < 8; ++i) {
+        to[i] = wide::multiply_add(a[i], factor, c[i]);
+    }
+}
+
+// 1 / number.
+template <class Number> Number inverse(const Number& number) { return Number(1) / number; }
+
+// Rounded to floats, anywhere in memory.
+inline void store_rounded(float* to, const wide_real& numbers) {
+    alignas(64) uninitialized<std::array<double, lanes_of<wide_real>>> all;
+    store_lanes(all.data(), numbers);
+    for (const double number : all) {
+        *to++ = static_cast<float>(number);
+    }
+}
+
+// As many floats as doubles have lanes.
+inline wide_real widened(const float* from) {
+    alignas(64) uninitialized<std::array<double, lanes_of<wide_real>>> all;
+    for (double& number : all) {
+        number = *from++;
+    }
+    return load_lanes<wide_real>(all.data());
+}
+
+inline real rounded(const wide_reals& numbers) {
+    alignas(64) uninitialized<std::array<float, lanes_of<real>>> narrow;
+    for (std::size_t i = 0; i < numbers.size(); ++i) {
+        plain::store_rounded(narrow.data() + i * lanes_of<wide_real>, numbers[i]);
+    }
+    return load_lanes<real>(narrow.data());
+}
+
+// Four doubles and four more, anywhere in memory.
+inline eight_reals both(const double* a, const double* b) {
+    uninitialized<eight_reals> result;
+    for (std::size_t i = 0; i < result.size(); ++i) {
+        const std::size_t from = i * lanes_of<wide_real>;
+        result[i] = load_from<wide_real>(from < 4 ? a + from : b + (from - 4));
+    }
+    return result;
+}
+
+// Puts numbers where a cell's bits are set, of its part `part`.
+[[gnu::always_inline]] inline void store_where(std::uint32_t pixels, std::size_t part, const real& numbers,
+                                               float* cell_of) {
+    float* const to = cell_of + part * lanes_of<real>;
+    alignas(64) static constexpr auto bits = [] {
+        std::array<std::int32_t, cell_pixels> result{};
+        for (unsigned i = 0; i < cell_pixels; ++i) {
+            result[i] = static_cast<std::int32_t>(1U << i);
+        }
+        return result;
+    }();
+    const auto among = (whole(static_cast<std::int32_t>(pixels)) &
+                        load_lanes<whole>(bits.data() + part * lanes_of<real>)) != whole(0);
+    const whole there = same_bits<whole>(load_lanes<real>(to));
+    store_lanes(to, same_bits<real>(choose(among, same_bits<whole>(numbers), there)));
+}
+
+// Infinities may meet zeros on the way when lights are beyond all measure; a picture holds no NaN.
+inline void put_one(const color_lanes& lit, float alpha, std::size_t i, float* to) {
+    for (std::size_t k = 0; k < 3; ++k) {
+        const float value = lit[k][i];
+        to[k] = value == value ? value : 0.0F;
+    }
+    to[3] = alpha;
+}
+
+// Four pixels, from the i-th on, to anywhere in memory; no NaN.
+inline void put_four(const color_lanes& lit, float alpha, std::size_t i, float* to) {
+    for (std::size_t l = 0; l < 4; ++l) {
+        put_one(lit, alpha, i + l, to + 4 * l);
+    }
+}
+
+} // namespace plain
+} // namespace yurvo::pipeline::wide

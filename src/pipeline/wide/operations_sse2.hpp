@@ -1,0 +1,57 @@
+// operations_sse2: see operations.hpp.
+#pragma once
+
+#include <immintrin.h>
+
+#include "pipeline/wide/operations_plain.hpp"
+
+namespace yurvo::pipeline::wide {
+
+// Wider sets put single lines so as well.
+inline void put_four(const color_lanes& lit, float alpha, std::size_t i, float* to) {
+    const __m128 alphas = _mm_set1_ps(alpha);
+    const auto four = [&](std::size_t k) {
+        const __m128 value = _mm_loadu_ps(lit[k] + i);
+        return _mm_and_ps(value, _mm_cmpord_ps(value, value));
+    };
+    const __m128 r = four(0);
+    const __m128 g = four(1);
+    const __m128 b = four(2);
+    const __m128 rg_low = _mm_unpacklo_ps(r, g);
+    const __m128 rg_high = _mm_unpackhi_ps(r, g);
+    const __m128 ba_low = _mm_unpacklo_ps(b, alphas);
+    const __m128 ba_high = _mm_unpackhi_ps(b, alphas);
+    _mm_storeu_ps(to, _mm_movelh_ps(rg_low, ba_low));
+    _mm_storeu_ps(to + 4, _mm_movehl_ps(ba_low, rg_low));
+    _mm_storeu_ps(to + 8, _mm_movelh_ps(rg_high, ba_high));
+    _mm_storeu_ps(to + 12, _mm_movehl_ps(ba_high, rg_high));
+}
+
+#if !defined(__AVX2__)
+
+using plain::both;
+using plain::inverse;
+using plain::multiply_add;
+using plain::multiply_add_eight;
+using plain::store_where;
+
+template <class Mask> std::uint32_t bits_of(const Mask& mask) {
+    return static_cast<std::uint32_t>(_mm_movemask_ps(_mm_castsi128_ps(mask)));
+}
+inline void store_rounded(float* to, const wide_real& numbers) {
+    _mm_storel_pi(reinterpret_cast<__m64*>(to), _mm_cvtpd_ps(numbers)); // NOLINT: as the instruction wants it
+}
+inline wide_real widened(const float* from) { return plain::widened(from); }
+inline real rounded(const wide_reals& numbers) {
+    return _mm_movelh_ps(_mm_cvtpd_ps(numbers[0]), _mm_cvtpd_ps(numbers[1]));
+}
+inline void put_cell(const color_lanes& lit, float alpha, float* to, std::size_t pitch) {
+    for (std::size_t row = 0; row < cell; ++row) {
+        put_four(lit, alpha, row * cell, to + row * pitch);
+    }
+}
+inline constexpr bool cell_at_once = false;
+
+#endif
+
+} // namespace yurvo::pipeline::wide
