@@ -94,7 +94,7 @@ vec3<double> half_extent(const field_part& part) {
 } // namespace
 
 field_value evaluate(const field& the_field, const vec3<double>& at) {
-    YURVO_ASSERT(!of.parts.empty());
+    YURVO_ASSERT(!the_field.parts.empty());
     field_value value = simple(the_field.parts.front(), at);
     for (std::size_t i = 1; i < the_field.parts.size(); ++i) {
         value = blended(value, simple(the_field.parts[i], at), the_field.blend);

@@ -60,7 +60,7 @@ picture show_normals(const scene& the_scene, draw_statistics* statistics) {
 }
 
 picture show_cosine(const scene& the_scene, draw_statistics* statistics) {
-    YURVO_ASSERT(of.lights.size() == 1);
+    YURVO_ASSERT(the_scene.lights.size() == 1);
     return draw(the_scene, cosine_model{}, the_scene.shading.rate, {}, statistics);
 }
 

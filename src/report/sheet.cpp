@@ -154,7 +154,7 @@ void draw_panel(canvas& on, const panel& the_panel, const cell& measured, double
 } // namespace
 
 picture render(const sheet& the_sheet, int width) {
-    YURVO_ASSERT(of.columns >= 1 && width >= 1);
+    YURVO_ASSERT(the_sheet.columns >= 1 && width >= 1);
     const int columns = std::max(1, the_sheet.columns);
     const double panel_width = std::floor((width - 2 * margin - gap * (columns - 1)) / columns);
     std::vector<cell> cells;

@@ -69,7 +69,7 @@ std::optional<double> factor_for(const triple& part, const triple& whole,
 } // namespace
 
 explanation explain(const scene& the_scene, int x, int y, const renderer& by) {
-    YURVO_ASSERT(x >= 0 && x < of.view.width && y >= 0 && y < of.view.height);
+    YURVO_ASSERT(x >= 0 && x < the_scene.view.width && y >= 0 && y < the_scene.view.height);
     painting how;
     how.own = by.own_model();
     return point_painter(the_scene, {}, see(the_scene), how).explain(x, y);

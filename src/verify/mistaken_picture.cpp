@@ -13,7 +13,7 @@ using enum mistake;
 
 picture draw_with_mistakes(const scene& the_scene, const mistake_set& wrong, const term_choice& terms,
                            const point_model* own) {
-    YURVO_ASSERT(!find_fault(of));
+    YURVO_ASSERT(!find_fault(the_scene));
     return point_painter(the_scene, wrong, see(the_scene), {terms, true, own}).whole();
 }
 

@@ -4,6 +4,7 @@
 #include <sstream>
 #include <string>
 
+#include "yurvo/scene/shape_list.hpp"
 #include "yurvo/shading/choices.hpp"
 #include "yurvo/shading/falloff_list.hpp"
 #include "yurvo/shading/penumbra_list.hpp"
@@ -61,5 +62,37 @@ TEST_CASE("lists: every mistake is in its document") {
     for (const verify::mistake_entry& entry : verify::all_mistakes()) {
         CAPTURE(entry.id);
         CHECK(text.find("\n## " + std::string(entry.id) + "\n") != std::string::npos);
+    }
+}
+
+TEST_CASE("lists: every shape is in the scene file's document, with its keys and its default cells") {
+    const std::string text = document("scene-file.md");
+    for (const shape_descriptor& known : shape_list()) {
+        CAPTURE(known.name);
+        // The first row that begins with its name, or names it second, as that of cylinder and cone.
+        std::stringstream lines(text);
+        std::string line;
+        std::string row;
+        const std::string name = "`" + std::string(known.name) + "`";
+        while (row.empty() && std::getline(lines, line)) {
+            const std::string first = line.starts_with("| `") ? line.substr(0, line.find('|', 1)) : "";
+            row = first.find(name) != std::string::npos ? line : "";
+        }
+        REQUIRE_FALSE(row.empty());
+        for (const shape_size& size : known.sizes) {
+            CHECK(row.find("`" + std::string(size.key) + "`") != std::string::npos);
+            const bool is_required = row.find("required") != std::string::npos;
+            CHECK(is_required == !size.has_default);
+        }
+        for (const std::string_view key : known.other_keys) {
+            CAPTURE(key);
+            CHECK(text.find("`" + std::string(key) + "`") != std::string::npos);
+        }
+        if (known.cells.of != nullptr) {
+            any_shape made = known.make();
+            const std::uint32_t* cells = known.cells.of(made);
+            CHECK(row.find("`[" + std::to_string(cells[0]) + ", " + std::to_string(cells[1]) + "]`") !=
+                  std::string::npos);
+        }
     }
 }

@@ -1,0 +1,1 @@
+// A source for the headers that YurvoRoom.cmake has precompiled.
