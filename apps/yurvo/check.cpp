@@ -1,10 +1,7 @@
 #include <algorithm>
-#include <cctype>
 
 #include "session.hpp"
 #include "yurvo/files/picture_file.hpp"
-#include "yurvo/files/test_report_file.hpp"
-#include "yurvo/files/whole_file.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/report/check_run.hpp"
 #include "yurvo/study/check_run.hpp"
@@ -53,23 +50,6 @@ std::vector<verify::check_unit> units_asked(const session& on, const std::vector
     return units;
 }
 
-// What a unit that did not hold looks like, what it should look like, and the difference.
-void keep_pictures(const std::string& folder, const verify::check_unit& unit, const picture& found) {
-    make_folder(folder);
-    std::string name = unit.scene_name + "-" + unit.variant;
-    for (char& c : name) {
-        c = std::isalnum(static_cast<unsigned char>(c)) != 0 || c == '-' || c == '.' ? c : '-';
-    }
-    scene the_scene = unit.asked;
-    the_scene.view.width = found.width;
-    the_scene.view.height = found.height;
-    const picture expected = verify::cast_picture(the_scene);
-    const std::string begin = folder + "/" + name;
-    write_picture(begin + "-found.png", found);
-    write_picture(begin + "-expected.png", expected);
-    write_picture(begin + "-difference.png", report::failure_sheet(unit, found, expected));
-}
-
 // One picture in the place of drawing: of the scene's own rate and model.
 picture read_finished(const session& on, const check_options& options, study::check_request& request) {
     if (options.scenes.size() != 1) {
@@ -93,15 +73,6 @@ picture read_finished(const session& on, const check_options& options, study::ch
     on.remark(options.given.file +
               " is one picture: the relations, which need others to be drawn, are left out");
     return finished;
-}
-
-void write_results(const std::string& file, const study::check_run& run) {
-    std::vector<test_case> cases;
-    for (const verify::check_result& result : run.results) {
-        cases.push_back(
-            {result.scene, result.name, result.passed, result.passed ? "" : report::failure_text(result)});
-    }
-    write_junit(file, cases);
 }
 
 void require_some(const check_options& options, const study::check_run& run,
@@ -138,7 +109,7 @@ int run(session& on, const check_options& options) {
     request.tell = [&](const std::string& what) { on.progress(what); };
     if (!options.keep.empty()) {
         request.failed = [&](const verify::check_unit& unit, const picture& found) {
-            keep_pictures(options.keep, unit, found);
+            report::keep_pictures(options.keep, unit, found);
         };
     }
     std::vector<std::string> fitted;
@@ -171,7 +142,7 @@ int run(session& on, const check_options& options) {
                  report::explanations_text(found));
     }
     if (!options.junit_file.empty()) {
-        write_results(options.junit_file, found);
+        report::write_test_report(options.junit_file, found);
     }
     options.data.write(on, data);
     return found.failed() == 0 ? all_held : not_held;

@@ -63,7 +63,7 @@ int parse_and_run(int argc, const char* const* argv, session& on) {
     root.require_subcommand(1);
     root.get_formatter()->column_width(34);
     for (const app::command_entry& entry : app::commands()) {
-        app::option_list options(*root.add_subcommand(entry.name, entry.says));
+        app::option_list options(*root.add_subcommand(std::string(entry.name), std::string(entry.text)));
         entry.add(options, on);
     }
     root.footer(order_of_work); // after the commands, which would take it over

@@ -2,24 +2,20 @@
 #include "session.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/picture/encoding.hpp"
-#include "yurvo/pipeline/show.hpp"
 #include "yurvo/report/markers.hpp"
+#include "yurvo/report/show.hpp"
 
 namespace yurvo {
 
 namespace app {
 
-// How a PNG is written, and what is shown instead of light, as options say it.
+// How a PNG is written, as options say it.
 enum class encode_word : std::uint8_t { srgb, linear };
-enum class show_word : std::uint8_t { normals, cosine, depth, overflow };
 
 } // namespace app
 
 template <> struct names_of<app::encode_word> {
     static constexpr std::array<std::string_view, 2> list{"srgb", "linear"};
-};
-template <> struct names_of<app::show_word> {
-    static constexpr std::array<std::string_view, 4> list{"normals", "cosine", "depth", "overflow"};
 };
 
 } // namespace yurvo
@@ -60,67 +56,11 @@ term_choice terms_from(const std::string& list) {
     return chosen;
 }
 
-// The scene with one light left, by its name; the first where none is named.
-scene with_one_light(const scene& the_scene, const std::string& name) {
-    scene result = the_scene;
-    result.lights.clear();
-    std::vector<std::string_view> known;
-    for (const named_light& light : the_scene.lights) {
-        known.emplace_back(light.name);
-        if (result.lights.empty() && (name.empty() || light.name == name)) {
-            result.lights.push_back(light);
-        }
-    }
-    if (result.lights.empty()) {
-        throw error({"--light", 0, 0},
-                    name.empty() ? "the scene has no light" : "there is no light `" + name + "`",
-                    instead_of(name, known, "a scene's light by its name"));
-    }
-    return result;
-}
-
 drawn_picture show(const loaded_scene& loaded, const draw_options& options) {
-    const auto what = word_of<show_word>(options.show, "--show");
-    scene the_scene = loaded.of.scene;
-    // These pictures show what the model is given, whatever it makes of it. The background stays black.
-    the_scene.view.background = {};
-    drawn_picture result;
-    switch (what) {
-    case show_word::normals:
-        result.shown = show_normals(the_scene, &result.statistics);
-        result.how = encoding::linear; // normals are no colours: their codes are the numbers
-        result.says = "normals: red, green, blue are x, y, z from −1 to 1";
-        break;
-    case show_word::cosine: {
-        const scene lit = with_one_light(the_scene, options.light);
-        result.shown = show_cosine(lit, &result.statistics);
-        result.says = fmt::format("n·l of {}: white is 1, black 0, blue below 0", label_of(lit.lights[0], 0));
-        break;
-    }
-    case show_word::depth: {
-        result.shown = show_depth(the_scene, &result.statistics);
-        result.says = "depth: metres along the view, 0 where there is nothing";
-        if (options.output.ends_with(".png")) {
-            double least = 0;
-            double most = 0;
-            result.shown = depth_to_look_at(result.shown, least, most);
-            result.says = result.statistics.pixels == 0
-                              ? "depth: there is nothing"
-                              : fmt::format("depth: {} m is white, {} m the darkest grey",
-                                            report::digits(least), report::digits(most));
-        }
-        break;
-    }
-    case show_word::overflow: {
-        std::size_t pixels = 0;
-        result.shown = show_overflow(
-            loaded.by->draw(loaded.of.scene, {terms_from(options.terms)}, &result.statistics), pixels);
-        result.says =
-            fmt::format("overflow: {} pixels have a component above 1, in red", report::grouped(pixels));
-        break;
-    }
-    }
-    return result;
+    const study::shown found = study::show(loaded.of.scene, *loaded.by,
+                                           {word_of<study::shown_part>(options.show, "--show"), options.light,
+                                            terms_from(options.terms), options.output.ends_with(".png")});
+    return {found.drawn, found.how, found.statistics, report::show_text(found)};
 }
 
 // `a, b and c`

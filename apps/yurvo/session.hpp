@@ -119,8 +119,7 @@ void write_new_files(const std::string& folder,
 
 // A command: what it is called, what it does in a sentence, and what adds its options and runs it.
 struct command_entry {
-    const char* name;
-    const char* says;
+    std::string_view name, text;
     void (*add)(option_list& to, session& on);
 };
 // In the order of work.

@@ -1,12 +1,16 @@
 #include "yurvo/report/check_run.hpp"
 
 #include <algorithm>
+#include <cctype>
 #include <cmath>
 #include <sstream>
 
 #include <fmt/format.h>
 
 #include "report/text.hpp"
+#include "yurvo/files/picture_file.hpp"
+#include "yurvo/files/test_report_file.hpp"
+#include "yurvo/files/whole_file.hpp"
 #include "yurvo/report/mistakes.hpp"
 #include "yurvo/scene/names.hpp"
 
@@ -179,6 +183,31 @@ picture failure_sheet(const verify::check_unit& unit, const picture& found, cons
     result.panels.push_back(picture_panel("expected", "", expected));
     result.panels.push_back(difference_panel("found − expected", expected, found, scale));
     return render(result);
+}
+
+void keep_pictures(const std::string& folder, const verify::check_unit& unit, const picture& found) {
+    make_folder(folder);
+    std::string name = unit.scene_name + "-" + unit.variant;
+    for (char& c : name) {
+        c = std::isalnum(static_cast<unsigned char>(c)) != 0 || c == '-' || c == '.' ? c : '-';
+    }
+    scene the_scene = unit.asked;
+    the_scene.view.width = found.width;
+    the_scene.view.height = found.height;
+    const picture expected = verify::cast_picture(the_scene);
+    const std::string begin = folder + "/" + name;
+    write_picture(begin + "-found.png", found);
+    write_picture(begin + "-expected.png", expected);
+    write_picture(begin + "-difference.png", failure_sheet(unit, found, expected));
+}
+
+void write_test_report(const std::string& file, const study::check_run& run) {
+    std::vector<test_case> cases;
+    for (const verify::check_result& result : run.results) {
+        cases.push_back(
+            {result.scene, result.name, result.passed, result.passed ? "" : failure_text(result)});
+    }
+    write_junit(file, cases);
 }
 
 } // namespace yurvo::report

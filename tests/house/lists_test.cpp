@@ -8,6 +8,7 @@
 #include "yurvo/shading/choices.hpp"
 #include "yurvo/shading/falloff_list.hpp"
 #include "yurvo/shading/penumbra_list.hpp"
+#include "yurvo/study/study_list.hpp"
 #include "yurvo/verify/mistakes.hpp"
 #include <doctest/doctest.h>
 
@@ -16,7 +17,7 @@ using namespace yurvo;
 namespace {
 
 std::string document(const std::string& name) {
-    std::ifstream file(std::string(YURVO_ROOT) + "/docs/" + name);
+    std::ifstream file(std::string(YURVO_ROOT) + (name == "README.md" ? "/" : "/docs/") + name);
     std::stringstream text;
     text << file.rdbuf();
     return text.str();
@@ -94,5 +95,15 @@ TEST_CASE("lists: every shape is in the scene file's document, with its keys and
             CHECK(row.find("`[" + std::to_string(cells[0]) + ", " + std::to_string(cells[1]) + "]`") !=
                   std::string::npos);
         }
+    }
+}
+
+TEST_CASE("lists: every study is in the README, and stands at its kind's place") {
+    const std::string text = document("README.md");
+    for (std::size_t i = 0; i < study::study_list.size(); ++i) {
+        const study::study_descriptor& known = study::study_list[i];
+        CAPTURE(known.name);
+        CHECK(static_cast<std::size_t>(known.kind) == i);
+        CHECK(text.find("yurvo " + std::string(known.name) + " ") != std::string::npos);
     }
 }

@@ -25,4 +25,11 @@ std::string program_text(const program_renderer& program, const std::vector<std:
 /// What a unit shows, what it should show, and the difference.
 picture failure_sheet(const verify::check_unit& unit, const picture& found, const picture& expected);
 
+/// Writes what a unit that did not hold looks like, what it should look like by the second method, and the
+/// difference as a sheet: three PNGs in a folder, which is made where there is none. Throws yurvo::error.
+void keep_pictures(const std::string& folder, const verify::check_unit& unit, const picture& found);
+
+/// The results as JUnit's XML, a test case each. Throws yurvo::error where the file cannot be written.
+void write_test_report(const std::string& file, const study::check_run& run);
+
 } // namespace yurvo::report
