@@ -18,6 +18,13 @@ void remark_common(const scene& from, exported& result) {
     if (from.shading.rate != rate::fragment) {
         result.left_out.push_back("the rate `" + std::string(name_of(from.shading.rate)) + "`");
     }
+    for (std::size_t i = 0; i < from.lights.size(); ++i) {
+        const light& lamp = from.lights[i].light;
+        if (has_ambient(lamp) || lamp.diffuse != rgb<double>(1.0) || lamp.specular != rgb<double>(1.0)) {
+            result.left_out.push_back("of the light `" + label_of(from.lights[i], i) +
+                                      "`: its parts, `ambient`, `diffuse` and `specular`");
+        }
+    }
     for (std::size_t i = 0; i < from.objects.size(); ++i) {
         if (std::holds_alternative<field_shape>(from.objects[i].shape)) {
             result.left_out.push_back("`" + label_of(from.objects[i], i) +

@@ -64,6 +64,7 @@ class program_reader {
         from.read_enum("rate", made_.rate);
         from.read_enum("ambient_rule", made_.ambient_rule);
         from.read_enum("scale", made_.scale);
+        from.read_enum("ambient_follows", made_.follows);
         from.read("in_order", made_.in_order);
         if (from.has("kinds")) {
             made_.kinds = words_of<light_kind>(from, "kinds");
@@ -131,9 +132,9 @@ class program_reader {
 
     shader_program read(const toml::table& table) {
         section root(table, "", places_);
-        root.only({"format", "title", "language", "vertex", "fragment", "output", "clip", "limit", "model",
-                   "rate", "ambient_rule", "kinds", "lights", "in_order", "falloff", "penumbra", "scale",
-                   "attributes", "uniforms"});
+        root.only({"format",  "title",    "language", "vertex",          "fragment",   "output",  "clip",
+                   "limit",   "model",    "rate",     "ambient_rule",    "kinds",      "lights",  "in_order",
+                   "falloff", "penumbra", "scale",    "ambient_follows", "attributes", "uniforms"});
         for (const auto& [key, right] :
              {std::pair{"format", "format = 1, the version of this file's format"},
               {"language", "language = \"glsl\", \"glsl-es\", \"glsl-vulkan\" or \"hlsl\""},

@@ -21,7 +21,8 @@ using files::value_places;
 namespace {
 
 // What every light may have, whatever its kind.
-const keys light_common{"name", "kind", "color", "intensity", "space"};
+const keys light_common{"name",    "kind",    "color",    "intensity",      "space",
+                        "ambient", "diffuse", "specular", "ambient_follows"};
 
 constexpr std::size_t largest_scene_file = std::size_t{64} << 20U;
 
@@ -238,6 +239,10 @@ class scene_reader {
         from.read("name", named.name);
         from.read("color", light.color);
         from.read("intensity", light.intensity);
+        from.read_factor("ambient", light.ambient);
+        from.read_factor("diffuse", light.diffuse);
+        from.read_factor("specular", light.specular);
+        from.read_enum("ambient_follows", light.follows);
         from.read_enum("space", named.space);
         from.read("position", light.position);
         from.read("shines", light.shines);

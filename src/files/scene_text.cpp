@@ -145,6 +145,18 @@ void write_light(writer& to, const named_light& named) {
     }
     to.line("color", triple(light.color));
     to.line("intensity", number(light.intensity));
+    if (has_ambient(light)) {
+        to.line("ambient", factor(light.ambient));
+    }
+    if (light.diffuse != rgb<double>(1.0)) {
+        to.line("diffuse", factor(light.diffuse));
+    }
+    if (light.specular != rgb<double>(1.0)) {
+        to.line("specular", factor(light.specular));
+    }
+    if (light.follows != ambient_follows::cone) {
+        to.line("ambient_follows", word(name_of(light.follows)));
+    }
     if (light.kind != light_kind::directional) {
         to.line("falloff", word(name_of(light.falloff)));
         if (descriptor_of(light.falloff).coefficients) {

@@ -66,6 +66,12 @@ scene_shading<Scalar>::scene_shading(const stage& from, const shader<Scalar>& wi
             ready.push_back(with.prepare(light, eye));
         }
         reach_.emplace_back(set, eye);
+        auto& ambient = with_ambient_.emplace_back();
+        for (std::size_t i = 0; i < set.size(); ++i) {
+            if (has_ambient(set[i])) {
+                ambient.push_back(&ready[i]);
+            }
+        }
     }
     for (const staged_object& object : from.objects) {
         objects_.emplace_back(from, object);

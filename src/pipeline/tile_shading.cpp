@@ -92,7 +92,7 @@ void scene_shading<Scalar>::run(block<Scalar>& points, const prepared_object& ob
             lights.push_back(&lights_[set][i]);
         }
     }
-    with_.shade({points, object.factors, lights, settings_, eye_, with_.model});
+    with_.shade({points, object.factors, lights, settings_, eye_, with_.model, with_ambient_[set]});
 }
 
 template <class Scalar>

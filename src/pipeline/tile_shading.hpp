@@ -131,6 +131,8 @@ template <class Scalar> class scene_shading {
     finish_settings<Scalar> settings_;
     vec3<Scalar> eye_;
     std::vector<std::vector<ready_light<Scalar>>> lights_;
+    std::vector<std::vector<const ready_light<Scalar>*>>
+        with_ambient_; // of each set, those with an ambient part
     std::vector<light_reach> reach_;
     std::vector<prepared_object> objects_;
     std::vector<lit_colors> lit_;

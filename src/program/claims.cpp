@@ -114,6 +114,7 @@ class collection {
         result.rule = the_program.ambient_rule;
         result.in_order = the_program.in_order;
         result.scale = the_program.scale;
+        result.follows = the_program.follows;
     }
 
     void read_uniforms(const bindings& bound) {

@@ -22,6 +22,7 @@ struct claims {
     std::vector<falloff_kind> falloffs;
     std::vector<penumbra_kind> penumbras;
     scale_claim scale{};
+    ambient_follows follows{};
     std::set<std::string> bound;       // scene quantities, `material.base`
     std::set<std::string> light_bound; // light properties, `color`
     std::set<std::string> by_index;    // those bound by index or name: a light must have them

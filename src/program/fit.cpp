@@ -150,13 +150,25 @@ class fitting {
     }
 
     void fit_light_values(light& lamp) {
-        if (!light_bound({"light"})) {
+        if (!light_bound({"light", "diffuse_light", "specular_light"})) {
             if (!light_bound({"color"})) {
                 neutral(lamp.color, rgb<double>(1.0), "white lights");
             }
             if (!light_bound({"intensity"})) {
                 neutral(lamp.intensity, 1.0, "intensities 1");
             }
+        }
+        if (!light_bound({"ambient", "ambient_light"})) {
+            neutral(lamp.ambient, rgb<double>(), "lights without ambient parts");
+        } else if (has_ambient(lamp) && lamp.kind != light_kind::directional) {
+            neutral(lamp.follows, claimed_.follows,
+                    "ambient parts that follow `" + std::string(name_of(claimed_.follows)) + "`");
+        }
+        if (!light_bound({"diffuse", "diffuse_light"})) {
+            neutral(lamp.diffuse, rgb<double>(1.0), "diffuse parts of 1");
+        }
+        if (!light_bound({"specular", "specular_light"})) {
+            neutral(lamp.specular, rgb<double>(1.0), "specular parts of 1");
         }
     }
 

@@ -90,6 +90,9 @@ std::string guess_light(const std::string& member, int components, bool whole) {
     if (components > 1) {
         return first_of({{{"place"}, "place"},
                          {{"pos"}, "position"},
+                         {{"ambient"}, "ambient_light"},
+                         {{"diffuse"}, "diffuse_light"},
+                         {{"specular"}, "specular_light"},
                          {{"tolight"}, "to_light"},
                          {{"dir", "shines", "axis", "aim"}, "shines"},
                          {{"coef", "atten", "falloff"}, "coefficients"},

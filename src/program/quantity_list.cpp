@@ -129,6 +129,15 @@ const std::vector<light_quantity>& light_quantity_list() {
         {"color", 3, every, [](lamp_ref l, eye_ref) { return color(l.color); }},
         {"intensity", 1, every, [](lamp_ref l, eye_ref) { return number(l.intensity); }},
         {"light", 3, every, [](lamp_ref l, eye_ref) { return color(l.color * l.intensity); }},
+        {"ambient", 3, every, [](lamp_ref l, eye_ref) { return color(l.ambient); }},
+        {"diffuse", 3, every, [](lamp_ref l, eye_ref) { return color(l.diffuse); }},
+        {"specular", 3, every, [](lamp_ref l, eye_ref) { return color(l.specular); }},
+        {"ambient_light", 3, every,
+         [](lamp_ref l, eye_ref) { return color(l.color * l.intensity * l.ambient); }},
+        {"diffuse_light", 3, every,
+         [](lamp_ref l, eye_ref) { return color(l.color * l.intensity * l.diffuse); }},
+        {"specular_light", 3, every,
+         [](lamp_ref l, eye_ref) { return color(l.color * l.intensity * l.specular); }},
         {"coefficients", 3, with_coefficients,
          [](lamp_ref l, eye_ref) {
              const falloff_descriptor& falloff = descriptor_of(l.falloff);

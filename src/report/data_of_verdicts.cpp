@@ -34,6 +34,7 @@ json part_of(const verify::explained_light& lit) {
             {"reflected", json_of(lit.reflected)},
             {"highlight_cosine", lit.highlight_cosine},
             {"highlight", lit.highlight},
+            {"ambient", json_of(lit.ambient)},
             {"diffuse", json_of(lit.diffuse)},
             {"specular", json_of(lit.specular)}};
 }

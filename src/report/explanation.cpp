@@ -52,7 +52,24 @@ std::string own_light_text(const verify::explained_light& lit) {
                 : line("specular", text_of(lit.specular), "E by the model's own formula, times factor"));
 }
 
-std::string highlight_text(const told_scene& in, const verify::explained_light& lit) {
+// `E`, or `E · part` of a light whose part is not 1.
+std::string arriving_text(const rgb<double>& part) {
+    return part == rgb<double>(1.0) ? "E" : "E · " + text_of(part);
+}
+
+std::string ambient_part_text(const told_scene& in, const light& lamp, const verify::explained_light& lit) {
+    const char* follows = lamp.kind == light_kind::directional        ? "nothing to fall off with"
+                          : lamp.follows == ambient_follows::nothing  ? "follows nothing"
+                          : lamp.follows == ambient_follows::distance ? "the falloff"
+                          : lamp.kind == light_kind::spot             ? "falloff · penumbra"
+                                                                      : "the falloff";
+    return line("ambient", text_of(lit.ambient),
+                fmt::format("{} · {} · {} · {} ({}) · {} · base", text_of(lamp.color), number(lamp.intensity),
+                            text_of(lamp.ambient), number(lit.ambient_factor), follows,
+                            text_of(in.look.ambient)));
+}
+
+std::string highlight_text(const told_scene& in, const light& lamp, const verify::explained_light& lit) {
     const bool by_half = in.is(model_kind::blinn_phong);
     std::string text = by_half ? line("h", text_of(lit.half), "l + v, made unit")
                                : line("r", text_of(lit.reflected), "2(n·l)n − l");
@@ -61,7 +78,8 @@ std::string highlight_text(const told_scene& in, const verify::explained_light& 
                  fmt::format("max({}, 0)^{}{}", number(lit.highlight_cosine), number(in.look.shininess),
                              lit.cosine > 0 ? "" : ", but n·l is not above 0"));
     return text + line("specular", text_of(lit.specular),
-                       fmt::format("E · {} · {}", text_of(in.look.specular), number(lit.highlight)));
+                       fmt::format("{} · {} · {}", arriving_text(lamp.specular), text_of(in.look.specular),
+                                   number(lit.highlight)));
 }
 
 std::string light_text(const told_scene& in, std::size_t index, const verify::explained_light& lit) {
@@ -92,13 +110,17 @@ std::string light_text(const told_scene& in, std::size_t index, const verify::ex
     if (!in.model.sums_terms) {
         return text;
     }
+    if (has_ambient(lamp)) {
+        text += ambient_part_text(in, lamp, lit);
+    }
     if (in.own_model) {
         return text + own_light_text(lit);
     }
-    text +=
-        line("diffuse", text_of(lit.diffuse),
-             fmt::format("E · {} · {} · base", number(std::max(lit.cosine, 0.0)), text_of(in.look.diffuse)));
-    return in.model.specular && in.look.specular != rgb<double>{} ? text + highlight_text(in, lit) : text;
+    text += line("diffuse", text_of(lit.diffuse),
+                 fmt::format("{} · {} · {} · base", arriving_text(lamp.diffuse),
+                             number(std::max(lit.cosine, 0.0)), text_of(in.look.diffuse)));
+    return in.model.specular && in.look.specular != rgb<double>{} ? text + highlight_text(in, lamp, lit)
+                                                                  : text;
 }
 
 std::string point_text(const told_scene& in, const verify::explained_point& at) {
@@ -116,7 +138,7 @@ std::string point_text(const told_scene& in, const verify::explained_point& at) 
         for (std::size_t i = 0; i < at.lights.size(); ++i) {
             // Of many lights those that do nothing are only counted.
             const verify::explained_light& lit = at.lights[i];
-            const bool dark = lit.arriving == rgb<double>{};
+            const bool dark = lit.arriving == rgb<double>{} && lit.ambient == rgb<double>{};
             if (dark && at.lights.size() > 8) {
                 continue;
             }
@@ -137,9 +159,11 @@ std::string sum_text(const scene& the_scene, const verify::explanation& explaine
                                    fmt::format("of {}, counted from 0", the_scene.shading.cel.bands.size()));
     }
     if (explained.model.sums_terms) {
+        rgb<double> ambient = at.ambient;
         rgb<double> diffuse;
         rgb<double> specular;
         for (const verify::explained_light& lit : at.lights) {
+            ambient = ambient + lit.ambient;
             diffuse = diffuse + lit.diffuse;
             specular = specular + lit.specular;
         }
@@ -147,7 +171,7 @@ std::string sum_text(const scene& the_scene, const verify::explanation& explaine
             text += line("", "what the vertices have, blended by their weights" +
                                  std::string(explained.textured ? ", times the texel" : ""));
         }
-        text += line("ambient", text_of(at.ambient),
+        text += line("ambient", text_of(ambient),
                      the_scene.shading.ambient_rule == ambient_rule::max
                          ? "the greater of this and diffuse counts"
                          : "");

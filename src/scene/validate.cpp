@@ -188,6 +188,9 @@ void check_spot(checker& check, const light& light) {
 void check_light(checker& check, const light& light) {
     check.not_negative("color", light.color);
     check.not_negative("intensity", light.intensity);
+    check.not_negative("ambient", light.ambient);
+    check.not_negative("diffuse", light.diffuse);
+    check.not_negative("specular", light.specular);
     if (light.kind != light_kind::point) {
         check.finite("shines", light.shines);
         check.require(length(light.shines) > 0, "shines", "`shines` is zero", "a direction");

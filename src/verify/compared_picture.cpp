@@ -185,6 +185,18 @@ void compared_picture::choose_compared() {
     }
 }
 
+std::vector<pixel_place> compared_picture::edges() const {
+    std::vector<pixel_place> places;
+    for (int y = 0; y < right.height; ++y) {
+        for (int x = 0; x < right.width; ++x) {
+            if (edge[seen->visible.index(x, y)] != 0) {
+                places.push_back({x, y});
+            }
+        }
+    }
+    return places;
+}
+
 codes compared_picture::found_at(const pixel_place& at) const {
     const rgb<double> color(found.color(at.x, at.y));
     // What was read from codes becomes the same codes again.

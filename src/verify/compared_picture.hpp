@@ -63,6 +63,8 @@ struct compared_picture {
     [[nodiscard]] lit_pixel right_at(const pixel_place& at) const;
     // The largest difference of a channel that is compared, in codes.
     [[nodiscard]] double off_by(const codes& a, const codes& b) const;
+    // The pixels that are not compared, by row.
+    [[nodiscard]] std::vector<pixel_place> edges() const;
     // So many pixels may be off for no reason but rounding.
     [[nodiscard]] std::size_t scattered() const;
     // Over all compared pixels, in parallel.

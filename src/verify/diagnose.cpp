@@ -28,6 +28,7 @@ constexpr std::size_t least_explained = 24;
 // A picture held against hypotheses.
 class investigation {
     compared_picture on_;
+    std::vector<pixel_place> telling_; // where mistakes are told apart; empty: wherever it is compared
 
   public:
     diagnosis result;
@@ -45,12 +46,12 @@ class investigation {
         result.compared = on_.compared.size();
         result.off = as_right.off;
         result.tolerance = on_.tolerance;
+        const std::vector<mistake> candidates = applicable(on_);
         if (as_right.off <= 4 && as_right.off <= on_.compared.size() / 500) {
-            conclude_right();
+            conclude_by_edges(candidates);
             return;
         }
         on_.choose_samples();
-        const std::vector<mistake> candidates = applicable(on_);
         std::vector<suspect> singles;
         singles.reserve(candidates.size());
         for (const mistake which : candidates) {
@@ -62,7 +63,7 @@ class investigation {
             return;
         }
         if (as_right.off <= on_.scattered()) { // nothing explains the few: they are the borders' own
-            conclude_right();
+            conclude_by_edges(candidates);
             return;
         }
         if (const std::optional<double> exposure = exposure_of(on_, suspect{})) {
@@ -95,6 +96,35 @@ class investigation {
     }
 
   private:
+    // Where all that is compared agrees, the pixels at edges may still tell: a mistake that shows nowhere
+    // else, such as an outline out of place, leaves them off. A renderer that draws its edges elsewhere is
+    // off there with every mistake as well.
+    void conclude_by_edges(const std::vector<mistake>& candidates) {
+        const std::vector<pixel_place> edges = some_of(on_.edges(), first_compared);
+        const fit as_right = on_.fit_of(suspect{}, edges, true);
+        std::vector<suspect> explained;
+        for (std::size_t i = 0; i < candidates.size() && as_right.off >= least_explained; ++i) {
+            suspect candidate{{candidates[i]}, 0, 1};
+            const fit at_edges = on_.fit_of(candidate, edges, true);
+            if (static_cast<double>(at_edges.off) <= unexplained * static_cast<double>(as_right.off) &&
+                on_.fit_of(candidate, on_.compared, true).off <= std::max<std::size_t>(result.off, 4)) {
+                candidate.residual = at_edges.residual;
+                explained.push_back(candidate);
+            }
+        }
+        if (explained.empty()) {
+            conclude_right();
+            return;
+        }
+        std::stable_sort(explained.begin(), explained.end(),
+                         [](const suspect& a, const suspect& b) { return a.residual < b.residual; });
+        result.remarks.push_back("it shows at the edges of objects only: " + std::to_string(as_right.off) +
+                                 " of " + std::to_string(edges.size()) + " pixels there are off");
+        on_.samples = edges;
+        telling_ = edges;
+        conclude_mistake(explained);
+    }
+
     // Holds the best of the ranked ones against all compared pixels. True where some explain the picture:
     // they come first then, best first, with the residual over all pixels.
     bool accept(std::vector<suspect>& ranked, const fit& as_right) {
@@ -164,7 +194,8 @@ class investigation {
         }
         const mistake_set wrong = best.set();
         const point_painter painter = on_.painter(wrong);
-        const std::vector<pixel_place> places = some_of(on_.compared, compared_for_ties);
+        const std::vector<pixel_place> places =
+            telling_.empty() ? some_of(on_.compared, compared_for_ties) : telling_;
         std::vector<codes> of_best(places.size());
         const auto each_place = [&](auto&& use) { pipeline::for_each_of(places.size(), use); };
         each_place([&](std::size_t p) {

@@ -99,6 +99,9 @@ std::vector<needed_change> changes_needed(const explanation& explained, const rg
     const explained_point& point = explained.point;
     for (const explained_light& light : point.lights) {
         const std::string whose = light.name + "'s ";
+        if (light.ambient != rgb<double>{}) {
+            add(light.ambient, whose + "ambient part", "", 0);
+        }
         add(light.diffuse, whose + "diffuse", explained.rate == rate::vertex ? "" : "n·l", light.cosine);
         add(light.specular, whose + "specular", explained.rate == rate::vertex ? "" : "the highlight",
             light.highlight);

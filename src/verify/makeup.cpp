@@ -71,6 +71,7 @@ makeup makeup_of(const point_painter& painter, const scene& the_scene,
     for (std::size_t i = 0; i < the_scene.lights.size(); ++i) {
         layers.push_back({label_of(the_scene.lights[i], i), "diffuse"});
         layers.push_back({label_of(the_scene.lights[i], i), "specular"});
+        layers.push_back({label_of(the_scene.lights[i], i), "ambient"});
     }
     const auto unknowns = static_cast<Eigen::Index>(layers.size());
     const auto equations = static_cast<Eigen::Index>(3 * samples.size());
@@ -87,8 +88,9 @@ makeup makeup_of(const point_painter& painter, const scene& the_scene,
         put(0, report.point.ambient);
         put(1, report.point.emission);
         for (std::size_t i = 0; i < report.point.lights.size(); ++i) {
-            put(static_cast<Eigen::Index>(2 + 2 * i), report.point.lights[i].diffuse);
-            put(static_cast<Eigen::Index>(3 + 2 * i), report.point.lights[i].specular);
+            put(static_cast<Eigen::Index>(2 + 3 * i), report.point.lights[i].diffuse);
+            put(static_cast<Eigen::Index>(3 + 3 * i), report.point.lights[i].specular);
+            put(static_cast<Eigen::Index>(4 + 3 * i), report.point.lights[i].ambient);
         }
         const auto row = static_cast<Eigen::Index>(3 * s);
         b(row) = samples[s].linear.r * samples[s].weight.r;

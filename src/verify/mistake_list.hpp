@@ -34,6 +34,7 @@ struct scene_facts {
 };
 
 inline bool placed(const named_light& lamp) { return lamp.light.kind != light_kind::directional; }
+inline bool with_ambient(const named_light& lamp) { return has_ambient(lamp.light); }
 inline bool spot(const named_light& lamp) { return lamp.light.kind == light_kind::spot; }
 inline bool directional(const named_light& lamp) { return lamp.light.kind == light_kind::directional; }
 

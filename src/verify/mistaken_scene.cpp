@@ -40,6 +40,17 @@ void mistake_light(named_light& lamp, const mistake_set& wrong) {
     if (wrong.has(light_color_ignored)) {
         a_light.color = rgb<double>(1.0);
     }
+    if (wrong.has(parts_ignored)) {
+        a_light.ambient = {};
+        a_light.diffuse = rgb<double>(1.0);
+        a_light.specular = rgb<double>(1.0);
+    }
+    if (wrong.has(ambient_without_falloff)) {
+        a_light.follows = ambient_follows::nothing;
+    }
+    if (wrong.has(ambient_missing)) {
+        a_light.ambient = {};
+    }
     if (wrong.has(light_moves_with_eye)) {
         lamp.space = light_space::view;
     }

@@ -21,9 +21,9 @@ std::vector<mistake_entry> mistakes_of_lights() {
                  return placed(a_light) && a_light.light.falloff != falloff_kind::none;
              });
          },
-         {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
-          "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "penumbras",
-          "searchlight"}},
+         {"bollard", "buoys", "buoys-phong", "float-field", "lamp-parts", "lantern-quay",
+          "lantern-quay-cells", "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns",
+          "penumbras", "searchlight"}},
         {falloff_after_normalize,
          "falloff-after-normalize",
          "The distance is measured on the normalised vector, and is always 1.",
@@ -36,9 +36,9 @@ std::vector<mistake_entry> mistakes_of_lights() {
                  return placed(a_light) && a_light.light.falloff != falloff_kind::none;
              });
          },
-         {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
-          "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "penumbras",
-          "searchlight"}},
+         {"bollard", "buoys", "buoys-phong", "float-field", "lamp-parts", "lantern-quay",
+          "lantern-quay-cells", "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns",
+          "penumbras", "searchlight"}},
         {falloff_not_squared,
          "falloff-not-squared",
          "d stands where d² belongs.",
@@ -54,9 +54,9 @@ std::vector<mistake_entry> mistakes_of_lights() {
                                              a_light.light.coefficients[2] > 0));
              });
          },
-         {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
-          "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "penumbras",
-          "searchlight"}},
+         {"bollard", "buoys", "buoys-phong", "float-field", "lamp-parts", "lantern-quay",
+          "lantern-quay-cells", "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns",
+          "penumbras", "searchlight"}},
         {falloff_on_directional,
          "falloff-on-directional",
          "A directional light is treated as one at the place −shines.",
@@ -74,7 +74,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "cos outer = cos(radians(outer))",
          "spot lights",
          [](const facts& s) { return s.lit && s.any_light(spot); },
-         {"penumbras", "searchlight"}},
+         {"lamp-parts", "penumbras", "searchlight"}},
         {cone_full_angle,
          "cone-full-angle",
          "The half-angles are taken as full ones: the cone is half as wide.",
@@ -83,7 +83,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "`inner` and `outer` are measured from the axis: cos outer = cos(outer), not cos(outer / 2)",
          "spot lights",
          [](const facts& s) { return s.lit && s.any_light(spot); },
-         {"penumbras", "searchlight"}},
+         {"lamp-parts", "penumbras", "searchlight"}},
         {cone_inner_outer_swapped,
          "cone-inner-outer-swapped",
          "The inner and the outer angle are exchanged in the penumbra's formula.",
@@ -98,7 +98,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
                         a_light.light.penumbra != penumbra_kind::power;
              });
          },
-         {"penumbras", "searchlight"}},
+         {"lamp-parts", "penumbras", "searchlight"}},
         {cone_axis_flipped,
          "cone-axis-flipped",
          "The cone opens backwards.",
@@ -107,7 +107,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "cos θ = −dot(l, normalize(shines))",
          "spot lights",
          [](const facts& s) { return s.lit && s.any_light(spot); },
-         {"penumbras", "searchlight"}},
+         {"lamp-parts", "penumbras", "searchlight"}},
         {cosine_not_clamped,
          "cosine-not-clamped",
          "A negative n·l is kept: diffuse subtracts light.",
@@ -154,7 +154,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "(ambient + diffuse) · base + specular",
          "models with specular",
          [](const facts& s) { return s.specular; },
-         {"bollard", "buoys", "buoys-phong", "line-up"}},
+         {"bollard", "buoys", "buoys-phong", "lamp-parts", "line-up"}},
         {specular_without_falloff,
          "specular-without-falloff",
          "Specular has neither falloff nor penumbra.",
@@ -163,7 +163,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "specular = E · …, with E = color · intensity · falloff · penumbra",
          "models with specular under point and spot lights",
          [](const facts& s) { return s.specular && s.any_light(placed); },
-         {"bollard", "buoys", "buoys-phong", "line-up"}},
+         {"bollard", "buoys", "buoys-phong", "lamp-parts", "line-up"}},
         {specular_times_cosine,
          "specular-times-cosine",
          "Specular is multiplied by n·l.",
@@ -172,7 +172,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "specular = E · material.specular · highlight, without n·l",
          "models with specular",
          [](const facts& s) { return s.specular; },
-         {"bollard", "buoys", "buoys-phong", "line-up"}},
+         {"bollard", "buoys", "buoys-phong", "lamp-parts", "line-up"}},
         {factor_pi,
          "factor-pi",
          "Diffuse is divided by π.",
@@ -181,9 +181,9 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "diffuse = E · max(n·l, 0) · material.diffuse · base",
          "models with diffuse",
          [](const facts& s) { return s.lit && s.terms; },
-         {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
-          "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "moon-crates",
-          "penumbras", "plates", "searchlight"}},
+         {"bollard", "buoys", "buoys-phong", "float-field", "lamp-parts", "lantern-quay",
+          "lantern-quay-cells", "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns",
+          "moon-crates", "penumbras", "plates", "searchlight"}},
         {ambient_missing,
          "ambient-missing",
          "There is no ambient term.",
@@ -191,9 +191,12 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "The uniform was never set, or the term never added.",
          "color = ambient.color · ambient.strength · material.ambient · base + …",
          "models with ambient, ambient light above 0",
-         [](const facts& s) { return s.terms && s.of.ambient_strength > 0; },
-         {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
-          "lantern-quay-inverse-square", "line-up", "many-lanterns", "moon-crates", "plates"}},
+         [](const facts& s) {
+             return s.terms && (s.of.ambient_strength > 0 || (s.lit && s.any_light(with_ambient)));
+         },
+         {"bollard", "buoys", "buoys-phong", "float-field", "lamp-parts", "lantern-quay",
+          "lantern-quay-cells", "lantern-quay-inverse-square", "line-up", "many-lanterns", "moon-crates",
+          "plates"}},
         {ambient_per_light,
          "ambient-per-light",
          "The ambient term is added once for each light.",
@@ -203,6 +206,48 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "models with ambient; any number of lights but one",
          [](const facts& s) { return s.terms && s.of.ambient_strength > 0 && s.of.lights.size() != 1; },
          {"bollard", "buoys", "buoys-phong", "line-up", "many-lanterns"}},
+        {ambient_without_falloff,
+         "ambient-without-falloff",
+         "A light's ambient part has neither falloff nor penumbra.",
+         "A lantern brightens the whole quay a little, also far beyond its reach.",
+         "The attenuation was multiplied into the diffuse and the specular part only.",
+         "ambient part = color · intensity · part.ambient · falloff(d) · penumbra(θ)",
+         "point and spot lights with an ambient part that falls off",
+         [](const facts& s) {
+             return s.terms && s.lit && s.any_light([](const named_light& a_light) {
+                 const light& lamp = a_light.light;
+                 const bool by_angle = lamp.kind == light_kind::spot && lamp.follows == ambient_follows::cone;
+                 return with_ambient(a_light) && placed(a_light) &&
+                        lamp.follows != ambient_follows::nothing &&
+                        (by_angle || lamp.falloff != falloff_kind::none);
+             });
+         },
+         {"lamp-parts"}},
+        {parts_ignored,
+         "parts-ignored",
+         "Every light's parts are taken for 0, 1 and 1.",
+         "Highlights have the colour of the diffuse light, and the light that lamps spread around them is "
+         "gone.",
+         "Only the light's colour reaches the shader; its ambient, diffuse and specular colours do not.",
+         "diffuse = E · part.diffuse · max(n·l, 0), specular = E · part.specular · highlight",
+         "lights with parts of their own",
+         [](const facts& s) {
+             return s.terms && s.lit && s.any_light([&](const named_light& a_light) {
+                 const light& lamp = a_light.light;
+                 return with_ambient(a_light) || lamp.diffuse != rgb<double>(1.0) ||
+                        (s.specular && lamp.specular != rgb<double>(1.0));
+             });
+         },
+         {"lamp-parts"}},
+        {viewer_at_infinity,
+         "viewer-at-infinity",
+         "v is the view's axis everywhere.",
+         "Highlights lie too far from the middle of the picture; in its middle they are right.",
+         "v = (0, 0, 1) in view space, which is right only for a viewer infinitely far away.",
+         "v = normalize(view.eye − position); in view space normalize(−position)",
+         "models with specular; the outline of cel",
+         [](const facts& s) { return s.looks_at_eye; },
+         {"bollard", "buoys", "buoys-phong", "lamp-parts", "line-up", "painted-hull"}},
         {clamp_per_light,
          "clamp-per-light",
          "E · max(n·l, 0) is clamped to 1 for each light.",
@@ -211,7 +256,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "Sum all lights unclamped; clamp once, at the output",
          "models with diffuse; light above 1",
          [](const facts& s) { return s.lit && s.terms; },
-         {"bollard", "buoys", "buoys-phong", "lantern-quay", "lantern-quay-cells",
+         {"bollard", "buoys", "buoys-phong", "lamp-parts", "lantern-quay", "lantern-quay-cells",
           "lantern-quay-inverse-square", "many-lanterns"}},
         {light_color_ignored,
          "light-color-ignored",
@@ -236,7 +281,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "sum += … for every i < count",
          "two lights or more",
          [](const facts& s) { return s.lit && s.of.lights.size() > 1; },
-         {"bollard", "buoys", "buoys-phong", "line-up", "many-lanterns", "penumbras"}},
+         {"bollard", "buoys", "buoys-phong", "lamp-parts", "line-up", "many-lanterns", "penumbras"}},
     };
 }
 

@@ -71,6 +71,7 @@ double penumbra_of(const light& light, double theta) {
 // What arrives: the brightness without colour, and how the light lies to the surface.
 struct plain_arrival {
     range brightness;
+    range ambient; // F: what the ambient part falls off by
     vec3<double> to_light;
     double to_light_error = 0; // radians
 };
@@ -82,6 +83,7 @@ plain_arrival arrive_at(const plain_light& light, const vec3<double>& position, 
         in.to_light = {-light.shines.x, -light.shines.y, -light.shines.z};
         in.to_light_error = 2 * u;
         in.brightness = range(intensity);
+        in.ambient = range(1);
         return in;
     }
     const vec3<double> whole = light.position - position;
@@ -95,19 +97,24 @@ plain_arrival arrive_at(const plain_light& light, const vec3<double>& position, 
     in.to_light_error = moved / d + 2 * u;
     // The distance is rounded in its square, its root and the sum of squares; the law's own operations are
     // fewer than eight.
-    in.brightness =
-        range(intensity) *
+    const range by_distance =
         over([&](double at) { return falloff_of(light.given, std::max(at, 1e-300)); }, d, moved + 3 * u * d)
             .widened(8 * u);
+    in.brightness = range(intensity) * by_distance;
+    in.ambient = light.given.follows == ambient_follows::nothing ? range(1) : by_distance;
     if (light.given.kind == light_kind::spot) {
         const double theta = angle_between({-in.to_light.x, -in.to_light.y, -in.to_light.z}, light.shines);
         // l and the axis are rounded; so is the versine, relatively, which is half of that in the angle; and
         // so are the borders.
         const double error = in.to_light_error + 2 * u + 4 * u * theta + 2 * u * light.given.outer;
         const double exponent = light.given.penumbra == penumbra_kind::power ? light.given.exponent : 0;
-        in.brightness = in.brightness *
-                        over([&](double at) { return penumbra_of(light.given, std::abs(at)); }, theta, error)
-                            .widened((8 + exponent) * u);
+        const range by_angle =
+            over([&](double at) { return penumbra_of(light.given, std::abs(at)); }, theta, error)
+                .widened((8 + exponent) * u);
+        in.brightness = in.brightness * by_angle;
+        if (light.given.follows == ambient_follows::cone) {
+            in.ambient = in.ambient * by_angle;
+        }
     }
     return in;
 }
@@ -250,17 +257,17 @@ plain_lighting::light_sums plain_lighting::sum_lights(const plain_point& point, 
             over([](double at) { return at < right_angle ? std::cos(at) : 0.0; }, angle, error);
         sums.gradient = sums.gradient + in.brightness * cosine;
         const range3 arriving = range3(light.given.color) * in.brightness;
-        sums.diffuse = sums.diffuse + arriving * cosine;
+        sums.diffuse = sums.diffuse + arriving * range3(light.given.diffuse) * cosine;
         if (model != model_kind::phong && model != model_kind::blinn_phong) {
             continue;
         }
         const range in_front = over([](double at) { return at < right_angle ? 1.0 : 0.0; }, angle, error);
         const point_errors errors{point.normal_error, in.to_light_error};
-        sums.specular =
-            sums.specular +
-            arriving * (model == model_kind::phong
-                            ? phong_highlight(point, in.to_light, to_eye, errors, shininess, in_front)
-                            : half_highlight(point, in.to_light, to_eye, errors, shininess, in_front));
+        sums.specular = sums.specular +
+                        arriving * range3(light.given.specular) *
+                            (model == model_kind::phong
+                                 ? phong_highlight(point, in.to_light, to_eye, errors, shininess, in_front)
+                                 : half_highlight(point, in.to_light, to_eye, errors, shininess, in_front));
     }
     return sums;
 }
@@ -281,8 +288,15 @@ plain_lit plain_lighting::light_point(const plain_point& point, const material& 
         return cel_lit(shading.cel, sums.gradient.widened(operations * u), facing, point.normal_error + 6 * u,
                        base);
     }
-    const range3 ambient =
-        range3(scene_.ambient_color) * range(scene_.ambient_strength) * range3(look.ambient);
+    range3 ambient_light = range3(scene_.ambient_color) * range(scene_.ambient_strength);
+    for (const plain_light& light : lights_) {
+        if (has_ambient(light.given)) { // of a surface that has no normal, too
+            ambient_light = ambient_light + range3(light.given.color * light.given.ambient, 3 * u) *
+                                                range(light.given.intensity) *
+                                                arrive_at(light, point.position, scene_.view.eye).ambient;
+        }
+    }
+    const range3 ambient = ambient_light * range3(look.ambient);
     const range3 lit = sums.diffuse * range3(look.diffuse);
     const range3 both = shading.ambient_rule == ambient_rule::max ? larger(ambient, lit) : ambient + lit;
     return {with_rounding(both, operations) * base,

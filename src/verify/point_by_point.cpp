@@ -306,6 +306,7 @@ struct point_painter::parts {
         point.base = point.base * texel;
         point.ambient = point.ambient * texel;
         for (explained_light& light : point.lights) {
+            light.ambient = light.ambient * texel;
             light.diffuse = light.diffuse * texel;
         }
     }
@@ -327,6 +328,7 @@ struct point_painter::parts {
         point.ambient = {};
         point.emission = {};
         for (explained_light& light : point.lights) {
+            light.ambient = {};
             light.diffuse = {};
             light.specular = {};
         }
@@ -334,6 +336,8 @@ struct point_painter::parts {
             point.ambient = point.ambient + vertex.at.ambient * vertex.weight;
             point.emission = point.emission + vertex.at.emission * vertex.weight;
             for (std::size_t i = 0; i < point.lights.size(); ++i) {
+                point.lights[i].ambient =
+                    point.lights[i].ambient + vertex.at.lights[i].ambient * vertex.weight;
                 point.lights[i].diffuse =
                     point.lights[i].diffuse + vertex.at.lights[i].diffuse * vertex.weight;
                 point.lights[i].specular =

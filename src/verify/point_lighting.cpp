@@ -86,6 +86,7 @@ point_lighting::point_lighting(const scene& the_scene, const pipeline::stage& st
       wrong_(wrong),
       equations_(std::make_unique<mistaken_formula>()),
       view_eye_(staged.seen_from.eye),
+      backward_(staged.seen_from.axes.backward),
       eye_(wrong.has(specular_eye_at_origin) ? vec3<double>{} : staged.lit_eye),
       vertex_rays_(wrong.has(to_light_normalized_per_vertex) && staged.rate == rate::fragment),
       settings_{staged.ambient_light, the_scene.shading.ambient_rule, terms} {
@@ -146,7 +147,7 @@ reflected<double> point_lighting::reflect(const Model& model, const handed_light
     in.to_light = to_light_as_used(from, at, right);
     const bool placed = law.kind != light_kind::directional;
     const bool bare = wrong_.has(specular_without_falloff) && placed && in.distance > 0;
-    if (in.brightness == 0 && lit == nullptr && !bare && !is_own<Model>) {
+    if (in.brightness == 0 && lit == nullptr && !bare && !is_own<Model> && !has_ambient(from.given)) {
         return {}; // it does not reach
     }
     reflected<double> result = model(s, in);
@@ -167,6 +168,10 @@ reflected<double> point_lighting::reflect(const Model& model, const handed_light
             result.specular = result.specular * dot(s.normal, in.to_light);
         }
     }
+    if constexpr (takes_parts<Model>) {
+        result = of_parts(from.ready, result);
+        result.ambient = ambient_of(from.ready, at.position, law, *equations_);
+    }
     if (lit != nullptr) {
         const bool reaches = placed && in.distance > 0;
         const bool spot = reaches && law.kind == light_kind::spot;
@@ -181,6 +186,12 @@ reflected<double> point_lighting::reflect(const Model& model, const handed_light
         lit->cone_cosine = spot ? 1 - equations_->penumbra_versine(right, from.ready.axis) : 1;
         lit->penumbra = spot ? penumbra_at(from.ready, right, law, *equations_) : 1;
         lit->arriving = in.light;
+        const bool by_angle = from.given.follows == ambient_follows::cone;
+        lit->ambient_factor = !placed    ? 1
+                              : !reaches ? 0
+                              : from.given.follows == ambient_follows::nothing
+                                  ? 1
+                                  : lit->falloff * (by_angle ? lit->penumbra : 1);
         lit->half = equations_->half(in.to_light, s.to_eye);
         lit->reflected = equations_->reflect(s.normal, in.to_light);
     }
@@ -213,6 +224,7 @@ point_result point_lighting::light_with(Model& model, std::size_t object, const 
         if (point != nullptr) {
             lamp.name = label_of(of_.lights[i], i);
             if (terms) {
+                lamp.ambient = settings_.terms.ambient ? result.ambient * s.ambient * s.base : rgb<double>{};
                 lamp.diffuse = result.diffuse * s.diffuse * s.base;
                 lamp.specular = result.specular * s.specular;
             } else {
@@ -260,6 +272,9 @@ point_result point_lighting::evaluate(std::size_t object, const material& look, 
         s.normal = -s.normal;
     }
     s.to_eye = formula::to_eye(at.position, eye_);
+    if (wrong_.has(viewer_at_infinity)) {
+        s.to_eye = backward_;
+    }
     if (wrong_.has(eye_vector_flipped)) {
         s.to_eye = -s.to_eye;
     }

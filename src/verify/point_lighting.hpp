@@ -50,6 +50,7 @@ class point_lighting {
     mistake_set wrong_;
     std::unique_ptr<mistaken_formula> equations_;
     vec3<double> view_eye_; // from which surfaces are measured
+    vec3<double> backward_; // the view's axis, towards the viewer
     vec3<double> eye_;      // to which v points
     bool vertex_rays_;      // l is interpolated from the vertices
     finish_settings<double> settings_;

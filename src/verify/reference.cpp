@@ -228,6 +228,7 @@ const std::vector<reference_scene>& reference_scenes() {
                                                      searchlight(),
                                                      penumbras(),
                                                      plates(),
+                                                     lamp_parts(),
                                                      lantern_row(),
                                                      behind_the_wall(),
                                                      line_up(),

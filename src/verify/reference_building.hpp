@@ -18,6 +18,7 @@ reference_scene behind_the_wall();
 reference_scene searchlight();
 reference_scene penumbras();
 reference_scene plates();
+reference_scene lamp_parts();
 reference_scene buoys(const std::string& name, model_kind model);
 reference_scene bollard();
 reference_scene line_up();

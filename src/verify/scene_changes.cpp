@@ -78,6 +78,9 @@ template <class Change> void each_color(scene& the_scene, Change&& change) {
     }
     for (named_light& lamp : the_scene.lights) {
         change(lamp.light.color);
+        change(lamp.light.ambient);
+        change(lamp.light.diffuse);
+        change(lamp.light.specular);
     }
     for (rgb<double>& band : the_scene.shading.cel.bands) {
         change(band);
@@ -226,6 +229,10 @@ scene doubled_lengths(const scene& the_scene) {
         const double factor = factor_of(lamp.light).value_or(1);
         lamp.light = stretched(lamp.light);
         lamp.light.intensity *= factor;
+        if (lamp.light.follows ==
+            ambient_follows::nothing) { // it does not fall off, and need not be brighter
+            lamp.light.ambient = lamp.light.ambient * (1 / factor);
+        }
     }
     return result;
 }

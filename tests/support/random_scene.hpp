@@ -106,6 +106,12 @@ class random_scenes {
         made.outer = radians(outer);
         made.inner = radians(outer * between(0, 1));
         made.exponent = between(0.5, 30);
+        if (chance(0.4)) {
+            made.ambient = color() * between(0, 0.5);
+            made.diffuse = color();
+            made.specular = color() * between(0, 2);
+            made.follows = any<ambient_follows>(3);
+        }
         if (chance(0.3)) {
             named.space = light_space::view;
             made.position.z -= 4;

@@ -28,7 +28,16 @@ void hold_sum(const scene& of, const verify::explanation& told, const verify::ex
         CHECK(light.cosine == doctest::Approx(dot(at.normal, light.to_light)).epsilon(1e-9));
         CHECK(apart(light.arriving, given.color * (given.intensity * light.falloff * light.penumbra)) <
               1e-12);
-        const rgb<double> diffuse = light.arriving * std::max(light.cosine, 0.0) * look.diffuse * at.base;
+        const bool placed = given.kind != light_kind::directional;
+        const double follows = !placed || given.follows == ambient_follows::nothing ? 1
+                               : given.follows == ambient_follows::distance         ? light.falloff
+                                                                            : light.falloff * light.penumbra;
+        CHECK(std::abs(light.ambient_factor - follows) <= 1e-12 * follows);
+        const rgb<double> ambient =
+            given.color * given.intensity * given.ambient * follows * look.ambient * at.base;
+        CHECK(apart(light.ambient, ambient) <= 1e-12 + 1e-9 * most_of(ambient));
+        const rgb<double> diffuse =
+            light.arriving * given.diffuse * std::max(light.cosine, 0.0) * look.diffuse * at.base;
         CHECK(apart(light.diffuse, diffuse) <= 1e-12 + 1e-9 * most_of(diffuse));
         if (light.kind != light_kind::directional) {
             CHECK(length(light.whole) == doctest::Approx(light.distance).epsilon(1e-12));
@@ -37,7 +46,7 @@ void hold_sum(const scene& of, const verify::explanation& told, const verify::ex
             const double c =
                 model == model_kind::phong ? dot(light.reflected, at.to_eye) : dot(at.normal, light.half);
             const double highlight = light.cosine > 0 ? std::pow(std::max(c, 0.0), look.shininess) : 0;
-            const rgb<double> specular = light.arriving * highlight * look.specular;
+            const rgb<double> specular = light.arriving * given.specular * highlight * look.specular;
             // A rounding in the cosine counts shininess times.
             CHECK(apart(light.specular, specular) <=
                   1e-12 + 1e-14 * look.shininess + 1e-9 * most_of(specular));
@@ -46,14 +55,15 @@ void hold_sum(const scene& of, const verify::explanation& told, const verify::ex
 }
 
 rgb<double> sum_of_terms(const verify::explained_point& at, ambient_rule rule) {
+    rgb<double> ambient = at.ambient;
     rgb<double> diffuse;
     rgb<double> specular;
     for (const verify::explained_light& light : at.lights) {
+        ambient = ambient + light.ambient;
         diffuse = diffuse + light.diffuse;
         specular = specular + light.specular;
     }
-    return (rule == ambient_rule::max ? max(at.ambient, diffuse) : at.ambient + diffuse) + specular +
-           at.emission;
+    return (rule == ambient_rule::max ? max(ambient, diffuse) : ambient + diffuse) + specular + at.emission;
 }
 
 } // namespace

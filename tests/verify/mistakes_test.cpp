@@ -18,6 +18,7 @@
 #include "yurvo/scene/names.hpp"
 #include "yurvo/verify/check.hpp"
 #include "yurvo/verify/diagnose.hpp"
+#include "yurvo/verify/explain.hpp"
 #include "yurvo/verify/mistakes.hpp"
 
 using namespace yurvo;
@@ -45,6 +46,7 @@ struct plank {
     numbers light_color{1, 0.8, 0.5}, base{0.6, 0.5, 0.3}, ambient_color{0.5, 0.6, 1};
     double intensity = 5, strength = 0.1, inner = 5, outer = 40, shininess = 12;
     numbers diffuse{0.9, 0.8, 0.7}, specular{0.5, 0.6, 0.4};
+    numbers ambient_part{0.2, 0.1, 0.3}, diffuse_part{0.8, 1, 0.6}, specular_part{0.7, 0.4, 1.2};
 
     [[nodiscard]] scene as_scene() const {
         const auto vec = [](const numbers& a) { return vec3<double>{a[0], a[1], a[2]}; };
@@ -77,6 +79,9 @@ struct plank {
         lantern.light.shines = vec(shines);
         lantern.light.color = color(light_color);
         lantern.light.intensity = intensity;
+        lantern.light.ambient = color(ambient_part);
+        lantern.light.diffuse = color(diffuse_part);
+        lantern.light.specular = color(specular_part);
         lantern.light.inner = radians(inner);
         lantern.light.outer = radians(outer);
         lantern.light.penumbra = penumbra_kind::smooth;
@@ -177,6 +182,7 @@ numbers by_hand(const plank& p, mistake wrong) {
     const double cosine = product(n, l);
     double kept = wrong == cosine_not_clamped ? cosine : std::max(0.0, cosine);
     numbers lit = kept * arriving;
+    const bool in_parts = wrong != parts_ignored;
     for (double& component : lit) {
         component = wrong == clamp_per_light ? std::min(1.0, component) : component;
         component = wrong == factor_pi ? component / std::acos(-1.0) : component;
@@ -200,7 +206,12 @@ numbers by_hand(const plank& p, mistake wrong) {
     if (wrong == specular_tinted_by_base) {
         shine = times(shine, p.base);
     }
-    numbers ambient = times(p.strength * p.ambient_color, p.base);
+    const numbers none{0, 0, 0};
+    const double follows = wrong == ambient_without_falloff ? 1 : falloff * penumbra;
+    lit = in_parts ? times(lit, p.diffuse_part) : lit;
+    shine = in_parts ? times(shine, p.specular_part) : shine;
+    const numbers spread = in_parts ? times(p.intensity * follows * color, p.ambient_part) : none;
+    numbers ambient = times(p.strength * p.ambient_color + spread, p.base);
     if (wrong == ambient_missing) {
         ambient = {0, 0, 0};
     }
@@ -275,6 +286,9 @@ TEST_CASE("the catalogue has every id, once, with all that is to be said of it")
                                            "factor-pi",
                                            "ambient-missing",
                                            "ambient-per-light",
+                                           "ambient-without-falloff",
+                                           "parts-ignored",
+                                           "viewer-at-infinity",
                                            "clamp-per-light",
                                            "light-color-ignored",
                                            "single-light-only",
@@ -311,13 +325,16 @@ TEST_CASE("the catalogue has every id, once, with all that is to be said of it")
 
 TEST_CASE("each mistake computes what its line says, worked out by hand") {
     const std::vector<mistake> of_all{
-        normal_as_point,          normal_in_object_space,   normal_in_view_space,  normal_flipped,
-        light_direction_flipped,  to_light_not_normalized,  shines_not_normalized, eye_vector_flipped,
-        specular_eye_at_origin,   position_in_object_space, matrix_transposed,     falloff_missing,
-        falloff_after_normalize,  falloff_not_squared,      cone_angle_in_degrees, cone_full_angle,
-        cone_inner_outer_swapped, cone_axis_flipped,        cosine_not_clamped,    specular_on_unlit_side,
-        specular_tinted_by_base,  specular_without_falloff, specular_times_cosine, factor_pi,
-        ambient_missing,          clamp_per_light,          light_color_ignored,   light_moves_with_object,
+        normal_as_point,          normal_in_object_space,   normal_in_view_space,
+        normal_flipped,           light_direction_flipped,  to_light_not_normalized,
+        shines_not_normalized,    eye_vector_flipped,       specular_eye_at_origin,
+        position_in_object_space, matrix_transposed,        falloff_missing,
+        falloff_after_normalize,  falloff_not_squared,      cone_angle_in_degrees,
+        cone_full_angle,          cone_inner_outer_swapped, cone_axis_flipped,
+        cosine_not_clamped,       specular_on_unlit_side,   specular_tinted_by_base,
+        specular_without_falloff, specular_times_cosine,    factor_pi,
+        ambient_missing,          clamp_per_light,          light_color_ignored,
+        light_moves_with_object,  ambient_without_falloff,  parts_ignored,
         channels_swapped,         block_padding_missed};
     for (const model_kind model : {model_kind::phong, model_kind::blinn_phong}) {
         for (const bool from_behind : {false, true}) {
@@ -337,6 +354,45 @@ TEST_CASE("each mistake computes what its line says, worked out by hand") {
                 hold_by_hand(p, half_not_normalized);
             }
         }
+    }
+}
+
+TEST_CASE("a viewer at infinity: every highlight is worked out along the view's axis") {
+    for (const model_kind model : {model_kind::phong, model_kind::blinn_phong}) {
+        plank p;
+        p.model = model;
+        const scene made = p.as_scene();
+        const numbers axis = unit(p.eye - p.at); // the view looks at the plank's middle
+        const picture drawn =
+            verify::draw_with_mistakes(made, {viewer_at_infinity}, {false, false, true, false});
+        int lit = 0;
+        for (int i = 0; i < made.view.width * made.view.height; ++i) {
+            const int x = i % made.view.width;
+            const int y = i / made.view.width;
+            CAPTURE(x);
+            CAPTURE(y);
+            const verify::explanation told = verify::explain(made, x, y);
+            if (!told.object) {
+                continue;
+            }
+            const verify::explained_point& at = told.point;
+            const verify::explained_light& lamp = at.lights.front();
+            const numbers n{at.normal.x, at.normal.y, at.normal.z};
+            const numbers l{lamp.to_light.x, lamp.to_light.y, lamp.to_light.z};
+            const double cosine = product(n, l);
+            const double of_highlight =
+                model == model_kind::phong ? product(2 * cosine * n - l, axis) : product(n, unit(l + axis));
+            const double highlight = cosine > 0 ? std::pow(std::max(0.0, of_highlight), p.shininess) : 0.0;
+            const numbers arriving{lamp.arriving.r, lamp.arriving.g, lamp.arriving.b};
+            const numbers expected = times(times(highlight * arriving, p.specular), p.specular_part);
+            lit += expected[0] > 1e-4 ? 1 : 0;
+            // In double, rounded to float once.
+            CHECK(std::abs(static_cast<double>(drawn.color(x, y).r) - expected[0]) <=
+                  1e-6 * expected[0] + 1e-12);
+            CHECK(std::abs(static_cast<double>(drawn.color(x, y).b) - expected[2]) <=
+                  1e-6 * expected[2] + 1e-12);
+        }
+        CHECK(lit > 100);
     }
 }
 

@@ -47,6 +47,7 @@ template <class Scalar> struct block {
     lane3<Scalar> lit; ///< on the way, the sum of diffuse light: the less there is, the nearer it stays
     lane3<Scalar> tinted, untinted;
     lane3<Scalar> to_eye, specular; ///< the kernel's own, on the way
+    lane3<Scalar> ambient;          ///< the lights' ambient parts, where there are any
 };
 
 /// A block and all that its points share. Positions, eye and lights are measured from the same origin.
@@ -57,6 +58,7 @@ template <class Scalar> struct shade_request {
     const finish_settings<Scalar>& settings;
     vec3<Scalar> eye;
     const void* model;
+    std::span<const ready_light<Scalar>* const> with_ambient{}; ///< all lights that have an ambient part
 };
 
 template <class Scalar> using shade_kernel = void (*)(const shade_request<Scalar>&);

@@ -100,9 +100,9 @@ template <class Formula, class Real> void begin_points(block<scalar_t<Real>>& po
     }
 }
 
-/// What one light adds to the sums. A function of its own for each law, and flattened: a formula that stayed
-/// a call would send its batches through memory.
-template <class Formula, class Real, class Law, class Model>
+/// What one light adds to the sums, weighed by its parts or whole. A function of its own for each law, and
+/// flattened: a formula that stayed a call would send its batches through memory.
+template <class Formula, class Real, bool Parts, class Law, class Model>
 YURVO_FLATTENED [[gnu::noinline]] void add_light(const shade_request<scalar_t<Real>>& request,
                                                  const ready_light<scalar_t<Real>>& lamp, bool first,
                                                  const Law& law, const Model& model) {
@@ -115,9 +115,30 @@ YURVO_FLATTENED [[gnu::noinline]] void add_light(const shade_request<scalar_t<Re
     const sums_so_far<Real> sums(points, !first);
     for (std::size_t i = 0; i < count; i += step) {
         const surface<Real> s = surface_at<Real>(points, i, own_base, material);
-        const reflected<Real> sum = sums.at(i) + model(s, arrive<Formula>(light, s.position, law));
+        reflected<Real> sum = sums.at(i);
+        if constexpr (Parts) {
+            sum = sum + of_parts(light, model(s, arrive<Formula>(light, s.position, law)));
+        } else {
+            sum = sum + model(s, arrive<Formula>(light, s.position, law));
+        }
         store<Real>(points.lit, i, sum.diffuse);
         store<Real>(points.specular, i, sum.specular);
+    }
+}
+
+/// The sum of the lights' ambient parts. One loop that reads the law: few lights have one.
+template <class Formula, class Real>
+YURVO_FLATTENED [[gnu::noinline]] void add_ambient_parts(const shade_request<scalar_t<Real>>& request) {
+    constexpr std::size_t step = lanes_of<Real>;
+    block<scalar_t<Real>>& points = request.points;
+    bool first = true;
+    for (const ready_light<scalar_t<Real>>* const light : request.with_ambient) {
+        for (std::size_t i = 0; i < points.count; i += step) {
+            const rgb<Real> part =
+                ambient_of<Formula>(*light, load_vector<Real>(points.position, i), light->law());
+            store<Real>(points.ambient, i, first ? part : load_color<Real>(points.ambient, i) + part);
+        }
+        first = false;
     }
 }
 
@@ -131,9 +152,14 @@ void finish_points(const shade_request<scalar_t<Real>>& request, const Model& mo
     const bool own_base = points.own_base;
     const bool in_parts = points.in_parts;
     const sums_so_far<Real> sums(points, needs_lights<Model> && !request.lights.empty());
+    const bool ambient_parts = takes_parts<Model> && !request.with_ambient.empty();
     for (std::size_t i = 0; i < count; i += step) {
+        reflected<Real> sum = sums.at(i);
+        if (ambient_parts) {
+            sum.ambient = load_color<Real>(points.ambient, i);
+        }
         const outgoing<Real> lit =
-            finish(model, surface_at<Real>(points, i, own_base, material), sums.at(i), settings);
+            finish(model, surface_at<Real>(points, i, own_base, material), sum, settings);
         if (in_parts) {
             store<Real>(points.tinted, i, lit.tinted);
             store<Real>(points.untinted, i, lit.untinted);
@@ -152,15 +178,20 @@ void shade_block(const shade_request<scalar_t<Real>>& request, const Model& mode
     if constexpr (needs_lights<Model>) {
         bool first = true;
         for (const ready_light<scalar_t<Real>>* const light : request.lights) {
-            if constexpr (Fixed) {
+            if (takes_parts<Model> && !light->whole) { // one loop: few lights have parts
+                add_light<Formula, Real, takes_parts<Model>>(request, *light, first, light->law(), model);
+            } else if constexpr (Fixed) {
                 with_fixed_law(light->law(), [&](const auto& law) {
-                    add_light<Formula, Real>(request, *light, first, law, model);
+                    add_light<Formula, Real, false>(request, *light, first, law, model);
                 });
             } else {
-                add_light<Formula, Real>(request, *light, first, light->law(), model);
+                add_light<Formula, Real, false>(request, *light, first, light->law(), model);
             }
             first = false;
         }
+    }
+    if constexpr (takes_parts<Model>) {
+        add_ambient_parts<Formula, Real>(request);
     }
     finish_points<Formula, Real>(request, model);
 }

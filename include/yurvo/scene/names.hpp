@@ -32,6 +32,9 @@ constexpr std::array<std::string_view, Count> names_in(const std::array<Descript
 template <> struct names_of<light_kind> {
     static constexpr std::array<std::string_view, 3> list{"directional", "point", "spot"};
 };
+template <> struct names_of<ambient_follows> {
+    static constexpr std::array<std::string_view, 3> list{"cone", "distance", "nothing"};
+};
 template <> struct names_of<falloff_kind> { static constexpr auto list = detail::names_in(falloff_list); };
 template <> struct names_of<penumbra_kind> { static constexpr auto list = detail::names_in(penumbra_list); };
 template <> struct names_of<model_kind> { static constexpr auto list = detail::names_in(model_list); };

@@ -64,6 +64,7 @@ struct shader_program {
     std::optional<std::vector<falloff_kind>> falloffs;
     std::optional<std::vector<penumbra_kind>> penumbras;
     scale_claim scale = scale_claim::any;
+    ambient_follows follows = ambient_follows::cone; ///< what a light's ambient part falls off with
 
     std::vector<shader_binding> attributes; ///< each means one of position, normal, texcoord, color
     std::vector<shader_binding> uniforms;

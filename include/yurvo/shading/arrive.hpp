@@ -40,6 +40,11 @@ ready_light<Scalar> make_ready(const light& lamp, const vec3<double>& origin = {
     ready.k2 = static_cast<Scalar>(lamp.coefficients[2]);
     ready.range = static_cast<Scalar>(lamp.range);
     ready.exponent = static_cast<Scalar>(lamp.exponent);
+    ready.ambient = rgb<Scalar>(lamp.color * lamp.intensity * lamp.ambient);
+    ready.diffuse = rgb<Scalar>(lamp.diffuse);
+    ready.specular = rgb<Scalar>(lamp.specular);
+    ready.whole = lamp.diffuse == rgb<double>(1.0) && lamp.specular == rgb<double>(1.0);
+    ready.follows = lamp.follows;
     return ready;
 }
 
@@ -100,6 +105,34 @@ arrival<Real> arrive(const ready_light<scalar_t<Real>>& light, const vec3<Real>&
     }
     in.light = rgb<Real>(light.color) * in.brightness;
     return in;
+}
+
+/// What the light's parts leave of what a model makes the surface reflect.
+template <class Real>
+reflected<Real> of_parts(const ready_light<scalar_t<Real>>& light, const reflected<Real>& whole) {
+    return {whole.diffuse * rgb<Real>(light.diffuse), whole.specular * rgb<Real>(light.specular),
+            whole.ambient};
+}
+
+/// The light's ambient part at a position: color · intensity · part · F. None at distance zero.
+template <class Formula, class Real, class Law>
+rgb<Real> ambient_of(const ready_light<scalar_t<Real>>& light, const vec3<Real>& position, const Law& law,
+                     const Formula& equations = {}) {
+    const rgb<Real> whole(light.ambient);
+    if (law.kind == light_kind::directional) {
+        return whole;
+    }
+    const vec3<Real> to_light = vec3<Real>(light.position) - position;
+    const Real squared = dot(to_light, to_light);
+    const Real inverse = inverse_sqrt_or_zero(squared);
+    Real factor(1);
+    if (light.follows != ambient_follows::nothing) {
+        factor = falloff_at<Formula>(light, squared * inverse, inverse, law, equations);
+    }
+    if (light.follows == ambient_follows::cone && law.kind == light_kind::spot) {
+        factor = factor * penumbra_at<Formula>(light, to_light * inverse, law, equations);
+    }
+    return whole * select(squared > Real(0), factor, Real(0));
 }
 
 template <class Formula, class Real>

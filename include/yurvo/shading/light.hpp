@@ -13,6 +13,9 @@ namespace yurvo {
 
 enum class light_kind : std::uint8_t { directional, point, spot };
 
+/// What a light's ambient part falls off with: its falloff and penumbra, its falloff alone, or nothing.
+enum class ambient_follows : std::uint8_t { cone, distance, nothing };
+
 /// A light as it is described. What a kind, falloff or penumbra does not use is ignored.
 struct light {
     light_kind kind = light_kind::point;
@@ -27,8 +30,14 @@ struct light {
     double inner = 0;    ///< radians, half-angle; 0 ≤ inner ≤ outer
     double outer = pi;   ///< radians, half-angle; 0 < outer ≤ π (≤ π/2 for `power`)
     double exponent = 1; ///< > 0; `power`
+    /// The light's parts: its share of each term, beside its colour. ≥ 0.
+    rgb<double> ambient{0, 0, 0}, diffuse{1, 1, 1}, specular{1, 1, 1};
+    ambient_follows follows = ambient_follows::cone;
 
     friend bool operator==(const light&, const light&) = default;
 };
+
+/// The light has an ambient part.
+inline bool has_ambient(const light& lamp) { return lamp.ambient != rgb<double>{}; }
 
 } // namespace yurvo

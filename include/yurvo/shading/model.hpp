@@ -18,7 +18,8 @@ template <class Real>
 outgoing<Real> finish_terms(const surface<Real>& s, const reflected<Real>& sum,
                             const finish_settings<scalar_t<Real>>& settings) {
     const rgb<Real> none(Real(0));
-    const rgb<Real> ambient = settings.terms.ambient ? rgb<Real>(settings.ambient_light) * s.ambient : none;
+    const rgb<Real> ambient =
+        settings.terms.ambient ? (rgb<Real>(settings.ambient_light) + sum.ambient) * s.ambient : none;
     const rgb<Real> diffuse = settings.terms.diffuse ? sum.diffuse * s.diffuse : none;
     const rgb<Real> both = settings.rule == ambient_rule::max ? max(ambient, diffuse) : ambient + diffuse;
     rgb<Real> untinted = settings.terms.specular ? sum.specular * s.specular : none;
@@ -34,6 +35,16 @@ inline constexpr bool needs_lights = [] {
         return Model::needs_lights;
     } else {
         return true;
+    }
+}();
+
+/// Whether the parts of lights weigh what a model makes of each: those that have no terms take none.
+template <class Model>
+inline constexpr bool takes_parts = [] {
+    if constexpr (requires { Model::takes_parts; }) {
+        return Model::takes_parts;
+    } else {
+        return needs_lights<Model>;
     }
 }();
 

@@ -59,6 +59,7 @@ template <class Formula = formula> struct blinn_phong : lit_from_the_front {
 /// Flat bands of the base colour, chosen by how much light falls on the surface; an outline where it turns
 /// away. Per fragment only.
 template <class Formula = formula> struct cel : lit_from_the_front {
+    static constexpr bool takes_parts = false;
     const cel_settings* settings; ///< not null; outlives the model
     [[no_unique_address]] Formula equations{};
 

@@ -22,6 +22,10 @@ template <class Scalar> struct ready_light {
     Scalar range{};
     Scalar inner_versine{}, outer_versine{};
     Scalar exponent{};
+    rgb<Scalar> ambient; ///< color · intensity · the ambient part
+    rgb<Scalar> diffuse{1, 1, 1}, specular{1, 1, 1};
+    bool whole = true; ///< the diffuse and the specular part are 1
+    ambient_follows follows{};
 
     [[nodiscard]] read_law law() const { return {kind, falloff, penumbra}; }
 };

@@ -17,7 +17,12 @@ outgoing<Real> shade(const Model& model, const surface<Real>& s,
     if constexpr (needs_lights<Model>) {
         for (const auto& light : lights) {
             const arrival<Real> in = arrive<Formula>(light, s.position);
-            sum = sum + model(s, in);
+            if constexpr (takes_parts<Model>) {
+                sum = sum + of_parts(light, model(s, in));
+                sum.ambient = sum.ambient + ambient_of<Formula>(light, s.position, light.law());
+            } else {
+                sum = sum + model(s, in);
+            }
         }
     }
     return finish(model, s, sum, settings);

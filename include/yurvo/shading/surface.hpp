@@ -32,9 +32,10 @@ template <class Real> struct arrival {
 template <class Real> struct reflected {
     rgb<Real> diffuse;
     rgb<Real> specular;
+    rgb<Real> ambient{}; ///< of the sum: the lights' ambient parts, which a model does not set
 
     friend constexpr reflected operator+(const reflected& a, const reflected& b) {
-        return {a.diffuse + b.diffuse, a.specular + b.specular};
+        return {a.diffuse + b.diffuse, a.specular + b.specular, a.ambient + b.ambient};
     }
 };
 

@@ -34,18 +34,21 @@ struct explained_light {
     double highlight_cosine = 0; ///< n·h, or r·v for phong; not clamped
     double highlight = 0;        ///< max(that, 0)^shininess, after the gate
     double gradient = 0;         ///< of cel: this light's share of it
-    rgb<double> diffuse;         ///< its part of the final colour
+    double ambient_factor = 1;   ///< F: what its ambient part falls off by
+    rgb<double> ambient;         ///< its parts of the final colour
+    rgb<double> diffuse;
     rgb<double> specular;
 };
 
 /// One evaluation of the model.
 struct explained_point {
-    vec3<double> position;               ///< world, metres
-    vec3<double> normal;                 ///< n, unit
-    double normal_length = 0;            ///< before it was normalised
-    vec3<double> to_eye;                 ///< v, unit
-    double eye_distance = 0;             ///< metres
-    rgb<double> base, ambient, emission; ///< the terms as they are in the final colour
+    vec3<double> position;    ///< world, metres
+    vec3<double> normal;      ///< n, unit
+    double normal_length = 0; ///< before it was normalised
+    vec3<double> to_eye;      ///< v, unit
+    double eye_distance = 0;  ///< metres
+    rgb<double> base, ambient,
+        emission; ///< the terms as they are in the final colour; ambient without the lights' parts
     std::vector<explained_light> lights;
     double gradient = 0; ///< of cel: clamped
     int band = -1;       ///< of cel; −1 where it is outlined

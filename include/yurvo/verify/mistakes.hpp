@@ -55,6 +55,9 @@ enum class mistake : std::uint8_t {
     factor_pi,
     ambient_missing,
     ambient_per_light,
+    ambient_without_falloff,
+    parts_ignored,
+    viewer_at_infinity,
     clamp_per_light,
     light_color_ignored,
     single_light_only,
@@ -74,7 +77,7 @@ enum class mistake : std::uint8_t {
     depth_test_reversed,
     block_padding_missed,
 };
-inline constexpr std::size_t mistake_count = 52;
+inline constexpr std::size_t mistake_count = 55;
 
 class mistake_set {
     std::bitset<mistake_count> bits_;
