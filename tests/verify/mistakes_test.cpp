@@ -361,6 +361,8 @@ TEST_CASE("a viewer at infinity: every highlight is worked out along the view's 
     for (const model_kind model : {model_kind::phong, model_kind::blinn_phong}) {
         plank p;
         p.model = model;
+        p.lamp = {-1.3, 0.7, -1.9}; // about where the view's axis is mirrored, so that there is a highlight
+        p.shines = {1.7, -0.9, 2.2};
         const scene made = p.as_scene();
         const numbers axis = unit(p.eye - p.at); // the view looks at the plank's middle
         const picture drawn =
