@@ -560,6 +560,91 @@ lamp_light = "lights.point[0].light"
     CHECK_NOTHROW(program_renderer(read_program(by_name.file)));
 }
 
+// Lamps with an ambient, a diffuse and a specular colour each, as many programs have them.
+const char* const lamps_in_parts = R"(#version 330
+struct Lamp { vec3 position; vec3 ambient; vec3 diffuse; vec3 specular; };
+uniform Lamp lamps[4];
+uniform int lampCount;
+uniform vec3 eye; uniform vec3 sky; uniform vec3 paint; uniform vec3 shine; uniform float gloss;
+in vec3 p; in vec3 n; out vec4 c;
+void main() {
+    vec3 u = normalize(n);
+    vec3 v = normalize(eye - p);
+    vec3 spread = sky;
+    vec3 lit = vec3(0.0);
+    vec3 glint = vec3(0.0);
+    for (int i = 0; i < lampCount; ++i) {
+        vec3 l = lamps[i].position - p;
+        float d = length(l);
+        l /= d;
+        float a = 1.0 / (d * d);
+        spread += lamps[i].ambient * a;
+        lit += lamps[i].diffuse * a * max(dot(u, l), 0.0);
+        if (dot(u, l) > 0.0) { glint += lamps[i].specular * a * pow(max(dot(u, normalize(l + v)), 0.0), gloss); }
+    }
+    c = vec4((spread + lit) * paint + glint * shine, 1.0);
+})";
+const char* const lamps_vertex = R"(#version 330
+in vec3 a; in vec3 b; out vec3 p; out vec3 n;
+uniform mat4 m; uniform mat3 k; uniform mat4 vp;
+void main() { p = (m * vec4(a, 1.0)).xyz; n = normalize(k * b); gl_Position = vp * vec4(p, 1.0); })";
+const char* const lamps_program = R"(format = 1
+language = "glsl"
+vertex = "a.vert"
+fragment = "a.frag"
+model = "blinn-phong"
+rate = "fragment"
+attributes = { a = "position", b = "normal" }
+[uniforms]
+m = "object.to_world"
+k = "object.normal_to_world"
+vp = "view.world_to_clip"
+eye = "view.eye"
+sky = "ambient.light"
+paint = "material.base"
+shine = "material.specular"
+gloss = "material.shininess"
+lampCount = "lights.count"
+"lamps[*].position" = "lights[*].position"
+"lamps[*].ambient" = "lights[*].ambient_light"
+"lamps[*].diffuse" = "lights[*].diffuse_light"
+"lamps[*].specular" = "lights[*].specular_light"
+)";
+
+TEST_CASE(
+    "lamps in parts: right as they are; parts that are ignored, or do not fall off, are found and named") {
+    const written_program mine(lamps_vertex, lamps_in_parts, lamps_program);
+    const program_renderer subject(read_program(mine.file));
+    const fitted_scene fitted = subject.fit(verify::find_reference("lamp-parts")->scene);
+    REQUIRE(fitted.fitted.has_value());
+    REQUIRE(fitted.fitted->lights.size() == 2); // the two points
+    CHECK(has_ambient(fitted.fitted->lights[0].light));
+    CHECK(fitted.fitted->lights[0].light.specular == rgb<double>{0.3, 0.6, 1.0});
+    CHECK(fitted.fitted->lights[1].light.follows == ambient_follows::cone);
+    const held_program held = hold(subject, {"lamp-parts", "buoys", "lantern-row"});
+    CHECK(held.failures == "");
+    CHECK(held.checks > 10);
+    const auto named = [&](const std::string& fragment) -> std::string {
+        const written_program wrong(lamps_vertex, fragment, lamps_program);
+        const program_renderer drawn(read_program(wrong.file));
+        CHECK(hold(drawn, {"lamp-parts"}).failed > 0);
+        const scene small = *fitted.fitted;
+        const verify::diagnosis found =
+            verify::diagnose(small, drawn.draw(small), pixel_format::floats, drawn.tolerance());
+        return found.mistakes.empty() ? "" : found.mistakes.front().id();
+    };
+    CHECK(named(replaced(lamps_in_parts, "lamps[i].ambient * a", "lamps[i].ambient")) ==
+          "ambient-without-falloff");
+    CHECK(named(replaced(lamps_in_parts, "eye - p)", "vec3(0.0, 3.2, 5.4))")) == "viewer-at-infinity");
+    // Ambient light that follows nothing is another claim, and right under it.
+    const written_program other(lamps_vertex,
+                                replaced(lamps_in_parts, "lamps[i].ambient * a", "lamps[i].ambient"),
+                                replaced(lamps_program, "rate =", "ambient_follows = \"nothing\"\nrate ="));
+    const held_program right = hold(program_renderer(read_program(other.file)), {"lamp-parts"});
+    CHECK(right.failures == "");
+    CHECK(right.checks > 3);
+}
+
 TEST_CASE("new program --from: a guess that passes as it is") {
     const temporary_folder folder;
     make_starters(folder / "new", "--rate fragment");

@@ -26,8 +26,8 @@ scene crate_at_the_quay() {
     made.view.fov = radians(90);
     made.view.near = 1;
     made.view.far = 3;
-    made.view.width = 96;
-    made.view.height = 48;
+    made.view.width = 112;
+    made.view.height = 56;
     made.shading.cel.thresholds = {0.4, 0.7};
     made.shading.cel.bands = {{0.1, 0.2, 0.3}, {0.4, 0.5, 0.6}, {0.7, 0.8, 0.9}};
     made.shading.cel.outline = 0.125;
@@ -59,6 +59,9 @@ scene crate_at_the_quay() {
     lantern.light.intensity = 3;
     lantern.light.falloff = falloff_kind::polynomial;
     lantern.light.coefficients = {1, 0.5, 0.125};
+    lantern.light.ambient = {0.5, 0.25, 0.125};
+    lantern.light.diffuse = {0.75, 0.5, 2};
+    lantern.light.specular = {0.25, 1, 4};
     made.lights.push_back(lantern);
     named_light moon;
     moon.name = "moon";
@@ -174,6 +177,12 @@ TEST_CASE("every quantity but textures reaches the shader with the value that it
         {"lights.lantern.color", "vec3", "q", {1, 0.5, 0.25}},
         {"lights.lantern.intensity", "float", x, only(3)},
         {"lights.lantern.light", "vec3", "q", {3, 1.5, 0.75}},
+        {"lights.lantern.ambient", "vec3", "q", {0.5, 0.25, 0.125}},
+        {"lights.lantern.diffuse", "vec3", "q", {0.75, 0.5, 2}},
+        {"lights.lantern.specular", "vec3", "q", {0.25, 1, 4}},
+        {"lights.lantern.ambient_light", "vec3", "q", {1.5, 0.375, 0.09375}},
+        {"lights.lantern.diffuse_light", "vec3", "q", {2.25, 0.75, 1.5}},
+        {"lights.lantern.specular_light", "vec3", "q", {0.75, 1.5, 3}},
         {"lights.lantern.coefficients", "vec3", "q", {1, 0.5, 0.125}},
         {"lights.lantern.coefficients[2]", "float", x, only(0.125)},
         {"lights.searchlight.range", "float", x, only(12)},
