@@ -22,6 +22,16 @@ report::data data_of_export(const export_options& options, const std::vector<std
     return data.set("scene", options.scene).set("files", files).set("left_out", left_out);
 }
 
+void tell_left_out(session& on, const std::vector<std::string>& left_out) {
+    if (left_out.empty()) {
+        return;
+    }
+    on.print("\nWhat this format cannot hold, and is left out:\n");
+    for (const std::string& what : left_out) {
+        on.print("  · {}\n", what);
+    }
+}
+
 // The scene's model as a shader program, in a folder.
 int export_shader(session& on, const export_options& options) {
     const scene the_scene = named_scene(on, options.scene).scene;
@@ -37,15 +47,23 @@ int export_shader(session& on, const export_options& options) {
         written.push_back(options.output + "/" + file.name);
     }
     write_new_files(options.output, files);
+    std::vector<std::string> left_out;
+    for (std::size_t i = 0; i < the_scene.lights.size(); ++i) {
+        if (has_parts(the_scene.lights[i].light)) {
+            left_out.push_back("of the light `" + label_of(the_scene.lights[i], i) +
+                               "`: its parts, `ambient`, `diffuse` and `specular`");
+        }
+    }
     if (options.data.speaks()) {
         for (const auto& [name, text] : files) {
             on.print("{}/{}: {} bytes\n", options.output, name, report::grouped(text.size()));
         }
+        tell_left_out(on, left_out);
         on.print("\n{} per {}; `yurvo compare {} --program {}/shader.toml` holds it to the right picture.\n",
                  name_of(the_scene.shading.model), name_of(the_scene.shading.rate), options.scene,
                  options.output);
     }
-    options.data.write(on, data_of_export(options, written, {}));
+    options.data.write(on, data_of_export(options, written, left_out));
     return all_held;
 }
 
@@ -66,12 +84,7 @@ int run(session& on, const export_options& options) {
         for (const exported_file& file : result.files) {
             on.print("{}: {} bytes\n", (folder / file.name).string(), report::grouped(file.bytes.size()));
         }
-        if (!result.left_out.empty()) {
-            on.print("\nWhat this format cannot hold, and is left out:\n");
-            for (const std::string& what : result.left_out) {
-                on.print("  · {}\n", what);
-            }
-        }
+        tell_left_out(on, result.left_out);
     }
     options.data.write(on, data_of_export(options, written, result.left_out));
     return all_held;

@@ -20,7 +20,7 @@ void remark_common(const scene& from, exported& result) {
     }
     for (std::size_t i = 0; i < from.lights.size(); ++i) {
         const light& lamp = from.lights[i].light;
-        if (has_ambient(lamp) || lamp.diffuse != rgb<double>(1.0) || lamp.specular != rgb<double>(1.0)) {
+        if (has_parts(lamp)) {
             result.left_out.push_back("of the light `" + label_of(from.lights[i], i) +
                                       "`: its parts, `ambient`, `diffuse` and `specular`");
         }

@@ -39,5 +39,9 @@ struct light {
 
 /// The light has an ambient part.
 inline bool has_ambient(const light& lamp) { return lamp.ambient != rgb<double>{}; }
+/// The light has parts of its own: they are not 0, 1 and 1.
+inline bool has_parts(const light& lamp) {
+    return has_ambient(lamp) || lamp.diffuse != rgb<double>(1.0) || lamp.specular != rgb<double>(1.0);
+}
 
 } // namespace yurvo
