@@ -5,9 +5,16 @@
 
 namespace yurvo::pipeline::wide {
 
+// Where wider sets are compiled as well, hardly a processor is left for the baseline: one loop that reads the
+// law serves it, which is built in a fraction of the time.
+#if defined(YURVO_ONE_LOOP)
+constexpr bool own_loops = false;
+#else
+constexpr bool own_loops = loop_for_each_law;
+#endif
+
 shade_kernel<float> YURVO_KERNELS() {
-    return shade_with<formula, four<xsimd::batch<float, YURVO_BATCH>>, loop_for_each_law,
-                      built_in::YURVO_MODEL>;
+    return shade_with<formula, four<xsimd::batch<float, YURVO_BATCH>>, own_loops, built_in::YURVO_MODEL>;
 }
 
 } // namespace yurvo::pipeline::wide
