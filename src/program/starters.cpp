@@ -134,23 +134,10 @@ const char* const lamp_members[] = {"kind",   "falloff",   "penumbra",  "positio
                                     "shines", "color",     "intensity", "coefficients",
                                     "range",  "cos_inner", "cos_outer", "exponent"};
 
-// GLSL and GLSL ES: plain uniforms.
-std::vector<starter_file> plain_files(const starter_choice& chosen, const std::string& name) {
-    const bool es = chosen.language == shading_language::glsl_es;
-    const std::string version = chosen.version.empty() ? (es ? "300" : "330") : chosen.version;
-    const bool known = es ? version == "100" || version == "300"
-                          : version == "330" || version == "400" || version == "410" || version == "420" ||
-                                version == "430" || version == "440" || version == "450";
-    if (!known) {
-        throw error({"--glsl-version", 0, 0}, "`" + version + "` is not offered",
-                    es ? "100 or 300" : "330, 400, 410, 420, 430, 440 or 450");
-    }
-    const bool old = version == "100";
+// The models without terms end the fragment stage in their own way, and may need uniforms of their own.
+// Throws yurvo::error where they are asked for at another rate.
+void end_without_terms(const starter_choice& chosen, std::string& fragment, std::string& uniforms) {
     const model_kind model = chosen.shading.model;
-    const std::string rate(name_of(chosen.rate));
-    std::string vertex = starter(rate + ".vert");
-    std::string fragment = starter(rate + ".frag");
-    std::string uniforms = starter("uniforms.glsl");
     std::string main_of_model;
     if (model == model_kind::cel) {
         const std::size_t bands = chosen.shading.cel.bands.size();
@@ -178,27 +165,11 @@ std::vector<starter_file> plain_files(const starter_choice& chosen, const std::s
         const std::size_t begin = fragment.find("    vec3 lit = ");
         fragment = fragment.substr(0, begin) + main_of_model + "}\n";
     }
-    const std::string light = lighting(chosen, {"u_eye", "u_lamp_count", "u_lamps", "u_shininess"});
-    for (std::string* text : {&vertex, &fragment}) {
-        put_together(*text, chosen.shading);
-        replace(*text, "@uniforms@\n", uniforms);
-        replace(*text, "@lighting@", light);
-        replace(*text, "@version@",
-                "#version " + version + (es && !old ? " es" : "") +
-                    (es ? "\nprecision highp float;\nprecision highp int;\nprecision highp sampler2D; // "
-                          "else lowp"
-                        : ""));
-        replace(*text, "@in@", old ? "attribute" : "in");
-        replace(*text, "@out@", old ? "varying" : "out");
-        replace(*text, "@vary@", old ? "varying" : "in");
-        replace(*text, "@target@\n", old ? "" : "out vec4 color;\n");
-        replace(*text, "@texture@", old ? "texture2D" : "texture");
-        replace(*text, "@color@", old ? "gl_FragColor" : "color");
-        replace(*text, "@most@", std::to_string(chosen.most_lights));
-    }
-    std::string program = program_head(chosen, name, "\"" + name + ".vert\"", "\"" + name + ".frag\"");
-    program += "\n[attributes]\na_position = \"position\"\na_normal = \"normal\"\na_texcoord = "
-               "\"texcoord\"\n\n[uniforms]\n";
+}
+
+// What the names of plain uniforms mean, line by line.
+std::string plain_bindings(model_kind model) {
+    std::string program;
     const auto bind = [&](const std::string& uniform, const std::string& means) {
         program += (uniform.find_first_of("[.") == std::string::npos ? uniform : "\"" + uniform + "\"") +
                    " = \"" + means + "\"\n";
@@ -228,6 +199,49 @@ std::vector<starter_file> plain_files(const starter_choice& chosen, const std::s
         bind("u_emission", "material.emission");
         bind("u_shininess", "material.shininess");
     }
+    return program;
+}
+
+// GLSL and GLSL ES: plain uniforms.
+std::vector<starter_file> plain_files(const starter_choice& chosen, const std::string& name) {
+    const bool es = chosen.language == shading_language::glsl_es;
+    const std::string version = chosen.version.empty() ? (es ? "300" : "330") : chosen.version;
+    const bool known = es ? version == "100" || version == "300"
+                          : version == "330" || version == "400" || version == "410" || version == "420" ||
+                                version == "430" || version == "440" || version == "450";
+    if (!known) {
+        throw error({"--glsl-version", 0, 0}, "`" + version + "` is not offered",
+                    es ? "100 or 300" : "330, 400, 410, 420, 430, 440 or 450");
+    }
+    const bool old = version == "100";
+    const model_kind model = chosen.shading.model;
+    const std::string rate(name_of(chosen.rate));
+    std::string vertex = starter(rate + ".vert");
+    std::string fragment = starter(rate + ".frag");
+    std::string uniforms = starter("uniforms.glsl");
+    end_without_terms(chosen, fragment, uniforms);
+    const std::string light = lighting(chosen, {"u_eye", "u_lamp_count", "u_lamps", "u_shininess"});
+    for (std::string* text : {&vertex, &fragment}) {
+        put_together(*text, chosen.shading);
+        replace(*text, "@uniforms@\n", uniforms);
+        replace(*text, "@lighting@", light);
+        replace(*text, "@version@",
+                "#version " + version + (es && !old ? " es" : "") +
+                    (es ? "\nprecision highp float;\nprecision highp int;\nprecision highp sampler2D; // "
+                          "else lowp"
+                        : ""));
+        replace(*text, "@in@", old ? "attribute" : "in");
+        replace(*text, "@out@", old ? "varying" : "out");
+        replace(*text, "@vary@", old ? "varying" : "in");
+        replace(*text, "@target@\n", old ? "" : "out vec4 color;\n");
+        replace(*text, "@texture@", old ? "texture2D" : "texture");
+        replace(*text, "@color@", old ? "gl_FragColor" : "color");
+        replace(*text, "@most@", std::to_string(chosen.most_lights));
+    }
+    std::string program = program_head(chosen, name, "\"" + name + ".vert\"", "\"" + name + ".frag\"");
+    program += "\n[attributes]\na_position = \"position\"\na_normal = \"normal\"\na_texcoord = "
+               "\"texcoord\"\n\n[uniforms]\n";
+    program += plain_bindings(model);
     return {{name + ".vert", vertex}, {name + ".frag", fragment}, {name + ".toml", program}};
 }
 

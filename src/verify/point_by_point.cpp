@@ -1,11 +1,11 @@
 #include "verify/point_by_point.hpp"
 
 #include <algorithm>
-#include <cmath>
 #include <optional>
 
 #include "pipeline/parallel.hpp"
 #include "pipeline/probe.hpp"
+#include "verify/corner_blending.hpp"
 #include "verify/point_lighting.hpp"
 #include "yurvo/geometry/normals.hpp"
 #include "yurvo/picture/encoding.hpp"
@@ -17,13 +17,6 @@ namespace {
 using enum mistake;
 using weights = corner_weights;
 
-rgb<double> blended(const std::array<rgb<double>, 3>& corners, const weights& by) {
-    return corners[0] * by[0] + corners[1] * by[1] + corners[2] * by[2];
-}
-vec3<double> blended(const std::array<vec3<double>, 3>& corners, const weights& by) {
-    return corners[0] * by[0] + corners[1] * by[1] + corners[2] * by[2];
-}
-
 // A mistake in a step that the scene does not have changes nothing.
 mistake_set those_that_apply(const mistake_set& wanted, const scene& to, lit_by model) {
     mistake_set result;
@@ -33,28 +26,6 @@ mistake_set those_that_apply(const mistake_set& wanted, const scene& to, lit_by 
         }
     }
     return result;
-}
-
-// Weights on the screen, without the division by depth. Where a corner lies behind the eye there are none,
-// and the right ones are taken.
-weights affine_weights(const std::array<vec3<double>, 3>& corners, double x, double y,
-                       const weights& right_ones) {
-    if (!(corners[0].z > 0 && corners[1].z > 0 && corners[2].z > 0)) {
-        return right_ones;
-    }
-    const auto at = [&](std::size_t i) {
-        return std::array<double, 2>{corners[i].x / corners[i].z, corners[i].y / corners[i].z};
-    };
-    const auto [ax, ay] = at(0);
-    const auto [bx, by] = at(1);
-    const auto [cx, cy] = at(2);
-    const double area = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax);
-    if (!(std::abs(area) > 1e-9)) {
-        return right_ones;
-    }
-    const double of_b = ((x - ax) * (cy - ay) - (y - ay) * (cx - ax)) / area;
-    const double of_c = ((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / area;
-    return {1 - of_b - of_c, of_b, of_c};
 }
 
 } // namespace
