@@ -65,7 +65,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "directional: l = −normalize(shines), falloff 1",
          "directional lights",
          [](const facts& s) { return s.lit && s.any_light(directional); },
-         {"buoys", "buoys-phong", "line-up", "moon-crates", "painted-hull", "plates"}},
+         {"buoys", "buoys-phong", "lamp-parts", "line-up", "moon-crates", "painted-hull", "plates"}},
         {cone_angle_in_degrees,
          "cone-angle-in-degrees",
          "Cosines are taken of angles in degrees as if they were radians.",

@@ -26,6 +26,23 @@ reference_scene float_field();
 reference_scene painted_hull();
 reference_scene many_lanterns();
 
+inline named_material material_of(const std::string& name, const rgb<double>& base) {
+    named_material result;
+    result.name = name;
+    result.look.base = base;
+    return result;
+}
+
+// Lambert's light and nothing else.
+inline scene dark_harbour(const std::string& title) {
+    scene result;
+    result.title = title;
+    result.view.background = {0.004, 0.006, 0.012};
+    result.shading.model = model_kind::lambert;
+    result.ambient_strength = 0;
+    return result;
+}
+
 // Gives every expectation that has none the words for how its tolerance is derived.
 inline void derive(reference_scene& reference, const std::string& because) {
     for (expectation& expected : reference.expectations) {

@@ -48,7 +48,15 @@ std::vector<named_light> lamps() {
     glow.light.diffuse = rgb<double>(0.0);
     glow.light.specular = rgb<double>(0.0);
     glow.light.follows = ambient_follows::nothing;
-    return {lantern, bow, stern, glow};
+    // So low that n·l is 0.004: light that must not be taken for light from below.
+    named_light moon;
+    moon.name = "low moon";
+    moon.light.kind = light_kind::directional;
+    moon.light.shines = {-1, -0.004 * std::sqrt(1 / (1 - 0.004 * 0.004)), 0};
+    moon.light.intensity = 6;
+    moon.light.diffuse = {0.7, 0.8, 1.0};
+    moon.light.specular = rgb<double>(0.0);
+    return {lantern, bow, stern, glow, moon};
 }
 
 // What is said of one lamp at a point of the level deck, by scalars: cosines are heights over distances.
@@ -58,6 +66,13 @@ struct share {
 
 // Penumbras are asked for only where they are 1 or 0. `from_eye` is the point's distance from the eye.
 share share_of(const light& lamp, const vec3<double>& at, const vec3<double>& eye) {
+    if (lamp.kind == light_kind::directional) {
+        // The cosine is −y of `shines` over its length; a direction is rounded to u of 1, which is not small
+        // beside it.
+        const double cosine = -lamp.shines.y / std::hypot(lamp.shines.x, lamp.shines.y, lamp.shines.z);
+        const rgb<double> whole = deck_base * lamp.color * lamp.diffuse * lamp.intensity;
+        return {whole * cosine, whole * (u * (40 * cosine + 4))};
+    }
     const double aside = std::hypot(at.x - lamp.position.x, at.z - lamp.position.z);
     const double height = lamp.position.y;
     const double d = std::hypot(height, aside);
@@ -97,7 +112,7 @@ reference_scene lamp_parts() {
         "Lamps whose ambient, diffuse and specular parts differ: highlights have colours of their own, "
         "and what a lamp spreads around itself follows its cone, its distance, or nothing.";
     scene& deck = result.scene;
-    deck.title = "Four lamps with parts of their own";
+    deck.title = "Lamps with parts of their own";
     deck.view.eye = {0, 3.2, 5.2};
     deck.view.target = {0, 0, -0.2};
     deck.view.background = {0.004, 0.006, 0.012};
@@ -141,9 +156,11 @@ reference_scene lamp_parts() {
         }
         result.expectations.push_back(expected);
     }
-    result.known = {"the bow lamp's ambient part ends with its cone, 2·tan 34° = 1.349 m from its foot",
-                    "the stern lamp's falls off as 1 / d² and goes on beyond its cone",
-                    "the glow's is 0.02, 0.03, 0.06 of the base colour everywhere"};
+    result.known = {
+        "the bow lamp's ambient part ends with its cone, 2·tan 34° = 1.349 m from its foot",
+        "the stern lamp's falls off as 1 / d² and goes on beyond its cone",
+        "the glow's is 0.02, 0.03, 0.06 of the base colour everywhere",
+        "the low moon adds 6 · 0.004 of its diffuse part and the base colour, since n·l is 0.004"};
     derive(
         result,
         "u = 2^-24. For each lamp: lit point and lamp are each rounded by u × their distance from the eye; "

@@ -511,6 +511,12 @@ TEST_CASE("without a driver: one line and status 3, and the rest of the tool wor
     CHECK(run("__EGL_VENDOR_LIBRARY_FILENAMES=/nowhere.json " + tool + " check plates").status == 0);
 }
 
+// Position and unit normal in the world.
+const char* const world_vertex = R"(#version 330
+in vec3 a; in vec3 b; out vec3 p; out vec3 n;
+uniform mat4 m; uniform mat3 k; uniform mat4 vp;
+void main() { p = (m * vec4(a, 1.0)).xyz; n = normalize(k * b); gl_Position = vp * vec4(p, 1.0); })";
+
 TEST_CASE("lights as separate uniforms, by kind and by name: scenes must have them") {
     const char* const fragment = R"(#version 330
 uniform vec3 moon_to_light; uniform vec3 moon_light;
@@ -524,10 +530,6 @@ void main() {
     vec3 lit = moon_light * max(dot(u, moon_to_light), 0.0) + lamp_light * max(dot(u, l / d), 0.0) / (d * d);
     c = vec4((sky + lit) * paint, 1.0);
 })";
-    const char* const vertex = R"(#version 330
-in vec3 a; in vec3 b; out vec3 p; out vec3 n;
-uniform mat4 m; uniform mat3 k; uniform mat4 vp;
-void main() { p = (m * vec4(a, 1.0)).xyz; n = normalize(k * b); gl_Position = vp * vec4(p, 1.0); })";
     const std::string program = R"(format = 1
 language = "glsl"
 vertex = "a.vert"
@@ -546,7 +548,7 @@ moon_light = "lights.directional[0].light"
 lamp_position = "lights.point[0].position"
 lamp_light = "lights.point[0].light"
 )";
-    const written_program mine(vertex, fragment, program);
+    const written_program mine(world_vertex, fragment, program);
     const program_renderer subject(read_program(mine.file));
     const held_program held = hold(subject, {"buoys", "line-up"});
     CHECK(held.failures == "");
@@ -554,7 +556,7 @@ lamp_light = "lights.point[0].light"
     CHECK_FALSE(
         subject.fit(verify::find_reference("moon-crates")->scene).fitted.has_value()); // no lamp there
     const written_program by_name(
-        vertex, fragment,
+        world_vertex, fragment,
         replaced(replaced(program, "lights.point[0].position", "lights.lantern.position"),
                  "lights.point[0].light", "lights.lantern.light"));
     CHECK_NOTHROW(program_renderer(read_program(by_name.file)));
@@ -584,10 +586,6 @@ void main() {
     }
     c = vec4((spread + lit) * paint + glint * shine, 1.0);
 })";
-const char* const lamps_vertex = R"(#version 330
-in vec3 a; in vec3 b; out vec3 p; out vec3 n;
-uniform mat4 m; uniform mat3 k; uniform mat4 vp;
-void main() { p = (m * vec4(a, 1.0)).xyz; n = normalize(k * b); gl_Position = vp * vec4(p, 1.0); })";
 const char* const lamps_program = R"(format = 1
 language = "glsl"
 vertex = "a.vert"
@@ -613,7 +611,7 @@ lampCount = "lights.count"
 
 TEST_CASE(
     "lamps in parts: right as they are; parts that are ignored, or do not fall off, are found and named") {
-    const written_program mine(lamps_vertex, lamps_in_parts, lamps_program);
+    const written_program mine(world_vertex, lamps_in_parts, lamps_program);
     const program_renderer subject(read_program(mine.file));
     const fitted_scene fitted = subject.fit(verify::find_reference("lamp-parts")->scene);
     REQUIRE(fitted.fitted.has_value());
@@ -625,7 +623,7 @@ TEST_CASE(
     CHECK(held.failures == "");
     CHECK(held.checks > 10);
     const auto named = [&](const std::string& fragment) -> std::string {
-        const written_program wrong(lamps_vertex, fragment, lamps_program);
+        const written_program wrong(world_vertex, fragment, lamps_program);
         const program_renderer drawn(read_program(wrong.file));
         CHECK(hold(drawn, {"lamp-parts"}).failed > 0);
         const scene small = *fitted.fitted;
@@ -637,7 +635,7 @@ TEST_CASE(
           "ambient-without-falloff");
     CHECK(named(replaced(lamps_in_parts, "eye - p)", "vec3(0.0, 3.2, 5.4))")) == "viewer-at-infinity");
     // Ambient light that follows nothing is another claim, and right under it.
-    const written_program other(lamps_vertex,
+    const written_program other(world_vertex,
                                 replaced(lamps_in_parts, "lamps[i].ambient * a", "lamps[i].ambient"),
                                 replaced(lamps_program, "rate =", "ambient_follows = \"nothing\"\nrate ="));
     const held_program right = hold(program_renderer(read_program(other.file)), {"lamp-parts"});

@@ -28,12 +28,21 @@ using plain::store_rounded;
 using plain::store_where;
 using plain::widened;
 
+} // namespace yurvo::pipeline::wide
+#endif
+
+namespace yurvo::pipeline::wide {
+
+#if defined(__AVX512F__)
+inline constexpr bool cell_at_once = true;
+#else
+inline constexpr bool cell_at_once = false;
+
 inline void put_cell(const color_lanes& lit, float alpha, float* to, std::size_t pitch) {
     for (std::size_t row = 0; row < cell; ++row) {
         put_four(lit, alpha, row * cell, to + row * pitch);
     }
 }
-inline constexpr bool cell_at_once = false;
+#endif
 
 } // namespace yurvo::pipeline::wide
-#endif

@@ -23,11 +23,5 @@ inline wide_real widened(const float* from) { return _mm256_cvtps_pd(_mm_loadu_p
 inline real rounded(const wide_reals& numbers) {
     return _mm256_set_m128(_mm256_cvtpd_ps(numbers[1]), _mm256_cvtpd_ps(numbers[0]));
 }
-inline void put_cell(const color_lanes& lit, float alpha, float* to, std::size_t pitch) {
-    for (std::size_t row = 0; row < cell; ++row) {
-        put_four(lit, alpha, row * cell, to + row * pitch);
-    }
-}
-inline constexpr bool cell_at_once = false;
 
 } // namespace yurvo::pipeline::wide

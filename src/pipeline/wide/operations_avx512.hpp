@@ -85,6 +85,5 @@ inline void put_cell(const color_lanes& lit, float alpha, float* to, std::size_t
         to += pitch;
     }
 }
-inline constexpr bool cell_at_once = true;
 
 } // namespace yurvo::pipeline::wide

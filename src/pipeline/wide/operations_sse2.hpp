@@ -45,12 +45,6 @@ inline wide_real widened(const float* from) { return plain::widened(from); }
 inline real rounded(const wide_reals& numbers) {
     return _mm_movelh_ps(_mm_cvtpd_ps(numbers[0]), _mm_cvtpd_ps(numbers[1]));
 }
-inline void put_cell(const color_lanes& lit, float alpha, float* to, std::size_t pitch) {
-    for (std::size_t row = 0; row < cell; ++row) {
-        put_four(lit, alpha, row * cell, to + row * pitch);
-    }
-}
-inline constexpr bool cell_at_once = false;
 
 #endif
 
