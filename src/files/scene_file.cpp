@@ -4,6 +4,7 @@
 #include <array>
 #include <set>
 
+#include "files/formula_reader.hpp"
 #include "files/object_reader.hpp"
 #include "files/toml_section.hpp"
 #include "yurvo/files/picture_file.hpp"
@@ -118,6 +119,15 @@ class scene_reader {
         from.read("outline_color", shading.cel.outline_color);
     }
 
+    void read_formulas() {
+        files::read_formulas found = files::read_formula_sections(root_, places_);
+        made_.formulas = std::move(found.texts);
+        made_.numbers = std::move(found.numbers);
+        if (const toml::node* node = root_.get("formulas")) {
+            places_.remember("formulas", node->source());
+        }
+    }
+
     void read_ambient() {
         if (const toml::table* found = table("ambient")) {
             section from(*found, "ambient", places_);
@@ -173,7 +183,9 @@ class scene_reader {
         keys used;
         std::string unused_by;
     };
-    static light_keys keys_of_light(section& from, light& light) {
+    light_keys keys_of_light(section& from, light& light) const {
+        const bool own_falloff = made_.formulas.has(formulas::slot::falloff);
+        const bool own_penumbra = made_.formulas.has(formulas::slot::penumbra);
         light_keys known{light_common, "a light of kind `" + std::string(name_of(light.kind)) + "`"};
         if (light.kind != light_kind::point) {
             known.used.push_back("shines");
@@ -181,10 +193,10 @@ class scene_reader {
         if (light.kind != light_kind::directional) {
             known.used.insert(known.used.end(), {"position", "falloff"});
             from.read_enum("falloff", light.falloff);
-            if (descriptor_of(light.falloff).coefficients) {
+            if (descriptor_of(light.falloff).coefficients || own_falloff) {
                 known.used.push_back("coefficients");
             }
-            if (descriptor_of(light.falloff).range) {
+            if (descriptor_of(light.falloff).range || own_falloff) {
                 known.used.push_back("range");
             }
             known.unused_by += " with falloff `" + std::string(name_of(light.falloff)) + "`";
@@ -192,10 +204,10 @@ class scene_reader {
         if (light.kind == light_kind::spot) {
             known.used.insert(known.used.end(), {"outer", "penumbra"});
             from.read_enum("penumbra", light.penumbra);
-            if (descriptor_of(light.penumbra).exponent) {
+            if (descriptor_of(light.penumbra).exponent || own_penumbra) {
                 known.used.push_back("exponent");
             }
-            if (descriptor_of(light.penumbra).ramped) {
+            if (descriptor_of(light.penumbra).ramped || own_penumbra) {
                 known.used.push_back("inner");
             }
             known.unused_by += " and penumbra `" + std::string(name_of(light.penumbra)) + "`";
@@ -204,7 +216,13 @@ class scene_reader {
     }
 
     // Of those that are used, the ones without which there is no light.
-    static void require_light_keys(section& from, const light& light, const keys& used) {
+    void require_light_keys(section& from, const light& light, const keys& used) const {
+        const auto law_needs = [&](std::string_view key) {
+            if (key == "coefficients" || key == "range") {
+                return !made_.formulas.has(formulas::slot::falloff);
+            }
+            return (key != "inner" && key != "exponent") || !made_.formulas.has(formulas::slot::penumbra);
+        };
         const std::string why = "for a light of kind `" + std::string(name_of(light.kind)) + "`";
         const std::string by_falloff = "for the falloff `" + std::string(name_of(light.falloff)) + "`";
         const std::string by_penumbra = "for the penumbra `" + std::string(name_of(light.penumbra)) + "`";
@@ -219,7 +237,7 @@ class scene_reader {
         }};
         for (const std::string_view key : used) {
             for (const auto& [name, reason, right] : required) {
-                if (key == name) {
+                if (key == name && law_needs(key)) {
                     from.require(key, reason, right);
                 }
             }
@@ -310,7 +328,8 @@ class scene_reader {
     scene read() {
         section root(root_, "", places_);
         root.only(
-            {"format", "title", "view", "shading", "ambient", "materials", "objects", "lights", "expect"});
+            {"format", "title", "view", "shading", "formulas", "numbers", "ambient", "materials", "objects",
+             "lights", "expect"});
         root.require("format", "", "format = 1, the version of this file's format");
         const toml::node* format = root.find("format");
         if (!format->is_integer() || format->as_integer()->get() != 1) {
@@ -319,6 +338,7 @@ class scene_reader {
         root.read("title", made_.title);
         read_view();
         read_shading();
+        read_formulas();
         read_ambient();
         read_materials();
         object_reader objects(places_, files_, made_, remarks_);

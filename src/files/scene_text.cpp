@@ -130,7 +130,30 @@ void write_shape(writer& to, const any_shape& shape) {
     }
 }
 
-void write_light(writer& to, const named_light& named) {
+void write_formulas(writer& to, const scene& the_scene) {
+    if (the_scene.formulas.any()) {
+        to.heading("[formulas]");
+    }
+    for (const formulas::slot_descriptor& each : formulas::slot_list) {
+        if (the_scene.formulas.has(each.which)) {
+            to.line(each.name, text_of(the_scene.formulas[each.which]));
+        }
+    }
+    if (!the_scene.numbers.empty()) {
+        to.heading("[numbers]");
+    }
+    for (const formulas::named_number& each : the_scene.numbers) {
+        std::string values;
+        for (const double value : each.values) {
+            values += (values.empty() ? "" : ", ") + number(value);
+        }
+        to.line(each.name, each.values.size() == 1 ? values : "[" + values + "]");
+    }
+}
+
+void write_light(writer& to, const named_light& named, const formulas::formula_texts& formulas) {
+    const bool own_falloff = formulas.has(formulas::slot::falloff);
+    const bool own_penumbra = formulas.has(formulas::slot::penumbra);
     const light& light = named.light;
     to.heading("[[lights]]");
     if (!named.name.empty()) {
@@ -159,21 +182,22 @@ void write_light(writer& to, const named_light& named) {
     }
     if (light.kind != light_kind::directional) {
         to.line("falloff", word(name_of(light.falloff)));
-        if (descriptor_of(light.falloff).coefficients) {
+        if (descriptor_of(light.falloff).coefficients ||
+            (own_falloff && light.coefficients != std::array<double, 3>{})) {
             to.line("coefficients",
                     triple(light.coefficients[0], light.coefficients[1], light.coefficients[2]));
         }
-        if (descriptor_of(light.falloff).range) {
+        if (descriptor_of(light.falloff).range || (own_falloff && light.range > 0)) {
             to.line("range", number(light.range));
         }
     }
     if (light.kind == light_kind::spot) {
         to.line("penumbra", word(name_of(light.penumbra)));
-        if (descriptor_of(light.penumbra).ramped) {
+        if (descriptor_of(light.penumbra).ramped || (own_penumbra && light.inner > 0)) {
             to.line("inner", angle(light.inner));
         }
         to.line("outer", angle(light.outer));
-        if (descriptor_of(light.penumbra).exponent) {
+        if (descriptor_of(light.penumbra).exponent || (own_penumbra && light.exponent > 0)) {
             to.line("exponent", number(light.exponent));
         }
     }
@@ -274,6 +298,7 @@ std::string scene_text(const scene& the_scene) {
     to.line("title", text_of(the_scene.title));
     write_view(to, the_scene.view);
     write_shading(to, the_scene.shading);
+    write_formulas(to, the_scene);
     to.heading("[ambient]");
     to.line("color", triple(the_scene.ambient_color));
     to.line("strength", number(the_scene.ambient_strength));
@@ -286,7 +311,7 @@ std::string scene_text(const scene& the_scene) {
         write_object(to, object, the_scene.materials[object.material].name);
     }
     for (const named_light& light : the_scene.lights) {
-        write_light(to, light);
+        write_light(to, light, the_scene.formulas);
     }
     for (const expected_value& expected : the_scene.expects) {
         write_expected(to, expected, the_scene);

@@ -4,6 +4,7 @@
 #include <typeindex>
 #include <unordered_map>
 
+#include "pipeline/formula_shader.hpp"
 #include "pipeline/wide/shading.hpp"
 #include "yurvo/model.hpp"
 
@@ -64,6 +65,9 @@ shade_kernel<float> registered_kernel(const std::type_info& model) {
 }
 
 owned_shader built_in_shader(const scene& the_scene) {
+    if (the_scene.formulas.any()) {
+        return formula_shader(the_scene);
+    }
     return with_model<formula>(the_scene.shading, [](const auto& model) {
         auto kept = std::make_shared<const std::remove_cvref_t<decltype(model)>>(model);
         return owned_shader{kept, make_shader<formula, float>(*kept)};

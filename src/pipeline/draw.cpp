@@ -69,6 +69,7 @@ namespace {
 scene without_model(const scene& the_scene) {
     scene result = the_scene;
     result.shading.model = model_kind::lambert;
+    result.formulas = {};
     return result;
 }
 
@@ -116,6 +117,7 @@ std::vector<rate> model_renderer::rates_for(const scene& the_scene) const {
 }
 
 picture draw(const scene& the_scene, const draw_settings& settings, draw_statistics* statistics) {
+    require_valid(the_scene); // before its formulas are read
     const pipeline::owned_shader own = pipeline::built_in_shader(the_scene);
     return pipeline::draw_with_shader(the_scene, own.shade, settings, statistics);
 }

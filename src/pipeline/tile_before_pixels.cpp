@@ -34,19 +34,21 @@ std::vector<outgoing<Scalar>> scene_shading<Scalar>::light_points(const prepared
 
 template <class Scalar> auto scene_shading<Scalar>::light_vertices(std::size_t o) -> lit_colors {
     const prepared_object& object = objects_[o];
-    const auto side = [&](Scalar sign) {
+    // Normals turn round where the material is two-sided; a formula may ask for the facing alone.
+    const auto side = [&](Scalar sign, Scalar facing) {
         return light_points(object, object.shape.positions.size(),
                             [&](block<Scalar>& points, std::size_t i, std::size_t v) {
                                 const auto vertex = static_cast<std::uint32_t>(v);
                                 points.position.put(i, vec3<Scalar>(object.lit_position(vertex)));
                                 points.normal.put(i, normals_[vertices_.first_vertex[o] + v] * sign);
+                                points.front[i] = facing;
                                 points.base.put(i, object.factors.base * rgb<Scalar>(object.color(vertex)));
                             });
     };
     lit_colors lit;
-    lit.front = side(1);
-    if (object.material.look.two_sided) {
-        lit.back = side(-1);
+    lit.front = side(1, 1);
+    if (two_colors(object)) {
+        lit.back = side(object.material.look.two_sided ? -1 : 1, 0);
     }
     return lit;
 }
@@ -61,10 +63,12 @@ template <class Scalar> auto scene_shading<Scalar>::light_faces(std::size_t o) -
                 return (a + b + c) * (1.0 / 3);
             };
             vec3<double> normal = object.face_normal(corners);
-            if (object.material.look.two_sided &&
-                (weights(o, corners).determinant() < 0) == object.staged.mirrored) {
+            const bool away =
+                two_colors(object) && (weights(o, corners).determinant() < 0) == object.staged.mirrored;
+            if (away && object.material.look.two_sided) {
                 normal = -normal;
             }
+            points.front[i] = static_cast<Scalar>(away ? 0 : 1);
             points.position.put(
                 i, vec3<Scalar>(mean(object.lit_position(corners[0]), object.lit_position(corners[1]),
                                      object.lit_position(corners[2]))));

@@ -21,6 +21,7 @@ void scene_shading<Scalar>::put_field_run(block<Scalar>& points, std::size_t o, 
             normal = -normal;
         }
         const std::size_t i = points.count + static_cast<std::size_t>(l);
+        points.front[i] = static_cast<Scalar>(dot(gradient, along) > 0 ? 0 : 1);
         points.position.put(i, vec3<Scalar>(transform_point(object.from_eye_of_light, met)));
         points.normal.put(i, vec3<Scalar>(normal));
     }

@@ -45,7 +45,7 @@ std::size_t scene_shading<Scalar>::corner_attributes(std::size_t o, std::uint32_
                 put_three(color.r, color.g, color.b);
             }
         } else if (from_.rate == rate::vertex) {
-            const bool back = object.material.look.two_sided && !front;
+            const bool back = two_colors(object) && !front;
             const outgoing<Scalar>& lit = (back ? lit_[o].back : lit_[o].front)[corners[k]];
             if (object.material.image) {
                 put_three(lit.tinted.r, lit.tinted.g, lit.tinted.b);

@@ -93,6 +93,11 @@ void scene_shading<Scalar>::run(block<Scalar>& points, const prepared_object& ob
         }
     }
     with_.shade({points, object.factors, lights, settings_, eye_, with_.model, with_ambient_[set]});
+    for (std::size_t i = 0; with_.may_fail && i < points.not_finite.size(); ++i) {
+        if (points.not_finite[i] != 0) {
+            not_finite_[i].fetch_add(std::exchange(points.not_finite[i], 0U), std::memory_order_relaxed);
+        }
+    }
 }
 
 template <class Scalar>
@@ -136,6 +141,17 @@ void scene_shading<Scalar>::write(shading_scratch<Scalar>& mine, const prepared_
     }
 }
 
+// Which points' triangles face the eye.
+template <class Scalar> void scene_shading<Scalar>::put_front(shading_scratch<Scalar>& mine) {
+    std::size_t at = 0;
+    for (const wide::pixel_run& run : mine.waiting) {
+        const auto facing = static_cast<Scalar>(mine.planes[run.slot].front ? 1 : 0);
+        for (std::size_t i = 0; i < static_cast<std::size_t>(run.count); ++i) {
+            mine.points.front[at++] = facing;
+        }
+    }
+}
+
 // The points of the block, whose runs are waiting.
 template <class Scalar>
 void scene_shading<Scalar>::shade_waiting(shading_scratch<Scalar>& mine, std::size_t o,
@@ -144,6 +160,9 @@ void scene_shading<Scalar>::shade_waiting(shading_scratch<Scalar>& mine, std::si
     const bool field = object.staged.field != nullptr;
     if (!field) {
         put_points(mine, o);
+    }
+    if (with_.asks_for_front && !field && from_.rate == rate::fragment) {
+        put_front(mine);
     }
     if (from_.rate == rate::fragment || field) {
         light_block(mine, object);
@@ -160,7 +179,7 @@ void scene_shading<Scalar>::light_block(shading_scratch<Scalar>& mine, const pre
 // Whether squares that show nothing else are shaded as squares: normals and positions are all that is spread.
 template <class Scalar> bool scene_shading<Scalar>::spreads_squares(const prepared_object& object) const {
     return std::is_same_v<Scalar, float> && from_.rate == rate::fragment && object.staged.field == nullptr &&
-           object.shape.colors.empty() && !object.material.image;
+           object.shape.colors.empty() && !object.material.image && !with_.asks_for_front;
 }
 
 // A square's pieces, triangle by triangle.

@@ -140,6 +140,7 @@ template <class Scalar> class scene_shading {
     bool skip_unreachable_;
     std::atomic<std::uint64_t> evaluations_ = 0;
     std::atomic<std::uint64_t> pixels_ = 0;
+    mutable std::array<std::atomic<std::uint64_t>, formulas::slot_count> not_finite_{};
 
     void run(block<Scalar>& points, const prepared_object& object, reaching_lights<Scalar>& scratch) const;
     template <class Put>
@@ -158,6 +159,7 @@ template <class Scalar> class scene_shading {
     bool put_square(shading_scratch<float>& mine, std::size_t o, int x, int y,
                     const pixel_target& into) const;
     void put_faces(shading_scratch<Scalar>& mine, std::size_t o) const;
+    static void put_front(shading_scratch<Scalar>& mine);
     void put_run_one_by_one(shading_scratch<Scalar>& mine, std::size_t o, const wide::pixel_run& run,
                             std::size_t at) const;
     void move_for_light(block<Scalar>& points, const prepared_object& object) const;
@@ -168,6 +170,10 @@ template <class Scalar> class scene_shading {
     void write(shading_scratch<Scalar>& mine, const prepared_object& object, const pixel_target& into) const;
     void light_block(shading_scratch<Scalar>& mine, const prepared_object& object) const;
     [[nodiscard]] bool spreads_squares(const prepared_object& object) const;
+    // Whether a vertex has another colour seen from the back.
+    [[nodiscard]] bool two_colors(const prepared_object& object) const {
+        return object.material.look.two_sided || with_.asks_for_front;
+    }
     void shade_waiting(shading_scratch<Scalar>& mine, std::size_t o, const pixel_target& into);
     std::size_t gather(shading_scratch<Scalar>& mine, std::size_t o,
                        std::span<const wide::seen_run> runs) const;
@@ -200,7 +206,13 @@ template <class Scalar> class scene_shading {
 
     void shade(const tile& at, tile_scratch& seen, shading_scratch<Scalar>& mine, const pixel_target& into);
 
-    [[nodiscard]] draw_statistics done() const { return {evaluations_, pixels_}; }
+    [[nodiscard]] draw_statistics done() const {
+        draw_statistics result{evaluations_, pixels_};
+        for (std::size_t i = 0; i < not_finite_.size(); ++i) {
+            result.not_finite[i] = not_finite_[i];
+        }
+        return result;
+    }
 };
 
 } // namespace yurvo::pipeline

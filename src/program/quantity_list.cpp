@@ -71,12 +71,13 @@ bool every(const light& /*lamp*/) { return true; }
 bool placed(const light& lamp) { return lamp.kind != light_kind::directional; }
 bool directed(const light& lamp) { return lamp.kind != light_kind::point; }
 bool spot(const light& lamp) { return lamp.kind == light_kind::spot; }
-bool ranged(const light& lamp) { return placed(lamp) && descriptor_of(lamp.falloff).range; }
+bool ranged(const light& lamp) { return placed(lamp) && lamp.range > 0; }
 bool with_coefficients(const light& lamp) {
-    return placed(lamp) && descriptor_of(lamp.falloff).as_coefficients;
+    return placed(lamp) && (descriptor_of(lamp.falloff).as_coefficients ||
+                            lamp.coefficients != std::array<double, 3>{});
 }
 bool ramped(const light& lamp) { return spot(lamp) && descriptor_of(lamp.penumbra).ramped; }
-bool with_exponent(const light& lamp) { return spot(lamp) && descriptor_of(lamp.penumbra).exponent; }
+bool with_exponent(const light& lamp) { return spot(lamp) && lamp.exponent > 0; }
 
 const material& look_of(const quantity_context& in) { return in.staged.materials[in.object.material].look; }
 
@@ -140,9 +141,7 @@ const std::vector<light_quantity>& light_quantity_list() {
          [](lamp_ref l, eye_ref) { return color(l.color * l.intensity * l.specular); }},
         {"coefficients", 3, with_coefficients,
          [](lamp_ref l, eye_ref) {
-             const falloff_descriptor& falloff = descriptor_of(l.falloff);
-             const std::array<double, 3>& k =
-                 falloff.coefficients ? l.coefficients : falloff.fixed_coefficients;
+             const std::array<double, 3> k = coefficients_of(l);
              return direction({k[0], k[1], k[2]});
          }},
         {"range", 1, ranged, [](lamp_ref l, eye_ref) { return number(l.range); }},

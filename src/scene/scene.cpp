@@ -21,6 +21,22 @@ mesh build_mesh(const object& from) {
     return smooth;
 }
 
+model_descriptor model_of(const scene& the_scene) {
+    using enum formulas::slot;
+    model_descriptor model = descriptor_of(the_scene.shading.model);
+    if (!the_scene.formulas.any()) {
+        return model;
+    }
+    model.specular = model.specular || the_scene.formulas.has(specular) || the_scene.formulas.has(more);
+    const formulas::formula_set parsed = formulas::parse_all(the_scene.formulas, the_scene.numbers);
+    // The built-in highlight goes where a formula stands for it.
+    model.looks_at_eye = model.looks_at_eye && !parsed.has(specular);
+    for (const formulas::input each : {formulas::input::v, formulas::input::h, formulas::input::r}) {
+        model.looks_at_eye = model.looks_at_eye || parsed.uses(each);
+    }
+    return model;
+}
+
 camera make_camera(const view& from) {
     camera result;
     result.eye = from.eye;

@@ -161,6 +161,50 @@ void check_shading(checker& check, const shading_choice& shading) {
     check.not_negative("outline_color", cel.outline_color);
 }
 
+void check_numbers(checker& check, const std::vector<formulas::named_number>& numbers) {
+    check.enter("numbers.");
+    std::set<std::string> names;
+    for (const formulas::named_number& number : numbers) {
+        const std::string wrong = formulas::fault_in_number_name(number.name);
+        check.require(wrong.empty(), number.name, "`" + number.name + "`: " + wrong, "another name");
+        check.require(names.insert(number.name).second, number.name,
+                      "the number `" + number.name + "` is there twice", "each once");
+        check.require(!number.values.empty() && number.values.size() <= 4, number.name,
+                      "`" + number.name + "` has " + std::to_string(number.values.size()) + " components",
+                      "one to four");
+        for (const double value : number.values) {
+            check.finite(number.name, value);
+        }
+    }
+}
+
+void check_formulas(checker& check, const scene& the_scene) {
+    check.enter("formulas");
+    if (!the_scene.formulas.any()) {
+        return;
+    }
+    const model_descriptor& model = descriptor_of(the_scene.shading.model);
+    check.require(model.sums_terms, "", "the model `" + std::string(model.name) + "` takes no formulas",
+                  "lambert, phong or blinn-phong, whose terms formulas can replace");
+    try {
+        parse_all(the_scene.formulas, the_scene.numbers);
+    } catch (const formulas::fault_in_formula& fault) {
+        const std::string_view name = descriptor_of(fault.where).name;
+        check.require(false, "." + std::string(name),
+                      "in the formula `" + std::string(name) + "`, character " +
+                          std::to_string(fault.offset + 1) + ": " + fault.wrong,
+                      fault.right);
+    }
+    const bool textured = std::any_of(the_scene.materials.begin(), the_scene.materials.end(),
+                                      [](const named_material& each) { return each.image != nullptr; });
+    check.require(!the_scene.formulas.has(formulas::slot::color) ||
+                      the_scene.shading.rate == rate::fragment || !textured,
+                  ".color",
+                  "a formula for `color` with a texture at rate `" +
+                      std::string(name_of(the_scene.shading.rate)) + "`",
+                  "rate = \"fragment\": a texture is sampled after a coarser rate has evaluated `color`");
+}
+
 void check_material(checker& check, const material& look) {
     check.not_negative("base", look.base);
     check.share("alpha", look.alpha);
@@ -171,21 +215,24 @@ void check_material(checker& check, const material& look) {
     check.not_negative("emission", look.emission);
 }
 
-void check_spot(checker& check, const light& light) {
+// `formulas` may stand for the penumbra, and then no law needs its numbers.
+void check_spot(checker& check, const light& light, const formulas::formula_texts& formulas) {
     const penumbra_descriptor& penumbra = descriptor_of(light.penumbra);
-    const double most = penumbra.most_outer;
+    const bool own = formulas.has(formulas::slot::penumbra);
+    const double most = own ? 180 : penumbra.most_outer;
     check.require_number(light.outer > 0 && light.outer <= radians(most), "outer", degrees(light.outer),
                          "a half-angle above 0 and up to " + number(most) + " degrees");
-    if (penumbra.ramped) {
+    if (penumbra.ramped || own) {
         check.require_number(light.inner >= 0 && light.inner <= light.outer, "inner", degrees(light.inner),
                              "a half-angle from 0 to `outer`");
     }
-    if (penumbra.exponent) {
+    if (penumbra.exponent && !own) {
         check.positive("exponent", light.exponent);
     }
+    check.not_negative("exponent", light.exponent);
 }
 
-void check_light(checker& check, const light& light) {
+void check_light(checker& check, const light& light, const formulas::formula_texts& formulas) {
     check.not_negative("color", light.color);
     check.not_negative("intensity", light.intensity);
     check.not_negative("ambient", light.ambient);
@@ -199,19 +246,20 @@ void check_light(checker& check, const light& light) {
         return;
     }
     check.finite("position", light.position);
-    if (descriptor_of(light.falloff).coefficients) {
-        double sum = 0;
-        for (const double coefficient : light.coefficients) {
-            check.not_negative("coefficients", coefficient);
-            sum += coefficient;
-        }
-        check.require(sum > 0, "coefficients", "`coefficients` are all 0", "at least one above 0");
+    const bool own = formulas.has(formulas::slot::falloff);
+    double sum = 0;
+    for (const double coefficient : light.coefficients) {
+        check.not_negative("coefficients", coefficient);
+        sum += coefficient;
     }
-    if (descriptor_of(light.falloff).range) {
+    check.require(sum > 0 || own || !descriptor_of(light.falloff).coefficients, "coefficients",
+                  "`coefficients` are all 0", "at least one above 0");
+    if (descriptor_of(light.falloff).range && !own) {
         check.positive("range", light.range);
     }
+    check.not_negative("range", light.range);
     if (light.kind == light_kind::spot) {
-        check_spot(check, light);
+        check_spot(check, light, formulas);
     }
 }
 
@@ -252,6 +300,8 @@ std::optional<fault> find_fault(const scene& the_scene) {
     checker check;
     check_view(check, the_scene.view);
     check_shading(check, the_scene.shading);
+    check_numbers(check, the_scene.numbers);
+    check_formulas(check, the_scene);
     check.enter("ambient.");
     check.not_negative("color", the_scene.ambient_color);
     check.not_negative("strength", the_scene.ambient_strength);
@@ -273,7 +323,7 @@ std::optional<fault> find_fault(const scene& the_scene) {
     for (std::size_t i = 0; i < the_scene.lights.size(); ++i) {
         check.enter("lights[" + std::to_string(i) + "].");
         unique(the_scene.lights[i].name);
-        check_light(check, the_scene.lights[i].light);
+        check_light(check, the_scene.lights[i].light, the_scene.formulas);
     }
     names.clear();
     for (std::size_t i = 0; i < the_scene.expects.size(); ++i) {

@@ -103,7 +103,7 @@ cast_color caster::parts::nothing() const {
 cast_color caster::parts::finished(const range3& color, double alpha, std::size_t o) {
     // Twice the bound on rounding: what is right stays below half its tolerance.
     const auto tolerance = [](const range& of_range) {
-        return 2 * (of_range.tolerance() + 2 * u * of_range.high);
+        return 2 * (of_range.tolerance() + 2 * u * of_range.magnitude());
     };
     return {{color.r.value, color.g.value, color.b.value},
             {tolerance(color.r), tolerance(color.g), tolerance(color.b)},

@@ -1,4 +1,4 @@
-// range: a number, 0 or more, with the interval in which rounding may have left it.
+// range: a number with the interval in which rounding may have left it.
 #pragma once
 
 #include <algorithm>
@@ -21,16 +21,24 @@ struct range {
 
     // Widened by a relative error.
     [[nodiscard]] range widened(double relative) const {
-        return {low * (1 - relative), value, high * (1 + relative)};
+        return {low - std::abs(low) * relative, value, high + std::abs(high) * relative};
     }
     [[nodiscard]] double tolerance() const { return std::max(high - value, value - low); }
+    [[nodiscard]] double magnitude() const { return std::max(std::abs(low), std::abs(high)); }
 };
 
 inline range operator+(const range& a, const range& b) {
     return {a.low + b.low, a.value + b.value, a.high + b.high};
 }
+inline range operator-(const range& a) { return {-a.high, -a.value, -a.low}; }
+inline range operator-(const range& a, const range& b) { return a + -b; }
 inline range operator*(const range& a, const range& b) {
-    return {a.low * b.low, a.value * b.value, a.high * b.high};
+    if (a.low >= 0 && b.low >= 0) {
+        return {a.low * b.low, a.value * b.value, a.high * b.high};
+    }
+    const auto [least, most] =
+        std::minmax({a.low * b.low, a.low * b.high, a.high * b.low, a.high * b.high});
+    return {least, a.value * b.value, most};
 }
 inline range larger(const range& a, const range& b) {
     return {std::max(a.low, b.low), std::max(a.value, b.value), std::max(a.high, b.high)};

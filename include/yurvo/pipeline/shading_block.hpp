@@ -4,6 +4,7 @@
 
 #include <array>
 #include <cstddef>
+#include <cstdint>
 #include <span>
 #include <typeinfo>
 
@@ -48,6 +49,9 @@ template <class Scalar> struct block {
     lane3<Scalar> tinted, untinted;
     lane3<Scalar> to_eye, specular; ///< the kernel's own, on the way
     lane3<Scalar> ambient;          ///< the lights' ambient parts, where there are any
+    lane<Scalar> front;             ///< 1 where a point's triangle faces the eye, else 0; where it is asked for
+    /// At how many points a formula gave no finite number, by its slot; they are black.
+    std::array<std::uint32_t, 11> not_finite{};
 };
 
 /// A block and all that its points share. Positions, eye and lights are measured from the same origin.
@@ -72,6 +76,8 @@ template <class Scalar> struct shader {
     /// A light of brightness zero adds exactly nothing, so one that cannot reach a block may be left out.
     bool dark_adds_nothing = false;
     bool behind_adds_nothing = false; ///< nor does one behind the surface, n·l ≤ 0
+    bool asks_for_front = false;      ///< the block's `front` has to be filled
+    bool may_fail = false;            ///< the block's `not_finite` may count
 };
 
 /// Kernels of one model, one for each instruction set; null where it was not compiled for it.

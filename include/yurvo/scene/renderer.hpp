@@ -2,6 +2,7 @@
 // mistake in it, a shader program in the driver.
 #pragma once
 
+#include <array>
 #include <cstdint>
 #include <exception>
 #include <functional>
@@ -27,6 +28,9 @@ struct draw_settings {
 struct draw_statistics {
     std::uint64_t evaluations = 0; ///< how often the model was run
     std::uint64_t pixels = 0;      ///< that show an object
+    /// How often a formula gave no finite number, by its place (formulas::slot_list): what was being
+    /// evaluated is black.
+    std::array<std::uint64_t, formulas::slot_count> not_finite{};
     /// Seconds, added up over the threads.
     double vertex_seconds =
         0; ///< moved, projected, triangles sorted into tiles; at rates vertex and face, lit

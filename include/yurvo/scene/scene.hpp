@@ -8,6 +8,7 @@
 #include <variant>
 #include <vector>
 
+#include "yurvo/formula/formula_set.hpp"
 #include "yurvo/geometry/field.hpp"
 #include "yurvo/geometry/mesh.hpp"
 #include "yurvo/geometry/placement.hpp"
@@ -148,6 +149,9 @@ struct scene {
     std::string title;
     yurvo::view view;
     shading_choice shading;
+    /// What stands in the places of parts of the model; none with `unlit` and `cel`.
+    yurvo::formulas::formula_texts formulas;
+    std::vector<yurvo::formulas::named_number> numbers; ///< for formulas, and for shaders to bind
     rgb<double> ambient_color{1, 1, 1};
     double ambient_strength = 0.05;
     std::vector<named_material> materials;
@@ -163,6 +167,9 @@ std::uint64_t triangle_count(const any_shape& shape);
 
 /// The object's mesh in its own space, with the normals it asks for; empty for a field.
 mesh build_mesh(const object& from);
+
+/// What is known of the model that lights a scene, with its formulas.
+model_descriptor model_of(const scene& the_scene);
 
 /// The camera of a view.
 camera make_camera(const view& from);

@@ -45,6 +45,18 @@ ready_light<Scalar> make_ready(const light& lamp, const vec3<double>& origin = {
     ready.specular = rgb<Scalar>(lamp.specular);
     ready.whole = lamp.diffuse == rgb<double>(1.0) && lamp.specular == rgb<double>(1.0);
     ready.follows = lamp.follows;
+    const std::array<double, 3> coefficients = coefficients_of(lamp);
+    ready.coefficients = vec3<Scalar>(vec3<double>{coefficients[0], coefficients[1], coefficients[2]});
+    if (lamp.kind != light_kind::directional) {
+        ready.seen_range = static_cast<Scalar>(lamp.range);
+    }
+    if (lamp.kind == light_kind::spot) {
+        ready.inner = static_cast<Scalar>(lamp.inner);
+        ready.outer = static_cast<Scalar>(lamp.outer);
+        ready.cos_inner = static_cast<Scalar>(1 - inner_versine);
+        ready.cos_outer = static_cast<Scalar>(1 - outer_versine);
+        ready.seen_exponent = static_cast<Scalar>(lamp.exponent);
+    }
     return ready;
 }
 

@@ -24,12 +24,13 @@ struct light {
     rgb<double> color{1, 1, 1};    ///< ≥ 0
     double intensity = 1;          ///< ≥ 0
     falloff_kind falloff = falloff_kind::inverse_square;
-    std::array<double, 3> coefficients{1, 0, 0}; ///< k0, k1, k2 of `polynomial`; ≥ 0, not all 0
-    double range = 1;                            ///< metres, > 0; `linear` and `windowed`
+    /// k0, k1, k2 of `polynomial`; ≥ 0, not all 0. All 0: none were given.
+    std::array<double, 3> coefficients{0, 0, 0};
+    double range = 0; ///< metres, > 0; `linear` and `windowed`. 0: none was given.
     penumbra_kind penumbra = penumbra_kind::smooth;
     double inner = 0;    ///< radians, half-angle; 0 ≤ inner ≤ outer
     double outer = pi;   ///< radians, half-angle; 0 < outer ≤ π (≤ π/2 for `power`)
-    double exponent = 1; ///< > 0; `power`
+    double exponent = 0; ///< > 0; `power`. 0: none was given.
     /// The light's parts: its share of each term, beside its colour. ≥ 0.
     rgb<double> ambient{0, 0, 0}, diffuse{1, 1, 1}, specular{1, 1, 1};
     ambient_follows follows = ambient_follows::cone;
@@ -42,6 +43,16 @@ inline bool has_ambient(const light& lamp) { return lamp.ambient != rgb<double>{
 /// The light has parts of its own: they are not 0, 1 and 1.
 inline bool has_parts(const light& lamp) {
     return has_ambient(lamp) || lamp.diffuse != rgb<double>(1.0) || lamp.specular != rgb<double>(1.0);
+}
+
+/// The coefficients that formulas and shaders see of a light: those it was given, or those of its falloff.
+inline std::array<double, 3> coefficients_of(const light& lamp) {
+    if (lamp.kind == light_kind::directional) {
+        return {1, 0, 0};
+    }
+    const falloff_descriptor& falloff = descriptor_of(lamp.falloff);
+    const bool given = lamp.coefficients != std::array<double, 3>{};
+    return given || falloff.coefficients ? lamp.coefficients : falloff.fixed_coefficients;
 }
 
 } // namespace yurvo

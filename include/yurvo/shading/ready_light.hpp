@@ -26,6 +26,9 @@ template <class Scalar> struct ready_light {
     rgb<Scalar> diffuse{1, 1, 1}, specular{1, 1, 1};
     bool whole = true; ///< the diffuse and the specular part are 1
     ambient_follows follows{};
+    /// What formulas of one's own see of it besides; 0 where the light has none, a cosine 1.
+    Scalar seen_range{}, inner{}, outer{}, cos_inner{1}, cos_outer{1}, seen_exponent{};
+    vec3<Scalar> coefficients{1, 0, 0};
 
     [[nodiscard]] read_law law() const { return {kind, falloff, penumbra}; }
 };

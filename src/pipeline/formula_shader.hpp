@@ -1,0 +1,11 @@
+// formula_shader: a scene's formulas as the pipeline takes them.
+#pragma once
+
+#include "pipeline/built_in_shader.hpp"
+
+namespace yurvo::pipeline {
+
+// Of a valid scene that has formulas.
+owned_shader formula_shader(const scene& the_scene);
+
+} // namespace yurvo::pipeline
