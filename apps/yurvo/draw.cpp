@@ -112,6 +112,20 @@ drawn_picture draw_mistaken(const session& on, const loaded_scene& loaded, const
     return result;
 }
 
+// Where formulas gave no numbers.
+void tell_faults(const session& on, const loaded_scene& loaded, const draw_statistics& statistics) {
+    const char* const evaluated = loaded.of.scene.shading.rate == rate::fragment ? "pixels"
+                                  : loaded.of.scene.shading.rate == rate::vertex ? "vertices"
+                                                                                 : "faces";
+    for (std::size_t i = 0; i < statistics.not_finite.size(); ++i) {
+        if (statistics.not_finite[i] > 0) {
+            on.remark(fmt::format("the formula `{}` gives NaN or infinity at {} {}, which are black",
+                                  formulas::slot_list[i].name, report::grouped(statistics.not_finite[i]),
+                                  evaluated));
+        }
+    }
+}
+
 void add_markers(const session& on, const loaded_scene& loaded, picture& to) {
     const report::marked marked = report::draw_markers(loaded.of.scene, to);
     to = marked.drawn;
@@ -173,6 +187,7 @@ int run(session& on, const draw_options& options) {
         result.shown = loaded.by->draw(loaded.of.scene, {terms_from(options.terms), options.threads},
                                        &result.statistics);
     }
+    tell_faults(on, loaded, result.statistics);
     if (options.markers) {
         add_markers(on, loaded, result.shown);
     }

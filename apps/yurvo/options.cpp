@@ -52,6 +52,27 @@ std::shared_ptr<const renderer> renderer_for(const session& on, const std::strin
     return kept(built_in_renderer());
 }
 
+// What a file could not say: a model that takes no formulas, a texture under `color` at a coarser rate.
+void leave_out_what_does_not_go(const session& on, const renderer& by, scene& changed) {
+    const bool own = by.own_model() != nullptr;
+    if (changed.formulas.any() && (own || !descriptor_of(changed.shading.model).sums_terms)) {
+        changed.formulas = {};
+        on.remark("the formulas are left out: the model has none");
+    }
+    if (!changed.formulas.has(formulas::slot::color) || changed.shading.rate == rate::fragment) {
+        return;
+    }
+    for (named_material& material : changed.materials) {
+        if (material.image) {
+            material.image = nullptr;
+            material.texture_file.clear();
+            on.remark("the texture of `" + material.name + "` is left out: at rate `" +
+                      std::string(name_of(changed.shading.rate)) +
+                      "` it would be sampled after the formula `color`");
+        }
+    }
+}
+
 } // namespace
 
 void scene_options::add_to(option_list& to, bool with_rate) {
@@ -82,6 +103,7 @@ loaded_scene scene_options::load(const session& on) const {
     if (!rate.empty()) {
         changed.shading.rate = word_of<yurvo::rate>(rate, "--rate");
     }
+    leave_out_what_does_not_go(on, *result.by, changed);
     if (const std::optional<fault> found = find_fault(changed)) {
         throw error({scene, 0, 0}, found->wrong, found->right);
     }

@@ -1,5 +1,6 @@
 #include "yurvo/files/program_file.hpp"
 
+#include "files/formula_reader.hpp"
 #include "files/toml_section.hpp"
 #include "yurvo/files/mesh_file.hpp"
 #include "yurvo/files/whole_file.hpp"
@@ -134,7 +135,8 @@ class program_reader {
         section root(table, "", places_);
         root.only({"format",  "title",    "language", "vertex",          "fragment",   "output",  "clip",
                    "limit",   "model",    "rate",     "ambient_rule",    "kinds",      "lights",  "in_order",
-                   "falloff", "penumbra", "scale",    "ambient_follows", "attributes", "uniforms"});
+                   "falloff", "penumbra", "scale",    "ambient_follows", "formulas",   "numbers", "attributes",
+                   "uniforms"});
         for (const auto& [key, right] :
              {std::pair{"format", "format = 1, the version of this file's format"},
               {"language", "language = \"glsl\", \"glsl-es\", \"glsl-vulkan\" or \"hlsl\""},
@@ -160,6 +162,13 @@ class program_reader {
             root.fail("limit", "`limit` is out of range", "seconds, above 0 and up to 3600");
         }
         read_claims(root);
+        files::read_formulas own = files::read_formula_sections(table, places_);
+        if (own.texts.any() && !descriptor_of(made_.model).sums_terms) {
+            root.fail("model", "the model `" + std::string(name_of(made_.model)) + "` takes no formulas",
+                      "lambert, phong or blinn-phong, whose terms formulas can replace");
+        }
+        made_.formulas = std::move(own.texts);
+        made_.numbers = std::move(own.numbers);
         for (const auto& [key, into] :
              {std::pair{"attributes", &made_.attributes}, {"uniforms", &made_.uniforms}}) {
             if (const toml::node* node = root.find(key)) {

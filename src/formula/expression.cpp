@@ -148,7 +148,7 @@ class parser {
 
       public:
         deeper(int& depth, std::size_t offset) : depth_(depth) {
-            if (++depth_ > deepest_nesting) {
+            if (++depth_ > deepest_nesting + 1) { // the whole formula is no nesting
                 throw fault_in_text(offset, "the formula is nested too deep",
                                     "at most " + std::to_string(deepest_nesting) +
                                         " parentheses, calls, signs and choices within one another");
@@ -448,7 +448,6 @@ class parser {
         return given;
     }
     place call(const token& called) {
-        const deeper within(depth_, called.offset);
         const std::vector<argument> given = arguments();
         if (called.text == "float") {
             return construct(called, given, 1);

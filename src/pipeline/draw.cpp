@@ -107,6 +107,10 @@ std::unique_ptr<repeated_drawing> model_renderer::repeat(const scene& the_scene,
 fitted_scene model_renderer::fit(const scene& the_scene) const {
     fitted_scene result{the_scene, {}, ""};
     result.fitted->shading.model = model_->equals().value_or(the_scene.shading.model);
+    if (the_scene.formulas.any()) {
+        result.fitted->formulas = {};
+        result.changes.emplace_back("without formulas: the model is a program's own");
+    }
     return result;
 }
 

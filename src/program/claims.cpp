@@ -112,6 +112,8 @@ class collection {
         result.model = the_program.model;
         result.rate = the_program.rate;
         result.rule = the_program.ambient_rule;
+        result.formulas = the_program.formulas;
+        result.numbers = the_program.numbers;
         result.in_order = the_program.in_order;
         result.scale = the_program.scale;
         result.follows = the_program.follows;

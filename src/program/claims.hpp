@@ -14,6 +14,8 @@ struct claims {
     model_kind model{};
     yurvo::rate rate{};
     yurvo::ambient_rule rule{};
+    yurvo::formulas::formula_texts formulas;
+    std::vector<yurvo::formulas::named_number> numbers;
     std::vector<light_kind> kinds;
     int fewest = 0, most = 0;
     std::map<light_kind, int> most_of_kind; // where lights come in sets by kind

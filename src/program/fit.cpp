@@ -38,6 +38,9 @@ class fitting {
     void fit_shading() {
         neutral(made_.shading.model, claimed_.model,
                 "drawn with the model " + std::string(name_of(claimed_.model)));
+        neutral(made_.formulas, claimed_.formulas,
+                claimed_.formulas.any() ? "with the program's formulas" : "without formulas");
+        made_.numbers = claimed_.numbers;
         neutral(made_.shading.rate, claimed_.rate, "drawn per " + std::string(name_of(claimed_.rate)));
         neutral(made_.shading.ambient_rule, claimed_.rule,
                 "the ambient rule is " + std::string(name_of(claimed_.rule)));
@@ -69,7 +72,7 @@ class fitting {
                 neutral(look.diffuse, rgb<double>(1.0), "diffuse factors 1");
             }
             const bool shines =
-                claimed_.model == model_kind::phong || claimed_.model == model_kind::blinn_phong;
+                descriptor_of(claimed_.model).specular || claimed_.formulas.has(formulas::slot::specular);
             if (shines && !bound("material.specular")) {
                 neutral(look.specular, rgb<double>(1.0), "specular factors 1");
             }
@@ -84,7 +87,9 @@ class fitting {
             }
             const bool textures =
                 (bound("material.texture") || bound("material.texture_codes")) && claimed_.texcoords;
-            if (!textures && entry.image) {
+            const bool color_comes_first =
+                claimed_.formulas.has(formulas::slot::color) && claimed_.rate != rate::fragment;
+            if ((!textures || color_comes_first) && entry.image) {
                 entry.image = nullptr;
                 entry.texture_file.clear();
                 change("no textures");

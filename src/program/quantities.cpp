@@ -65,6 +65,18 @@ void parse_index(quantity& result, const std::string& index, const source_locati
     }
 }
 
+light dark_light(const vec3<double>& eye) {
+    light result;
+    result.kind = light_kind::directional;
+    result.position = eye + vec3<double>{0, 1000, 0};
+    result.color = {};
+    result.diffuse = result.specular = {};
+    result.range = 1;
+    result.outer = pi / 2;
+    result.exponent = 1;
+    return result;
+}
+
 value_of_quantity lights_value(const quantity& wanted, int each, const quantity_context& in,
                                const source_location& where) {
     const std::vector<light>& all = in.staged.lights.front();
@@ -89,18 +101,37 @@ value_of_quantity lights_value(const quantity& wanted, int each, const quantity_
         lamp = index < set.size() ? &all[set[index]] : nullptr;
     }
     const light_quantity& known = *find_light_quantity(wanted.property);
-    // Beyond the scene's lights an array holds zeros; so it does for what a light does not have.
-    if (lamp == nullptr || !known.has(*lamp)) {
-        if (lamp != nullptr && !wanted.each) {
+    if (lamp == nullptr) { // beyond the scene's lights an array holds dark ones that are safe to evaluate
+        return known.value(dark_light(in.staged.seen_from.eye), in.staged.seen_from);
+    }
+    if (!known.has(*lamp)) {
+        if (!wanted.each) {
             throw error(where,
                         "`" + wanted.text + "`: a " + std::string(name_of(lamp->kind)) + " light has no " +
                             wanted.property,
                         "a light that has it, or `kinds` in the program file");
         }
-        return {std::vector<double>(static_cast<std::size_t>(known.size), 0.0), known.size,
-                quantity_kind::direction};
+        // As formulas see it: 0, a cosine 1, coefficients that fall off with nothing.
+        std::vector<double> numbers(static_cast<std::size_t>(known.size), 0.0);
+        numbers[0] = wanted.property.starts_with("cos_") || wanted.property == "coefficients" ? 1 : 0;
+        return {numbers, known.size, quantity_kind::direction};
     }
     return known.value(*lamp, in.staged.seen_from);
+}
+
+// A number of one's own.
+value_of_quantity own_number(const quantity& wanted, const quantity_context& in,
+                             const source_location& where) {
+    std::vector<std::string_view> names;
+    for (const formulas::named_number& each : in.of.numbers) {
+        if (each.name == wanted.property) {
+            return {each.values, static_cast<int>(each.values.size()),
+                    each.values.size() == 1 ? quantity_kind::number : quantity_kind::color};
+        }
+        names.emplace_back(each.name);
+    }
+    throw error(where, "there is no number `" + wanted.property + "`",
+                instead_of(wanted.property, names, "one of [numbers] in the program file"));
 }
 
 // `object.to_world`, `lights.spot.count`: as the list of what is no light's calls it.
@@ -118,6 +149,7 @@ std::vector<std::string_view> light_properties() { return names_in(light_quantit
 bool kind_has(light_kind kind, const std::string& property) {
     light lamp;
     lamp.kind = kind;
+    lamp.range = lamp.exponent = 1;
     lamp.penumbra = property == "exponent" ? penumbra_kind::power : penumbra_kind::smooth;
     lamp.falloff = property == "range" ? falloff_kind::windowed : falloff_kind::inverse_square;
     return find_light_quantity(property)->has(lamp);
@@ -134,6 +166,11 @@ quantity parse_quantity(const std::string& text, const source_location& where) {
             result.component = i;
             break;
         }
+    }
+    if (rest.starts_with("numbers.")) {
+        result.of = "numbers";
+        result.property = rest.substr(8);
+        return result;
     }
     if (find_scene_quantity(rest) != nullptr && !rest.starts_with("lights")) {
         const std::size_t dot = rest.find('.');
@@ -176,8 +213,9 @@ quantity parse_quantity(const std::string& text, const source_location& where) {
 value_of_quantity evaluate(const quantity& wanted, int each, const quantity_context& in,
                            const source_location& where) {
     const bool of_one_light = wanted.of == "lights" && wanted.property != "count";
-    value_of_quantity result = of_one_light ? lights_value(wanted, each, in, where)
-                                            : find_scene_quantity(name_of_set(wanted))->value(in);
+    value_of_quantity result = of_one_light              ? lights_value(wanted, each, in, where)
+                               : wanted.of == "numbers" ? own_number(wanted, in, where)
+                                                        : find_scene_quantity(name_of_set(wanted))->value(in);
     if (wanted.transposed) {
         if (result.kind != quantity_kind::matrix) {
             throw error(where, "`" + wanted.text + "` is no matrix", "a matrix, or no .transposed");

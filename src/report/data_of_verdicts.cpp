@@ -39,7 +39,30 @@ json part_of(const verify::explained_light& lit) {
             {"specular", json_of(lit.specular)}};
 }
 
+json part_of(const verify::explained_formula& asked) {
+    const auto numbers = [](const std::vector<double>& values) {
+        json list = json::array();
+        for (const double value : values) {
+            list.push_back(json_of(value));
+        }
+        return values.size() == 1 ? list[0] : list;
+    };
+    json inputs = json::object();
+    for (const verify::explained_formula::input& each : asked.inputs) {
+        inputs[each.name] = numbers(each.value);
+    }
+    return {{"name", asked.name},
+            {"light", asked.light.empty() ? json(nullptr) : json(asked.light)},
+            {"value", numbers(asked.value)},
+            {"formula", asked.text},
+            {"inputs", inputs}};
+}
+
 json part_of(const verify::explained_point& at) {
+    json asked = json::array();
+    for (const verify::explained_formula& each : at.formulas) {
+        asked.push_back(part_of(each));
+    }
     json lights = json::array();
     for (const verify::explained_light& lit : at.lights) {
         lights.push_back(part_of(lit));
@@ -47,7 +70,8 @@ json part_of(const verify::explained_point& at) {
     return {{"position", json_of(at.position)},  {"normal", json_of(at.normal)},
             {"normal_length", at.normal_length}, {"to_eye", json_of(at.to_eye)},
             {"base", json_of(at.base)},          {"ambient", json_of(at.ambient)},
-            {"emission", json_of(at.emission)},  {"lights", lights}};
+            {"emission", json_of(at.emission)},  {"lights", lights},
+            {"formulas", asked}};
 }
 
 json json_of(const verify::diagnosis& found);

@@ -42,7 +42,35 @@ struct told_scene {
     bool own_model;
 
     [[nodiscard]] bool is(model_kind kind) const { return !own_model && model.kind == kind; }
+    [[nodiscard]] bool replaced(formulas::slot which) const { return !own_model && of.formulas.has(which); }
 };
+
+std::string text_of(const std::vector<double>& values) {
+    std::string text;
+    for (const double value : values) {
+        text += (text.empty() ? "" : ", ") + number(value);
+    }
+    return values.size() == 1 ? text : "(" + text + ")";
+}
+
+// The formulas that were asked for one light, or once: each with its value and what it was given.
+std::string formulas_text(const verify::explained_point& at, const std::string& light) {
+    std::string text;
+    for (const verify::explained_formula& asked : at.formulas) {
+        if (asked.light != light) {
+            continue;
+        }
+        text += line("[" + asked.name + "]", text_of(asked.value), "= " + asked.text);
+        std::string inputs;
+        for (const verify::explained_formula::input& each : asked.inputs) {
+            inputs += (inputs.empty() ? "" : ", ") + each.name + " = " + text_of(each.value);
+        }
+        if (!inputs.empty()) {
+            text += line("", "with " + inputs);
+        }
+    }
+    return text;
+}
 
 // A model of one's own says what it reflects, and not how it came to it.
 std::string own_light_text(const verify::explained_light& lit) {
@@ -82,7 +110,8 @@ std::string highlight_text(const told_scene& in, const light& lamp, const verify
                                    number(lit.highlight)));
 }
 
-std::string light_text(const told_scene& in, std::size_t index, const verify::explained_light& lit) {
+std::string light_text(const told_scene& in, const verify::explained_point& at, std::size_t index,
+                       const verify::explained_light& lit) {
     const light& lamp = in.of.lights[index].light;
     const bool directional = lit.kind == light_kind::directional;
     std::string text = fmt::format("\n{} ({})\n", lit.name, name_of(lit.kind));
@@ -93,14 +122,20 @@ std::string light_text(const told_scene& in, std::size_t index, const verify::ex
         text += line("d", number(lit.distance), "its length, m");
         text += line("l", text_of(lit.to_light), "to light / d");
         text += line("falloff", number(lit.falloff),
-                     lit.falloff_law == falloff_kind::none ? "none"
+                     in.replaced(formulas::slot::falloff)      ? "by its formula"
+                     : lit.falloff_law == falloff_kind::none ? "none"
                                                            : falloff_law_text(lamp, number(lit.distance), 6));
     }
     if (lit.kind == light_kind::spot) {
         text += line("penumbra", number(lit.penumbra),
-                     penumbra_law_text(lamp, lit.penumbra_law, number(lit.cone_cosine), 6));
+                     in.replaced(formulas::slot::penumbra)
+                         ? "by its formula"
+                         : penumbra_law_text(lamp, lit.penumbra_law, number(lit.cone_cosine), 6));
     }
-    text += line("n·l", number(lit.cosine), lit.cosine > 0 ? "" : "not above 0: it adds nothing");
+    const bool own_terms =
+        in.replaced(formulas::slot::diffuse) || in.replaced(formulas::slot::specular);
+    text += line("n·l", number(lit.cosine),
+                 lit.cosine > 0 || own_terms ? "" : "not above 0: it adds nothing");
     text += line("E", text_of(lit.arriving),
                  fmt::format("{} · {} · {} · {}", text_of(lamp.color), number(lamp.intensity),
                              number(lit.falloff), number(lit.penumbra)));
@@ -116,10 +151,18 @@ std::string light_text(const told_scene& in, std::size_t index, const verify::ex
     if (in.own_model) {
         return text + own_light_text(lit);
     }
+    text += formulas_text(at, lit.name);
     text += line("diffuse", text_of(lit.diffuse),
                  fmt::format("{} · {} · {} · base", arriving_text(lamp.diffuse),
-                             number(std::max(lit.cosine, 0.0)), text_of(in.look.diffuse)));
-    return in.model.specular && in.look.specular != rgb<double>{} ? text + highlight_text(in, lamp, lit)
+                             in.replaced(formulas::slot::diffuse) ? "[diffuse]"
+                                                                  : number(std::max(lit.cosine, 0.0)),
+                             text_of(in.look.diffuse)));
+    if (in.replaced(formulas::slot::specular)) {
+        return text + line("specular", text_of(lit.specular),
+                           fmt::format("{} · {} · [specular]", arriving_text(lamp.specular),
+                                       text_of(in.look.specular)));
+    }
+    return descriptor_of(in.of.shading.model).specular && in.look.specular != rgb<double>{} ? text + highlight_text(in, lamp, lit)
                                                                   : text;
 }
 
@@ -131,8 +174,9 @@ std::string point_text(const told_scene& in, const verify::explained_point& at) 
     text += line("base", text_of(at.base));
     if (in.model.sums_terms) {
         text += line("ambient", text_of(at.ambient),
-                     fmt::format("{} · {} · {} · base", text_of(in.of.ambient_color),
-                                 number(in.of.ambient_strength), text_of(in.look.ambient)));
+                     fmt::format("{} · {} · {}{} · base", text_of(in.of.ambient_color),
+                                 number(in.of.ambient_strength), text_of(in.look.ambient),
+                                 in.replaced(formulas::slot::ambient) ? " · [ambient]" : ""));
     }
     if (in.model.lit) {
         for (std::size_t i = 0; i < at.lights.size(); ++i) {
@@ -142,10 +186,13 @@ std::string point_text(const told_scene& in, const verify::explained_point& at) 
             if (dark && at.lights.size() > 8) {
                 continue;
             }
-            text += light_text(in, i, lit);
+            text += light_text(in, at, i, lit);
         }
     }
-    return text;
+    if (std::string once = formulas_text(at, ""); !once.empty()) {
+        text += "\nasked once\n" + once;
+    }
+    return at.failed ? text + line("", "a formula gives NaN or infinity: it is black") : text;
 }
 
 std::string sum_text(const scene& the_scene, const verify::explanation& explained) {
@@ -180,6 +227,12 @@ std::string sum_text(const scene& the_scene, const verify::explanation& explaine
             text += line("specular", text_of(specular), "of all lights");
         }
         text += line("emission", text_of(at.emission));
+        if (the_scene.formulas.has(formulas::slot::more) && !explained.own_model) {
+            text += line("more", text_of(at.more), "by its formula");
+        }
+        if (the_scene.formulas.has(formulas::slot::color) && !explained.own_model) {
+            text += line("", "the formula `color` makes of their sum");
+        }
     }
     text += line("linear", text_of(explained.linear));
     std::string clamped;

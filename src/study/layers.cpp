@@ -27,8 +27,9 @@ std::vector<layer> terms_of(const scene& the_scene, const renderer& by) {
     add("ambient");
     terms.diffuse = true;
     add(the_scene.shading.ambient_rule == ambient_rule::max ? "max with diffuse" : "+ diffuse");
-    if (!is(model_kind::lambert) &&
-        any([](const material& look) { return look.specular != rgb<double>(); })) {
+    const bool specular = own || model_of(the_scene).specular;
+    const bool more = !own && the_scene.formulas.has(formulas::slot::more);
+    if (specular && (more || any([](const material& look) { return look.specular != rgb<double>(); }))) {
         terms.specular = true;
         add("+ specular");
     }
@@ -45,6 +46,7 @@ layers build_up(const scene& the_scene, const renderer& by) {
     layers result{by.name_for(the_scene), terms_of(the_scene, by)};
     scene flat = the_scene;
     flat.shading.model = model_kind::unlit;
+    flat.formulas = {};
     for (std::size_t i = 0; i < result.list.size(); ++i) {
         layer& each_layer = result.list[i];
         each_layer.drawn = i == 0 ? draw(flat) : by.draw(the_scene, {each_layer.terms});

@@ -73,7 +73,8 @@ cast_color caster::parts::color_of_field(const field_hit& hit, const vec3<double
     point.position = the_scene.view.eye + along * hit.depth;
     point.normal =
         unit_or_zero(normal_to_world(object.placed, {slope({1, 0, 0}), slope({0, 1, 0}), slope({0, 0, 1})}));
-    if (look.two_sided && dot(point.normal, along) > 0) {
+    point.front = dot(point.normal, along) <= 0;
+    if (look.two_sided && !point.front) {
         point.normal = -point.normal;
     }
     // Rounded once. Differences over 1e-6 of its size leave less than 1e-9, of curvature and of rounding.

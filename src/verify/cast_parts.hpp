@@ -81,6 +81,7 @@ struct caster::parts {
         const material& look;
         vec3<double> face; // its normal in the world, of length 1, towards the side that is lit
         double side = 1;   // −1 where the back of a two-sided material is lit
+        bool front = true;
 
         [[nodiscard]] const triangle& corners() const { return shape.triangles[found.index]; }
         [[nodiscard]] rgb<double> color_at(std::size_t corner) const;

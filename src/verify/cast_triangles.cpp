@@ -110,6 +110,7 @@ plain_lit caster::parts::lit_at_point(const triangle_surface& on, const range3& 
     }
     point.normal_error = size > 0 ? 5 * u * greatest / size + 2 * u : 0;
     point.base = range3(on.look.base * tint, 6 * u) * image;
+    point.front = on.front;
     return lighting.light_point(point, on.look);
 }
 
@@ -123,6 +124,7 @@ plain_lit caster::parts::lit_at_middle(const triangle_surface& on) const {
     point.normal = on.face;
     point.normal_error = 2 * u;
     point.base = range3(on.look.base * tint, 4 * u);
+    point.front = on.front;
     return lighting.light_point(point, on.look);
 }
 
@@ -130,7 +132,7 @@ plain_lit caster::parts::lit_at_corners(const triangle_surface& on) const {
     plain_lit lit;
     for (std::size_t k = 0; k < 3; ++k) {
         const plain_point point{on.found.corners[k], normal_at(on, k), 2 * u,
-                                range3(on.look.base * on.color_at(k), 2 * u)};
+                                range3(on.look.base * on.color_at(k), 2 * u), on.front};
         const plain_lit corner = lighting.light_point(point, on.look);
         lit.tinted = lit.tinted + corner.tinted * range(on.weights[k]).widened(4 * u);
         lit.untinted = lit.untinted + corner.untinted * range(on.weights[k]).widened(4 * u);
@@ -147,8 +149,9 @@ cast_color caster::parts::color_of(const world_triangle& found, const std::array
     const bool mirrored = scale.x * scale.y * scale.z < 0;
     vec3<double> face = cross(found.corners[1] - found.corners[0], found.corners[2] - found.corners[0]);
     face = face * ((mirrored ? -1 : 1) / std::hypot(face.x, face.y, face.z));
-    const double side = material.look.two_sided && dot(face, along) > 0 ? -1 : 1;
-    const triangle_surface on{found, weights, shape, object, material.look, face * side, side};
+    const bool front = dot(face, along) < 0;
+    const double side = material.look.two_sided && !front ? -1 : 1;
+    const triangle_surface on{found, weights, shape, object, material.look, face * side, side, front};
 
     range3 image(rgb<double>(1.0));
     if (material.image) {

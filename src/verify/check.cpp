@@ -1,6 +1,7 @@
 #include "yurvo/verify/check.hpp"
 
 #include <algorithm>
+#include <limits>
 
 #include "verify/expectations.hpp"
 #include "yurvo/pipeline/draw.hpp"
@@ -138,6 +139,32 @@ bool expects_anything(const check_unit& unit) {
 
 const std::string by_rays = "whole picture by cast rays";
 
+// How often a formula of the scene's own gives NaN or infinity: what was being evaluated is black, and right
+// for no one.
+check_result hold_finite(const scene& the_scene) {
+    draw_statistics statistics;
+    (void)built_in_renderer().draw(the_scene, {}, &statistics);
+    check_result result;
+    result.kind = "formula";
+    result.expected = {0};
+    std::uint64_t all = 0;
+    for (std::size_t i = 0; i < statistics.not_finite.size(); ++i) {
+        if (statistics.not_finite[i] > 0) {
+            result.remark += (result.remark.empty() ? "`" : ", `") + std::string(formulas::slot_list[i].name) +
+                             "` gave none " + std::to_string(statistics.not_finite[i]) + " times";
+        }
+        all += statistics.not_finite[i];
+    }
+    if (all == 0) {
+        result.remark = "no formula gives NaN or infinity anywhere in the picture";
+    }
+    result.measured = {static_cast<double>(all)};
+    result.used = all == 0 ? 0 : std::numeric_limits<double>::infinity();
+    result.passed = all == 0;
+    result.because = "Where a formula gives NaN or infinity the picture is black; that must be nowhere.\n";
+    return result;
+}
+
 scene in_size(const scene& the_scene, int width, int height) {
     scene result = the_scene;
     result.view.width = width;
@@ -157,6 +184,9 @@ std::vector<check_result> check_by_drawing(const check_unit& unit, const rendere
         check_unit expected = unit;
         expected.reference = known ? unit.reference : nullptr;
         add_expectations(results, expected, by.draw(unit.asked), held, allowed);
+    }
+    if (known && unit.asked.formulas.any()) {
+        add(results, unit, hold_finite(unit.asked), "formulas give numbers");
     }
     const scene small = in_size(unit.asked, small_width, small_height);
     if (known) {

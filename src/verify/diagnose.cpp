@@ -159,6 +159,18 @@ class investigation {
         std::stable_sort(tried.begin(), tried.end(), [](const verified& a, const verified& b) {
             return a.how.off != b.how.off ? a.how.off < b.how.off : a.how.residual < b.how.residual;
         });
+        // A pair of which one mistake alone explains as much is that one: the other changes nothing here.
+        if (const suspect pair = tried.front().one; pair.which.size() == 2) {
+            for (const mistake one : pair.which) {
+                suspect alone{{one}, 0, pair.exposure};
+                const fit how = on_.fit_of(alone, on_.compared, true);
+                alone.residual = how.residual;
+                if (how.off <= tried.front().how.off) {
+                    tried.insert(tried.begin(), {alone, how});
+                    break;
+                }
+            }
+        }
         result.off_with = tried.front().how.off;
         ranked.clear();
         for (const verified& each : tried) {

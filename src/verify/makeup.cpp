@@ -62,7 +62,8 @@ struct layer_of_light {
 bool has_makeup(const scene& the_scene, const point_model* own) {
     const bool terms =
         own != nullptr ? !own->has_own_finish() : descriptor_of(the_scene.shading.model).sums_terms;
-    return terms && the_scene.shading.ambient_rule == ambient_rule::add;
+    const bool curved = own == nullptr && the_scene.formulas.has(formulas::slot::color);
+    return terms && !curved && the_scene.shading.ambient_rule == ambient_rule::add;
 }
 
 makeup makeup_of(const point_painter& painter, const scene& the_scene,
@@ -72,6 +73,9 @@ makeup makeup_of(const point_painter& painter, const scene& the_scene,
         layers.push_back({label_of(the_scene.lights[i], i), "diffuse"});
         layers.push_back({label_of(the_scene.lights[i], i), "specular"});
         layers.push_back({label_of(the_scene.lights[i], i), "ambient"});
+    }
+    if (the_scene.formulas.has(formulas::slot::more)) {
+        layers.push_back({"", "more"});
     }
     const auto unknowns = static_cast<Eigen::Index>(layers.size());
     const auto equations = static_cast<Eigen::Index>(3 * samples.size());
@@ -91,6 +95,9 @@ makeup makeup_of(const point_painter& painter, const scene& the_scene,
             put(static_cast<Eigen::Index>(2 + 3 * i), report.point.lights[i].diffuse);
             put(static_cast<Eigen::Index>(3 + 3 * i), report.point.lights[i].specular);
             put(static_cast<Eigen::Index>(4 + 3 * i), report.point.lights[i].ambient);
+        }
+        if (the_scene.formulas.has(formulas::slot::more)) {
+            put(unknowns - 1, report.point.more);
         }
         const auto row = static_cast<Eigen::Index>(3 * s);
         b(row) = samples[s].linear.r * samples[s].weight.r;

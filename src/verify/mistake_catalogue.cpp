@@ -25,12 +25,26 @@ scene_facts::scene_facts(const scene& scene, lit_by model)
       own(model == lit_by::own_model),
       lit((own || descriptor_of(scene.shading.model).lit) && !scene.lights.empty()),
       terms(own || descriptor_of(scene.shading.model).sums_terms),
-      specular((own || descriptor_of(scene.shading.model).specular) && !scene.lights.empty()),
-      looks_at_eye(own || (descriptor_of(scene.shading.model).looks_at_eye &&
-                           (specular || !descriptor_of(scene.shading.model).specular))),
+      specular((own || descriptor_of(scene.shading.model).specular ||
+                scene.formulas.has(yurvo::formulas::slot::specular)) &&
+               !scene.lights.empty()),
+      looks_at_eye(own),
       fragment(scene.shading.rate == rate::fragment),
       meshes(!std::all_of(scene.objects.begin(), scene.objects.end(), is_field)),
-      fields(std::any_of(scene.objects.begin(), scene.objects.end(), is_field)) {}
+      fields(std::any_of(scene.objects.begin(), scene.objects.end(), is_field)) {
+    using yurvo::formulas::input;
+    if (own) {
+        return;
+    }
+    formulas = parse_all(scene.formulas, scene.numbers);
+    const bool by_terms = highlight_of(model_kind::phong) || highlight_of(model_kind::blinn_phong);
+    looks_at_eye = by_terms || cel() || asks(input::v) || asks(input::h) || asks(input::r);
+}
+
+bool scene_facts::any_rate() const {
+    return !replaced(yurvo::formulas::slot::color) ||
+           !any_material([](const named_material& each) { return each.image != nullptr; });
+}
 
 const std::vector<mistake_entry>& all_mistakes() {
     static const std::vector<mistake_entry> all = whole_catalogue();

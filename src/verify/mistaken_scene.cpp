@@ -18,13 +18,14 @@ double falloff_at_one_metre(const light& lamp) {
     return falloff_at<formula>(ready, 1.0, ready.law());
 }
 
-void mistake_light(named_light& lamp, const mistake_set& wrong) {
+// `own_falloff`: a formula stands for the law.
+void mistake_light(named_light& lamp, const mistake_set& wrong, bool own_falloff) {
     light& a_light = lamp.light;
     if (a_light.kind != light_kind::directional) {
         if (wrong.has(falloff_missing)) {
             a_light.falloff = falloff_kind::none;
         }
-        if (wrong.has(falloff_after_normalize)) {
+        if (wrong.has(falloff_after_normalize) && !own_falloff) {
             a_light.intensity *= falloff_at_one_metre(a_light);
             a_light.falloff = falloff_kind::none;
         }
@@ -110,7 +111,10 @@ scene mistaken_scene(const scene& the_scene, const mistake_set& wrong) {
         result.lights.resize(1);
     }
     for (named_light& lamp : result.lights) {
-        mistake_light(lamp, wrong);
+        mistake_light(lamp, wrong, result.formulas.has(formulas::slot::falloff));
+    }
+    if (wrong.has(falloff_missing)) {
+        result.formulas[formulas::slot::falloff].clear();
     }
     if (wrong.has(ambient_missing)) {
         result.ambient_strength = 0;

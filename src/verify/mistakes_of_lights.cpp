@@ -17,9 +17,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "E = color · intensity · falloff(d) · penumbra(θ)",
          "point and spot lights with a falloff",
          [](const facts& s) {
-             return s.lit && s.any_light([](const named_light& a_light) {
-                 return placed(a_light) && a_light.light.falloff != falloff_kind::none;
-             });
+             return s.lit && s.any_light([&](const named_light& a_light) { return s.has_falloff(a_light); });
          },
          {"bollard", "buoys", "buoys-phong", "float-field", "lamp-parts", "lantern-quay",
           "lantern-quay-cells", "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns",
@@ -32,8 +30,8 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "d = length(light.position − position) first, then l = (light.position − position) / d",
          "point and spot lights with a falloff",
          [](const facts& s) {
-             return s.lit && s.any_light([](const named_light& a_light) {
-                 return placed(a_light) && a_light.light.falloff != falloff_kind::none;
+             return s.lit && s.any_light([&](const named_light& a_light) {
+                 return s.has_falloff(a_light) || (placed(a_light) && s.asks(formulas::input::d));
              });
          },
          {"bollard", "buoys", "buoys-phong", "float-field", "lamp-parts", "lantern-quay",
@@ -47,7 +45,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "falloff = 1 / dot(to_light, to_light)",
          "falloffs inverse-square, polynomial and windowed",
          [](const facts& s) {
-             return s.lit && s.any_light([](const named_light& a_light) {
+             return s.lit && !s.replaced(formulas::slot::falloff) && s.any_light([](const named_light& a_light) {
                  return placed(a_light) && (a_light.light.falloff == falloff_kind::inverse_square ||
                                             a_light.light.falloff == falloff_kind::windowed ||
                                             (a_light.light.falloff == falloff_kind::polynomial &&
@@ -92,7 +90,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "t = clamp((cos θ − cos outer) / (cos inner − cos outer), 0, 1)",
          "spot lights with penumbra ramp, squared or smooth",
          [](const facts& s) {
-             return s.lit && s.any_light([](const named_light& a_light) {
+             return s.lit && !s.replaced(formulas::slot::penumbra) && s.any_light([](const named_light& a_light) {
                  return spot(a_light) && a_light.light.inner != a_light.light.outer &&
                         a_light.light.penumbra != penumbra_kind::hard &&
                         a_light.light.penumbra != penumbra_kind::power;
@@ -116,7 +114,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "dot(n, l) without max(…, 0).",
          "diffuse = E · max(dot(n, l), 0) · material.diffuse · base",
          "everywhere but `unlit`, with a light",
-         [](const facts& s) { return !s.own && s.lit; },
+         [](const facts& s) { return !s.own && s.lit && !s.replaced(formulas::slot::diffuse); },
          {"bollard", "buoys", "buoys-phong", "float-field", "line-up", "plates"}},
         {specular_on_unlit_side,
          "specular-on-unlit-side",
@@ -125,7 +123,9 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "Nothing asks whether n·l > 0.",
          "specular only where dot(n, l) > 0",
          "models with specular",
-         [](const facts& s) { return !s.own && s.specular; },
+         [](const facts& s) {
+             return s.highlight_of(model_kind::phong) || s.highlight_of(model_kind::blinn_phong);
+         },
          {"behind-the-wall", "bollard"}},
         {specular_reflect_flipped,
          "specular-reflect-flipped",
@@ -134,7 +134,10 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "reflect(l, n) expects the vector that arrives, −l, and was given l.",
          "r = 2·dot(n, l)·n − l, which is reflect(−l, n)",
          "model phong",
-         [](const facts& s) { return s.specular && s.is(model_kind::phong); },
+         [](const facts& s) {
+             return !s.replaced(formulas::slot::r) &&
+                    (s.highlight_of(model_kind::phong) || (s.lit && s.asks(formulas::input::r)));
+         },
          {"buoys-phong", "line-up"}},
         {specular_half_for_reflect,
          "specular-half-for-reflect",
@@ -144,7 +147,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "specular = E · material.specular · "
          "max(dot(r, v), 0)^shininess",
          "model phong",
-         [](const facts& s) { return s.specular && s.is(model_kind::phong); },
+         [](const facts& s) { return s.highlight_of(model_kind::phong); },
          {"buoys-phong", "line-up"}},
         {specular_tinted_by_base,
          "specular-tinted-by-base",
@@ -214,12 +217,12 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "ambient part = color · intensity · part.ambient · falloff(d) · penumbra(θ)",
          "point and spot lights with an ambient part that falls off",
          [](const facts& s) {
-             return s.terms && s.lit && s.any_light([](const named_light& a_light) {
+             return s.terms && s.lit && s.any_light([&](const named_light& a_light) {
                  const light& lamp = a_light.light;
                  const bool by_angle = lamp.kind == light_kind::spot && lamp.follows == ambient_follows::cone;
                  return with_ambient(a_light) && placed(a_light) &&
                         lamp.follows != ambient_follows::nothing &&
-                        (by_angle || lamp.falloff != falloff_kind::none);
+                        (by_angle || s.has_falloff(a_light));
              });
          },
          {"lamp-parts"}},
@@ -246,7 +249,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "v = (0, 0, 1) in view space, which is right only for a viewer infinitely far away.",
          "v = normalize(view.eye − position); in view space normalize(−position)",
          "models with specular; the outline of cel",
-         [](const facts& s) { return s.looks_at_eye; },
+         [](const facts& s) { return s.own_eye(); },
          {"bollard", "buoys", "buoys-phong", "lamp-parts", "line-up", "painted-hull"}},
         {clamp_per_light,
          "clamp-per-light",

@@ -143,7 +143,10 @@ std::vector<mistake_entry> mistakes_of_vectors() {
          "The half vector was taken for an average.",
          "h = normalize(l + v)",
          "model blinn-phong",
-         [](const facts& s) { return s.specular && s.is(model_kind::blinn_phong); },
+         [](const facts& s) {
+             return !s.replaced(formulas::slot::h) &&
+                    (s.highlight_of(model_kind::blinn_phong) || (s.lit && s.asks(formulas::input::h)));
+         },
          {"bollard", "buoys", "lamp-parts", "line-up"}},
         {eye_vector_flipped,
          "eye-vector-flipped",
@@ -152,7 +155,7 @@ std::vector<mistake_entry> mistakes_of_vectors() {
          "position − eye instead of eye − position.",
          "v = normalize(eye − position)",
          "models with specular; the outline of cel",
-         [](const facts& s) { return s.looks_at_eye; },
+         [](const facts& s) { return s.own_eye(); },
          {"bollard", "buoys", "buoys-phong", "lamp-parts", "line-up", "painted-hull"}},
         {specular_eye_at_origin,
          "specular-eye-at-origin",
@@ -161,7 +164,7 @@ std::vector<mistake_entry> mistakes_of_vectors() {
          "normalize(−position) is right in view space, and was used with positions in world space.",
          "v = normalize(view.eye − position) in world space; normalize(−position) only in view space",
          "models with specular; the outline of cel",
-         [](const facts& s) { return s.looks_at_eye; },
+         [](const facts& s) { return s.own_eye(); },
          {"bollard", "buoys", "buoys-phong", "lamp-parts", "line-up", "painted-hull"}},
         {position_in_object_space,
          "position-in-object-space",
@@ -170,7 +173,9 @@ std::vector<mistake_entry> mistakes_of_vectors() {
          "The attribute itself was handed on to the fragment stage.",
          "position = (object.to_world · vec4(attribute, 1)).xyz",
          "point and spot lights, and highlights",
-         [](const facts& s) { return s.looks_at_eye || (s.lit && s.any_light(placed)); },
+         [](const facts& s) {
+             return s.looks_at_eye || (s.lit && s.any_light(placed)) || s.asks(formulas::input::position);
+         },
          {"buoys", "buoys-phong", "float-field", "lantern-row", "line-up", "painted-hull", "penumbras",
           "searchlight"}},
         {matrix_transposed,

@@ -629,6 +629,13 @@ plain_value picked(const plain_value& from, const std::string& letters) {
 
 } // namespace
 
+bool plain_formula::asks_only(const plain_names& known) const {
+    return std::all_of(commands_.begin(), commands_.end(), [&](const command& each) {
+        return each.is != command::kind::name || each.word == "true" || each.word == "false" ||
+               known.count(each.word) > 0;
+    });
+}
+
 plain_value plain_formula::evaluate(const plain_names& known) const {
     std::vector<plain_value> stack;
     const auto taken = [&](std::size_t count) {

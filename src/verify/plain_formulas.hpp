@@ -46,6 +46,8 @@ class plain_formula {
     // The text must be a formula that yurvo::formulas::parse takes.
     explicit plain_formula(std::string_view text);
 
+    // Whether all names that it asks for are known.
+    [[nodiscard]] bool asks_only(const plain_names& known) const;
     [[nodiscard]] plain_value evaluate(const plain_names& known) const;
 };
 

@@ -13,17 +13,19 @@ constexpr double right_angle = pi / 2;
 
 double magnitude(const vec3<double>& v) { return std::hypot(v.x, v.y, v.z); }
 
+vec3<double> direction(const vec3<double>& v) { return direction_of(v); }
+
+} // namespace
+
 double angle_between(const vec3<double>& a, const vec3<double>& b) {
     const vec3<double> square{a.y * b.z - a.z * b.y, a.z * b.x - a.x * b.z, a.x * b.y - a.y * b.x};
     return std::atan2(magnitude(square), a.x * b.x + a.y * b.y + a.z * b.z);
 }
 
-vec3<double> direction(const vec3<double>& v) {
+vec3<double> direction_of(const vec3<double>& v) {
     const double size = magnitude(v);
     return size > 0 ? vec3<double>{v.x / size, v.y / size, v.z / size} : vec3<double>{};
 }
-
-} // namespace
 
 double falloff_of(const light& light, double d) {
     switch (light.falloff) {
@@ -68,15 +70,10 @@ double penumbra_of(const light& light, double theta) {
     return light.penumbra == penumbra_kind::smooth ? t * t * (3 - 2 * t) : t;
 }
 
-// What arrives: the brightness without colour, and how the light lies to the surface.
-struct plain_arrival {
-    range brightness;
-    range ambient; // F: what the ambient part falls off by
-    vec3<double> to_light;
-    double to_light_error = 0; // radians
-};
+} // namespace
 
-plain_arrival arrive_at(const plain_light& light, const vec3<double>& position, const vec3<double>& eye) {
+plain_arrival arrive_at(const plain_light& light, const vec3<double>& position, const vec3<double>& eye,
+                        bool own_falloff, bool own_penumbra) {
     plain_arrival in;
     const double intensity = light.given.intensity;
     if (light.given.kind == light_kind::directional) {
@@ -89,6 +86,7 @@ plain_arrival arrive_at(const plain_light& light, const vec3<double>& position, 
     const vec3<double> whole = light.position - position;
     const double d = magnitude(whole);
     if (d == 0) {
+        in.there = false;
         return in;
     }
     // Both ends are measured from the eye and rounded there, their difference once more.
@@ -97,9 +95,14 @@ plain_arrival arrive_at(const plain_light& light, const vec3<double>& position, 
     in.to_light_error = moved / d + 2 * u;
     // The distance is rounded in its square, its root and the sum of squares; the law's own operations are
     // fewer than eight.
-    const range by_distance =
-        over([&](double at) { return falloff_of(light.given, std::max(at, 1e-300)); }, d, moved + 3 * u * d)
-            .widened(8 * u);
+    in.distance = range(d - moved - 3 * u * d, d, d + moved + 3 * u * d);
+    range by_distance(1);
+    if (!own_falloff) {
+        by_distance = over([&](double at) { return falloff_of(light.given, std::max(at, 1e-300)); }, d,
+                           moved + 3 * u * d)
+                          .widened(8 * u);
+    }
+    in.falloff = by_distance;
     in.brightness = range(intensity) * by_distance;
     in.ambient = light.given.follows == ambient_follows::nothing ? range(1) : by_distance;
     if (light.given.kind == light_kind::spot) {
@@ -108,9 +111,17 @@ plain_arrival arrive_at(const plain_light& light, const vec3<double>& position, 
         // so are the borders.
         const double error = in.to_light_error + 2 * u + 4 * u * theta + 2 * u * light.given.outer;
         const double exponent = light.given.penumbra == penumbra_kind::power ? light.given.exponent : 0;
-        const range by_angle =
-            over([&](double at) { return penumbra_of(light.given, std::abs(at)); }, theta, error)
-                .widened((8 + exponent) * u);
+        range by_angle(1);
+        if (!own_penumbra) {
+            by_angle = over([&](double at) { return penumbra_of(light.given, std::abs(at)); }, theta, error)
+                           .widened((8 + exponent) * u);
+        }
+        in.penumbra = by_angle;
+        in.cos_theta = over([](double at) { return std::cos(at); }, theta, error) +
+                       range(-2 * u, 0, 2 * u); // 1 less the versine
+        if (theta < error) {
+            in.cos_theta.high = 1 + 2 * u;
+        }
         in.brightness = in.brightness * by_angle;
         if (light.given.follows == ambient_follows::cone) {
             in.ambient = in.ambient * by_angle;
@@ -118,6 +129,8 @@ plain_arrival arrive_at(const plain_light& light, const vec3<double>& position, 
     }
     return in;
 }
+
+namespace {
 
 // cos^shininess of an angle, and only where the light is in front.
 range highlight(double angle, double error, double shininess, const range& in_front) {
@@ -159,6 +172,7 @@ plain_lighting::plain_lighting(const scene& the_scene) : scene_(the_scene) {
         light.shines = direction(light.shines);
         lights_.push_back(light);
     }
+    read_formulas();
 }
 
 std::vector<std::string> plain_lighting::derivation(const vec3<double>& position) const {
@@ -184,12 +198,6 @@ std::vector<std::string> plain_lighting::derivation(const vec3<double>& position
     return lines;
 }
 
-namespace {
-
-struct point_errors {
-    double normal = 0, to_light = 0; // radians
-};
-
 // The reflection lies as far behind the normal as the light is before it.
 range phong_highlight(const plain_point& point, const vec3<double>& to_light, const vec3<double>& to_eye,
                       const point_errors& errors, double shininess, const range& in_front) {
@@ -212,6 +220,8 @@ range half_highlight(const plain_point& point, const vec3<double>& to_light, con
     const double off_error = errors.normal + (errors.to_light + 4 * u) / size + 4 * u + 2 * u * off;
     return highlight(off, off_error, shininess, in_front);
 }
+
+namespace {
 
 // `gradient` is the sum of brightness times cosine; `facing` the cosine between normal and eye.
 plain_lit cel_lit(const cel_settings& cel, const range& gradient, double facing, double facing_error,
@@ -273,6 +283,9 @@ plain_lighting::light_sums plain_lighting::sum_lights(const plain_point& point, 
 }
 
 plain_lit plain_lighting::light_point(const plain_point& point, const material& look) const {
+    if (!formulas_.empty()) {
+        return light_by_formulas(point, look);
+    }
     const shading_choice& shading = scene_.shading;
     const range3 base = with_rounding(point.base, 1);
     if (shading.model == model_kind::unlit) {

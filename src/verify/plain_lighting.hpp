@@ -4,6 +4,7 @@
 #include <string>
 #include <vector>
 
+#include "verify/plain_formulas.hpp"
 #include "verify/range.hpp"
 #include "yurvo/scene/scene.hpp"
 
@@ -18,12 +19,40 @@ struct plain_light {
     vec3<double> shines;   // unit
 };
 
+// What arrives: the brightness without colour, and how the light lies to the surface.
+struct plain_arrival {
+    range brightness;
+    range ambient; // F: what the ambient part falls off by
+    vec3<double> to_light;
+    double to_light_error = 0;          // radians
+    range falloff = 1, penumbra = 1;    // by its laws
+    range distance;                     // metres; 0 of a directional light
+    range cos_theta = 1;                // of a spot
+    bool there = true;                  // the light is not at the point itself
+};
+// Laws that `own_falloff` and `own_penumbra` replace are not asked.
+plain_arrival arrive_at(const plain_light& light, const vec3<double>& position, const vec3<double>& eye,
+                        bool own_falloff = false, bool own_penumbra = false);
+
+// Angles, and what float makes of them; `in_front` is where n·l > 0.
+double angle_between(const vec3<double>& a, const vec3<double>& b);
+vec3<double> direction_of(const vec3<double>& v);
+struct point_errors {
+    double normal = 0, to_light = 0; // radians
+};
+struct plain_point;
+range phong_highlight(const plain_point& point, const vec3<double>& to_light, const vec3<double>& to_eye,
+                      const point_errors& errors, double shininess, const range& in_front);
+range half_highlight(const plain_point& point, const vec3<double>& to_light, const vec3<double>& to_eye,
+                     const point_errors& errors, double shininess, const range& in_front);
+
 // The point to be lit.
 struct plain_point {
     vec3<double> position;
     vec3<double> normal;     // unit, or zero
     double normal_error = 0; // radians by which float may have turned it
     range3 base;
+    bool front = true; // the triangle faces the eye
 };
 
 struct plain_lit {
@@ -49,6 +78,22 @@ class plain_lighting {
     [[nodiscard]] std::vector<std::string> derivation(const vec3<double>& position) const;
 
     [[nodiscard]] plain_lit light_point(const plain_point& point, const material& look) const;
+
+  private:
+    // Formulas of one's own, in plain_formula_lighting.cpp.
+    std::map<std::string, plain_formula, std::less<>> formulas_; // by their keys
+    plain_names constants_;                                      // eye, axis, pi and the numbers
+
+    void read_formulas();
+    [[nodiscard]] bool has(std::string_view formula) const { return formulas_.count(formula) > 0; }
+    struct formula_point;
+    [[nodiscard]] plain_value asked(std::string_view formula, const plain_names& known,
+                                    formula_point& at) const;
+    void give_directions(plain_names& known, const vec3<double>& to_light, double to_light_error,
+                         formula_point& at) const;
+    [[nodiscard]] plain_value default_specular(const plain_names& known, formula_point& at) const;
+    void add_light(const plain_light& light, formula_point& at) const;
+    [[nodiscard]] plain_lit light_by_formulas(const plain_point& point, const material& look) const;
 };
 
 } // namespace yurvo::verify

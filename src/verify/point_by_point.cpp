@@ -52,11 +52,11 @@ struct point_painter::parts {
 
     parts(const scene& the_scene, const mistake_set& with, std::shared_ptr<const seen_scene> seen_,
           const painting& how)
-        : of(mistaken_scene(the_scene, those_that_apply(with, the_scene, model_of(how)))),
-          wrong(those_that_apply(with, the_scene, model_of(how))),
+        : of(mistaken_scene(the_scene, those_that_apply(with, the_scene, lit_by_of(how)))),
+          wrong(those_that_apply(with, the_scene, lit_by_of(how))),
           seen(std::move(seen_)),
           unit_at_vertices(how.unit_at_vertices),
-          model(descriptor_of(of.shading.model)),
+          model(yurvo::model_of(of)),
           own_model(how.own != nullptr) {
         if (own_model) {
             model = {.lit = how.own->needs_lights(), .sums_terms = !how.own->has_own_finish()};
@@ -86,7 +86,7 @@ struct point_painter::parts {
         lighting.emplace(of, staged, objects, wrong, how.terms, how.own);
     }
 
-    static lit_by model_of(const painting& how) {
+    static lit_by lit_by_of(const painting& how) {
         return how.own != nullptr ? lit_by::own_model : lit_by::scene_model;
     }
 
@@ -182,6 +182,7 @@ struct point_painter::parts {
             input.normal = -input.normal;
         }
         input.base = at.look->base;
+        input.front = at.front;
         const point_result result = lighting->evaluate(at.place.object, *at.look, input,
                                                        explained != nullptr ? &explained->point : nullptr);
         return tell(explained, at, finish(at, result, rgb<double>(1.0)));
@@ -205,6 +206,7 @@ struct point_painter::parts {
         input.normal = blended(normals, at.share);
         input.between_vertices = true;
         input.base = at.look->base * texel_at(at) * blended(colors, at.share);
+        input.front = at.front;
         input.corners = &places;
         const point_result result =
             lighting->evaluate(o, *at.look, input, explained != nullptr ? &explained->point : nullptr);
@@ -219,6 +221,7 @@ struct point_painter::parts {
         input.position = moved_point(o, shape.positions[vertex]);
         input.normal = moved_normal(o, shape.normals[vertex]) * (at.turned ? -1.0 : 1.0);
         input.base = at.look->base * vertex_color(shape, vertex);
+        input.front = at.front;
         return input;
     }
 
@@ -263,6 +266,7 @@ struct point_painter::parts {
             input.normal = -input.normal;
         }
         input.base = at.look->base * blended(colors, thirds);
+        input.front = at.front;
         const rgb<double> texel = texel_at(at);
         const point_result result = lighting->evaluate(at.place.object, *at.look, input,
                                                        explained != nullptr ? &explained->point : nullptr);

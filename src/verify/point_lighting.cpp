@@ -94,6 +94,10 @@ point_lighting::point_lighting(const scene& the_scene, const pipeline::stage& st
     equations_->all_unit =
         !(wrong.has(normal_not_renormalized) || wrong.has(half_not_normalized) ||
           wrong.has(to_light_not_normalized) || vertex_rays_ || wrong.has(shines_not_normalized));
+    if (own_ == nullptr && the_scene.formulas.any()) {
+        formulas_.emplace(the_scene);
+        equations_->all_unit = equations_->all_unit && !formulas_->has_new_direction();
+    }
     for (const lighting_data& of_object : data) {
         std::vector<handed_light>& handed = lights_.emplace_back();
         for (const light& lamp : of_object.lights) {
@@ -111,6 +115,10 @@ point_lighting::handed_light point_lighting::hand(const light& lamp) const {
         // The cosine of an angle in degrees, taken as if it were in radians.
         result.ready.inner_versine = 1 - std::cos(degrees(lamp.inner));
         result.ready.outer_versine = 1 - std::cos(degrees(lamp.outer));
+        if (lamp.kind == light_kind::spot) {
+            result.ready.cos_inner = std::cos(degrees(lamp.inner));
+            result.ready.cos_outer = std::cos(degrees(lamp.outer));
+        }
     }
     if (wrong_.has(shines_not_normalized)) {
         result.ready.axis = lamp.shines;
@@ -173,29 +181,37 @@ reflected<double> point_lighting::reflect(const Model& model, const handed_light
         result.ambient = ambient_of(from.ready, at.position, law, *equations_);
     }
     if (lit != nullptr) {
-        const bool reaches = placed && in.distance > 0;
-        const bool spot = reaches && law.kind == light_kind::spot;
-        lit->kind = law.kind;
-        lit->falloff_law = law.falloff;
-        lit->penumbra_law = law.penumbra;
-        lit->whole = placed ? from.ready.position - at.position : right;
-        lit->to_light = right;
-        lit->distance = in.distance;
-        lit->cosine = dot(s.normal, in.to_light);
-        lit->falloff = !placed ? 1 : reaches ? falloff_at(from.ready, in.distance, law, *equations_) : 0;
-        lit->cone_cosine = spot ? 1 - equations_->penumbra_versine(right, from.ready.axis) : 1;
-        lit->penumbra = spot ? penumbra_at(from.ready, right, law, *equations_) : 1;
-        lit->arriving = in.light;
-        const bool by_angle = from.given.follows == ambient_follows::cone;
-        lit->ambient_factor = !placed    ? 1
-                              : !reaches ? 0
-                              : from.given.follows == ambient_follows::nothing
-                                  ? 1
-                                  : lit->falloff * (by_angle ? lit->penumbra : 1);
+        tell_light(*lit, from, at, in, right);
         lit->half = equations_->half(in.to_light, s.to_eye);
         lit->reflected = equations_->reflect(s.normal, in.to_light);
+        lit->cosine = dot(s.normal, in.to_light);
     }
     return result;
+}
+
+// What is told of a light whatever the model.
+void point_lighting::tell_light(explained_light& lit, const handed_light& from, const point_input& at,
+                                const arrival<double>& in, const vec3<double>& right) const {
+    const read_law law = from.ready.law();
+    const bool placed = law.kind != light_kind::directional;
+    const bool reaches = placed && in.distance > 0;
+    const bool spot = reaches && law.kind == light_kind::spot;
+    lit.kind = law.kind;
+    lit.falloff_law = law.falloff;
+    lit.penumbra_law = law.penumbra;
+    lit.whole = placed ? from.ready.position - at.position : right;
+    lit.to_light = right;
+    lit.distance = in.distance;
+    lit.falloff = !placed ? 1 : reaches ? falloff_at(from.ready, in.distance, law, *equations_) : 0;
+    lit.cone_cosine = spot ? 1 - equations_->penumbra_versine(right, from.ready.axis) : 1;
+    lit.penumbra = spot ? penumbra_at(from.ready, right, law, *equations_) : 1;
+    lit.arriving = in.light;
+    const bool by_angle = from.given.follows == ambient_follows::cone;
+    lit.ambient_factor = !placed    ? 1
+                         : !reaches ? 0
+                         : from.given.follows == ambient_follows::nothing
+                             ? 1
+                             : lit.falloff * (by_angle ? lit.penumbra : 1);
 }
 
 bool point_lighting::sums_terms() const {
@@ -284,8 +300,10 @@ point_result point_lighting::evaluate(std::size_t object, const material& look, 
     s.specular = look.specular;
     s.shininess = look.shininess;
     s.emission = look.emission;
-    const point_result result = with_mistaken_model(
-        of_.shading, own_, *equations_, [&](auto& model) { return light_with(model, object, s, at, point); });
+    const point_result result = formulas_ ? light_by_formulas(object, s, at, point)
+                                          : with_mistaken_model(of_.shading, own_, *equations_, [&](auto& model) {
+                                                return light_with(model, object, s, at, point);
+                                            });
     if (point != nullptr) {
         point->position = at.position;
         point->normal = s.normal;

@@ -4,10 +4,13 @@
 
 #include <array>
 #include <memory>
+#include <optional>
+#include <string>
 #include <vector>
 
 #include "pipeline/stage.hpp"
 #include "verify/mistaken_scene.hpp"
+#include "verify/point_formulas.hpp"
 #include "yurvo/shading/point_model.hpp"
 #include "yurvo/shading/ready_light.hpp"
 #include "yurvo/verify/explain.hpp"
@@ -29,6 +32,7 @@ struct point_input {
     bool between_vertices = false;
     rgb<double> base{1, 1, 1};
     const corner_places* corners = nullptr; // at rate fragment, on a mesh
+    bool front = true;                      // the triangle faces the eye
 };
 
 struct point_result {
@@ -55,6 +59,7 @@ class point_lighting {
     bool vertex_rays_;      // l is interpolated from the vertices
     finish_settings<double> settings_;
     std::vector<std::vector<handed_light>> lights_; // of each object
+    std::optional<point_formulas> formulas_;
 
     [[nodiscard]] handed_light hand(const light& lamp) const;
     [[nodiscard]] vec3<double> to_light_as_used(const handed_light& from, const point_input& at,
@@ -66,6 +71,17 @@ class point_lighting {
     template <class Model>
     point_result light_with(Model& model, std::size_t object, const surface<double>& s, const point_input& at,
                             explained_point* point) const;
+    // With formulas of one's own, in point_lighting_by_formulas.cpp.
+    struct formula_point;
+    void give_directions(formula_point& on, const vec3<double>& l) const;
+    [[nodiscard]] reflected<double> reflect_by_formulas(formula_point& on, const handed_light& from,
+                                                        const point_input& at, const std::string& label,
+                                                        explained_light* lit) const;
+    [[nodiscard]] double model_highlight(const formula_point& on, explained_light* lit) const;
+    [[nodiscard]] point_result light_by_formulas(std::size_t object, const surface<double>& s,
+                                                 const point_input& at, explained_point* point) const;
+    void tell_light(explained_light& lit, const handed_light& from, const point_input& at,
+                    const arrival<double>& in, const vec3<double>& right) const;
     [[nodiscard]] bool sums_terms() const;
     [[nodiscard]] double lightness_of(const surface<double>& s, const reflected<double>& sum) const;
 

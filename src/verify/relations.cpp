@@ -115,6 +115,7 @@ check_result hold_superposition(const drawn_once& first, const renderer& by) {
     // Of the others only what the light adds: without ambient light, emission and background.
     alone.ambient_strength = 0;
     alone.view.background = {};
+    alone.formulas[formulas::slot::more].clear();
     for (named_material& entry : alone.materials) {
         entry.look.emission = {};
     }
@@ -279,7 +280,7 @@ bool smoothly_lit_planes(const scene& the_scene) {
         });
     const bool in_front = std::none_of(the_scene.lights.begin(), the_scene.lights.end(),
                                        [](const named_light& lamp) { return lamp.light.position.y <= 0; });
-    return even && in_front && the_scene.lights.size() == 1 && the_scene.objects.size() == 1 &&
+    return !the_scene.formulas.any() && even && in_front && the_scene.lights.size() == 1 && the_scene.objects.size() == 1 &&
            only_planes(the_scene) && the_scene.shading.model == model_kind::lambert &&
            the_scene.shading.rate == rate::vertex && the_scene.objects[0].placed == placement{};
 }

@@ -6,6 +6,7 @@
 #include <memory>
 
 #include "verify/plain_lighting.hpp"
+#include "yurvo/scene/names.hpp"
 
 namespace yurvo::verify {
 
@@ -211,6 +212,9 @@ std::optional<double> brighter_at_twice(const std::function<double(double)>& fal
 }
 
 bool lengths_can_double(const scene& the_scene) {
+    if (the_scene.formulas.has(formulas::slot::falloff)) {
+        return false;
+    }
     return std::all_of(the_scene.lights.begin(), the_scene.lights.end(),
                        [](const named_light& lamp) { return factor_of(lamp.light).has_value(); });
 }
@@ -239,6 +243,9 @@ scene doubled_lengths(const scene& the_scene) {
 
 scene brightened(const scene& the_scene, double factor) {
     scene result = the_scene;
+    if (std::string& more = result.formulas[formulas::slot::more]; !more.empty()) {
+        more = short_number(factor, 6) + " * (" + more + ")";
+    }
     result.view.background = result.view.background * factor;
     result.ambient_strength *= factor;
     for (named_light& lamp : result.lights) {

@@ -58,6 +58,8 @@ struct shader_program {
     model_kind model = model_kind::blinn_phong;
     yurvo::rate rate = yurvo::rate::fragment;
     yurvo::ambient_rule ambient_rule = yurvo::ambient_rule::add;
+    yurvo::formulas::formula_texts formulas; ///< in the places of parts of the model
+    std::vector<yurvo::formulas::named_number> numbers;
     std::optional<std::vector<light_kind>> kinds; ///< where left out: those the bindings can carry
     std::optional<std::array<int, 2>> lights;     ///< how few and how many
     bool in_order = false;                        ///< light i must be of kinds[i]

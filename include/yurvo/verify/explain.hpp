@@ -40,6 +40,19 @@ struct explained_light {
     rgb<double> specular;
 };
 
+/// A formula of one's own, asked at one point.
+struct explained_formula {
+    std::string name;          ///< its key
+    std::string light;         ///< which light it was asked for; empty where it is asked once
+    std::string text;          ///< as it is written
+    std::vector<double> value; ///< one number, or three
+    struct input {
+        std::string name;
+        std::vector<double> value;
+    };
+    std::vector<input> inputs; ///< what it asked for, each once
+};
+
 /// One evaluation of the model.
 struct explained_point {
     vec3<double> position;    ///< world, metres
@@ -50,6 +63,9 @@ struct explained_point {
     rgb<double> base, ambient,
         emission; ///< the terms as they are in the final colour; ambient without the lights' parts
     std::vector<explained_light> lights;
+    rgb<double> more;    ///< what the formula `more` added
+    bool failed = false; ///< a formula gave no finite number: the point is black
+    std::vector<explained_formula> formulas; ///< in the order in which they were asked
     double gradient = 0; ///< of cel: clamped
     int band = -1;       ///< of cel; −1 where it is outlined
     rgb<double> color;   ///< all terms

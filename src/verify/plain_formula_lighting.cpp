@@ -1,0 +1,281 @@
+// plain_lighting's part about formulas of one's own: the same point lit with what they say.
+#include <algorithm>
+#include <cmath>
+
+#include "verify/plain_lighting.hpp"
+
+namespace yurvo::verify {
+
+namespace {
+
+constexpr double u = unit_roundoff;
+
+// A number as float has it: rounded once.
+range as_float(double number) {
+    const auto rounded = static_cast<double>(static_cast<float>(number));
+    return {std::min(number, rounded), number, std::max(number, rounded)};
+}
+plain_value as_float(const rgb<double>& c) { return range3(as_float(c.r), as_float(c.g), as_float(c.b)); }
+plain_value as_float(const vec3<double>& v) { return range3(as_float(v.x), as_float(v.y), as_float(v.z)); }
+
+// A vector each component of which may be off by so much.
+plain_value known_to(const vec3<double>& v, double error) {
+    const auto around = [&](double at) { return range(at - error, at, at + error); };
+    return range3(around(v.x), around(v.y), around(v.z));
+}
+
+range3 color_of(const plain_value& value) { return {value.at(0), value.at(1), value.at(2)}; }
+
+vec3<double> middle_of(const plain_value& v) {
+    return {v.components[0].value, v.components[1].value, v.components[2].value};
+}
+double error_of(const plain_value& v) {
+    double most = 0;
+    for (std::size_t i = 0; i < 3; ++i) {
+        most = std::max(most, v.components[i].tolerance());
+    }
+    return most;
+}
+
+range3 rounded(const range3& color, double operations) {
+    return {color.r.widened(operations * u), color.g.widened(operations * u),
+            color.b.widened(operations * u)};
+}
+
+// Partial sums may be larger than the whole: `magnitude` is what was added up, signs left out.
+range with_room(const range& sum, double room) { return {sum.low - room, sum.value, sum.high + room}; }
+
+} // namespace
+
+// One point on its way.
+struct plain_lighting::formula_point {
+    const plain_point& surface;
+    const material& look;
+    vec3<double> to_eye;
+    bool has_normal = true;
+    plain_names once; // what is known without a light
+    range3 ambient, diffuse, specular;
+    rgb<double> magnitude; // of what was added to diffuse and specular
+    bool fails = false, doubtful = false;
+};
+
+void plain_lighting::read_formulas() {
+    for (const formulas::slot_descriptor& each : formulas::slot_list) {
+        if (scene_.formulas.has(each.which)) {
+            formulas_.emplace(std::string(each.name), plain_formula(scene_.formulas[each.which]));
+        }
+    }
+    for (const formulas::named_number& each : scene_.numbers) {
+        plain_value value;
+        value.width = each.values.size();
+        for (std::size_t i = 0; i < each.values.size(); ++i) {
+            value.components[i] = as_float(each.values[i]);
+        }
+        constants_[each.name] = value;
+    }
+    constants_["pi"] = as_float(3.14159265358979323846);
+    constants_["eye"] = as_float(scene_.view.eye);
+    constants_["axis"] = known_to(direction_of(scene_.view.eye - scene_.view.target), 2 * u);
+}
+
+plain_value plain_lighting::asked(std::string_view formula, const plain_names& known,
+                                  formula_point& at) const {
+    plain_value result = formulas_.find(formula)->second.evaluate(known);
+    at.fails = at.fails || result.fails();
+    at.doubtful = at.doubtful || result.doubtful;
+    return result;
+}
+
+// l, v, h and r, each given anew where there is a formula for it.
+void plain_lighting::give_directions(plain_names& known, const vec3<double>& to_light, double to_light_error,
+                                     formula_point& at) const {
+    known["l"] = known_to(to_light, to_light_error + u);
+    if (has("l")) {
+        known["l"] = asked("l", known, at);
+    }
+    known["v"] = known_to(at.to_eye, 4 * u);
+    if (has("v")) {
+        known["v"] = asked("v", known, at);
+    }
+    const vec3<double> l = middle_of(known["l"]);
+    const vec3<double> v = middle_of(known["v"]);
+    const vec3<double> sum = l + v;
+    const double size = std::hypot(sum.x, sum.y, sum.z);
+    known["h"] = known_to(direction_of(sum), size > 0 ? (error_of(known["l"]) + error_of(known["v"])) * 2 /
+                                                                size +
+                                                            4 * u
+                                                      : 1);
+    if (has("h")) {
+        known["h"] = asked("h", known, at);
+    }
+    const vec3<double>& n = at.surface.normal;
+    const vec3<double> r = 2 * dot(n, l) * n - l;
+    const double length = std::hypot(l.x, l.y, l.z);
+    known["r"] = known_to(r, 4 * length * (at.surface.normal_error + u) + 3 * error_of(known["l"]) +
+                                 8 * u * length);
+    if (has("r")) {
+        known["r"] = asked("r", known, at);
+    }
+}
+
+// The model's own highlight where a vector was given anew, and may have any length: cosines as they are.
+plain_value plain_lighting::default_specular(const plain_names& known, formula_point& at) const {
+    static const plain_formula phong("dot(n, l) > 0.0 ? pow(max(dot(r, v), 0.0), shininess) : 0.0");
+    static const plain_formula blinn("dot(n, l) > 0.0 ? pow(max(dot(n, h), 0.0), shininess) : 0.0");
+    const plain_value result = (scene_.shading.model == model_kind::phong ? phong : blinn).evaluate(known);
+    at.fails = at.fails || result.fails();
+    at.doubtful = at.doubtful || result.doubtful;
+    return result;
+}
+
+void plain_lighting::add_light(const plain_light& light, formula_point& at) const {
+    const bool placed = light.given.kind != light_kind::directional;
+    const bool spot = light.given.kind == light_kind::spot;
+    const bool own_falloff = placed && has("falloff");
+    const bool own_penumbra = spot && has("penumbra");
+    plain_arrival in =
+        arrive_at(light, at.surface.position, scene_.view.eye, own_falloff, own_penumbra);
+    if (!in.there) {
+        return;
+    }
+    plain_names known = at.once;
+    const bool given = light.given.coefficients != std::array<double, 3>{};
+    std::array<double, 3> k{1, 0, 0};
+    if (placed && (given || light.given.falloff == falloff_kind::polynomial)) {
+        k = light.given.coefficients;
+    } else if (placed && light.given.falloff == falloff_kind::inverse_square) {
+        k = {0, 0, 1};
+    }
+    known["coefficients"] = as_float(vec3<double>{k[0], k[1], k[2]});
+    known["light_color"] = range3(light.given.color * light.given.intensity, 3 * u);
+    known["d"] = in.distance;
+    known["range"] = as_float(placed ? light.given.range : 0);
+    known["inner"] = as_float(spot ? light.given.inner : 0);
+    known["outer"] = as_float(spot ? light.given.outer : 0);
+    known["cos_inner"] = as_float(spot ? std::cos(light.given.inner) : 1);
+    known["cos_outer"] = as_float(spot ? std::cos(light.given.outer) : 1);
+    known["exponent"] = as_float(spot ? light.given.exponent : 0);
+    known["cos_theta"] = in.cos_theta;
+    give_directions(known, in.to_light, in.to_light_error, at);
+    range falloff = in.falloff;
+    range penumbra = in.penumbra;
+    if (own_falloff) {
+        falloff = asked("falloff", known, at).at(0);
+    }
+    if (own_penumbra) {
+        penumbra = asked("penumbra", known, at).at(0);
+    }
+    if (own_falloff || own_penumbra) {
+        in.brightness = (range(light.given.intensity) * falloff * penumbra).widened(3 * u);
+        in.ambient = !placed || light.given.follows == ambient_follows::nothing ? range(1)
+                     : light.given.follows == ambient_follows::cone           ? falloff * penumbra
+                                                                              : falloff;
+    }
+    if (has_ambient(light.given)) {
+        at.ambient = at.ambient + range3(light.given.color * light.given.ambient, 3 * u) *
+                                      range(light.given.intensity) * in.ambient;
+    }
+    if (!at.has_normal) {
+        return;
+    }
+    const range3 arriving = rounded(range3(light.given.color) * in.brightness, 2);
+    known["light"] = arriving;
+    const bool anew = has("l") || has("v") || has("h") || has("r");
+    const point_errors errors{at.surface.normal_error, in.to_light_error};
+    const double angle = angle_between(at.surface.normal, in.to_light);
+    const double error = errors.normal + errors.to_light + 3 * u;
+    const double right_angle = std::acos(0.0);
+    plain_value diffuse = over([&](double to) { return to < right_angle ? std::cos(to) : 0.0; }, angle, error);
+    if (has("diffuse")) {
+        diffuse = asked("diffuse", known, at);
+    } else if (has("l")) {
+        static const plain_formula cosine("max(dot(n, l), 0.0)");
+        diffuse = cosine.evaluate(known);
+    }
+    plain_value specular(range(0));
+    const bool phong = scene_.shading.model == model_kind::phong;
+    if (has("specular")) {
+        specular = asked("specular", known, at);
+    } else if (phong || scene_.shading.model == model_kind::blinn_phong) {
+        if (anew) {
+            specular = default_specular(known, at);
+        } else {
+            const range in_front =
+                over([&](double to) { return to < right_angle ? 1.0 : 0.0; }, angle, error);
+            specular = (phong ? phong_highlight : half_highlight)(at.surface, in.to_light, at.to_eye, errors,
+                                                                  at.look.shininess, in_front);
+        }
+    }
+    const range3 lit = rounded(arriving * range3(light.given.diffuse) * color_of(diffuse), 3);
+    const range3 shining = rounded(arriving * range3(light.given.specular) * color_of(specular), 3);
+    at.diffuse = at.diffuse + lit;
+    at.specular = at.specular + shining;
+    at.magnitude = at.magnitude + rgb<double>(lit.r.magnitude() + shining.r.magnitude(),
+                                              lit.g.magnitude() + shining.g.magnitude(),
+                                              lit.b.magnitude() + shining.b.magnitude());
+}
+
+plain_lit plain_lighting::light_by_formulas(const plain_point& point, const material& look) const {
+    formula_point at{point, look, direction_of(scene_.view.eye - point.position)};
+    const vec3<double> from_eye = point.position - scene_.view.eye;
+    const double distance = std::hypot(from_eye.x, from_eye.y, from_eye.z);
+    const double away = std::hypot(point.position.x, point.position.y, point.position.z);
+    at.has_normal = dot(point.normal, point.normal) > 0;
+    at.once = constants_;
+    at.once["n"] = known_to(point.normal, point.normal_error + u);
+    at.once["v"] = known_to(at.to_eye, 4 * u);
+    at.once["position"] = known_to(point.position, u * (2 * distance + 2 * away));
+    at.once["base"] = point.base;
+    at.once["material_ambient"] = as_float(look.ambient);
+    at.once["material_diffuse"] = as_float(look.diffuse);
+    at.once["material_specular"] = as_float(look.specular);
+    at.once["emission"] = as_float(look.emission);
+    at.once["shininess"] = as_float(look.shininess);
+    at.once["front"] = range(point.front ? 1 : 0);
+    at.ambient = range3(scene_.ambient_color) * range(scene_.ambient_strength);
+    for (const plain_light& light : lights_) {
+        add_light(light, at);
+    }
+    // A v that knows nothing of a light is known to what is asked once.
+    plain_names known = at.once;
+    if (has("v") && formulas_.find("v")->second.asks_only(known)) {
+        known["v"] = formulas_.find("v")->second.evaluate(known);
+    }
+    range3 ambient = at.ambient * range3(look.ambient);
+    if (has("ambient")) {
+        ambient = rounded(ambient * color_of(asked("ambient", known, at)), 2);
+    }
+    const double operations = 6 + static_cast<double>(lights_.size());
+    const rgb<double> room = at.magnitude * (operations * u);
+    const auto summed = [&](const range3& sum) {
+        return range3(with_room(sum.r, room.r), with_room(sum.g, room.g), with_room(sum.b, room.b));
+    };
+    const range3 lit = summed(at.diffuse) * range3(look.diffuse);
+    const range3 both =
+        scene_.shading.ambient_rule == ambient_rule::max ? larger(ambient, lit) : ambient + lit;
+    range3 tinted = rounded(rounded(both, operations) * rounded(point.base, 1), 1);
+    range3 untinted = rounded(summed(at.specular) * range3(look.specular) + range3(look.emission), operations);
+    if (has("more") && at.has_normal) {
+        untinted = rounded(untinted + color_of(asked("more", known, at)), 2);
+    }
+    if (has("color")) {
+        known["c"] = rounded(tinted + untinted, 1);
+        untinted = color_of(asked("color", known, at));
+        tinted = {};
+    }
+    if (at.fails) {
+        return {};
+    }
+    if (at.doubtful) { // black where float finds no number
+        const auto or_black = [](const range& x) {
+            const double most = std::max(std::abs(x.value), 1e-30);
+            return range(std::min(std::max(x.low, -2 * most), 0.0), x.value,
+                         std::max(std::min(x.high, 2 * most), 0.0));
+        };
+        tinted = {or_black(tinted.r), or_black(tinted.g), or_black(tinted.b)};
+        untinted = {or_black(untinted.r), or_black(untinted.g), or_black(untinted.b)};
+    }
+    return {tinted, untinted};
+}
+
+} // namespace yurvo::verify
