@@ -5,6 +5,7 @@
 #include "session.hpp"
 #include "yurvo/files/export_file.hpp"
 #include "yurvo/files/whole_file.hpp"
+#include "yurvo/pipeline/draw.hpp"
 #include "yurvo/program/starters.hpp"
 
 namespace yurvo::app {
@@ -32,6 +33,24 @@ void tell_left_out(session& on, const std::vector<std::string>& left_out) {
     }
 }
 
+// What the lights' ambient parts fall off with: one rule for all lights is written.
+ambient_follows follows_of(const scene& the_scene, std::vector<std::string>& left_out) {
+    std::optional<ambient_follows> rule;
+    for (std::size_t i = 0; i < the_scene.lights.size(); ++i) {
+        const light& lamp = the_scene.lights[i].light;
+        if (!has_ambient(lamp) || lamp.kind == light_kind::directional) {
+            continue;
+        }
+        if (lamp.follows != rule.value_or(lamp.follows)) {
+            left_out.push_back("of the light `" + label_of(the_scene.lights[i], i) +
+                               "`: that its ambient part follows `" + std::string(name_of(lamp.follows)) +
+                               "`; the shader has one rule for all, `" + std::string(name_of(*rule)) + "`");
+        }
+        rule = rule.value_or(lamp.follows);
+    }
+    return rule.value_or(ambient_follows::cone);
+}
+
 // The scene's model as a shader program, in a folder.
 int export_shader(session& on, const export_options& options) {
     const scene the_scene = named_scene(on, options.scene).scene;
@@ -40,27 +59,25 @@ int export_shader(session& on, const export_options& options) {
     chosen.rate = the_scene.shading.rate;
     chosen.shading = the_scene.shading;
     chosen.most_lights = std::max<int>(1, static_cast<int>(the_scene.lights.size()));
+    chosen.formulas = the_scene.formulas;
+    chosen.numbers = the_scene.numbers;
+    std::vector<std::string> left_out;
+    chosen.follows = follows_of(the_scene, left_out);
     std::vector<std::string> written;
     std::vector<std::pair<std::string, std::string>> files;
     for (const starter_file& file : starter_files(chosen, "shader")) {
-        files.emplace_back(file.name, file.text);
-        written.push_back(options.output + "/" + file.name);
+        const std::string name = file.name == "shader.toml" ? "program.toml" : file.name;
+        files.emplace_back(name, file.text);
+        written.push_back(options.output + "/" + name);
     }
     write_new_files(options.output, files);
-    std::vector<std::string> left_out;
-    for (std::size_t i = 0; i < the_scene.lights.size(); ++i) {
-        if (has_parts(the_scene.lights[i].light)) {
-            left_out.push_back("of the light `" + label_of(the_scene.lights[i], i) +
-                               "`: its parts, `ambient`, `diffuse` and `specular`");
-        }
-    }
     if (options.data.speaks()) {
         for (const auto& [name, text] : files) {
             on.print("{}/{}: {} bytes\n", options.output, name, report::grouped(text.size()));
         }
         tell_left_out(on, left_out);
-        on.print("\n{} per {}; `yurvo compare {} --program {}/shader.toml` holds it to the right picture.\n",
-                 name_of(the_scene.shading.model), name_of(the_scene.shading.rate), options.scene,
+        on.print("\n{} per {}; `yurvo compare {} --program {}/program.toml` holds it to the right picture.\n",
+                 built_in_renderer().name_for(the_scene), name_of(the_scene.shading.rate), options.scene,
                  options.output);
     }
     options.data.write(on, data_of_export(options, written, left_out));

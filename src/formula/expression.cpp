@@ -72,8 +72,8 @@ class token_reader {
     explicit token_reader(std::string_view text) : text_(text) {}
 
     token next() {
-        while (at_ < text_.size() && (text_[at_] == ' ' || text_[at_] == '\t' || text_[at_] == '\n' ||
-                                      text_[at_] == '\r')) {
+        while (at_ < text_.size() &&
+               (text_[at_] == ' ' || text_[at_] == '\t' || text_[at_] == '\n' || text_[at_] == '\r')) {
             ++at_;
         }
         if (at_ == text_.size()) {
@@ -184,7 +184,8 @@ class parser {
     }
     void need_numbers(place of, std::size_t offset, std::string_view sign) const {
         if (type_of(of).truth) {
-            throw fault_in_text(offset, "`" + std::string(sign) + "` is given a bool", "a number or a vector");
+            throw fault_in_text(offset, "`" + std::string(sign) + "` is given a bool",
+                                "a number or a vector");
         }
     }
     void need_truth(place of, std::size_t offset, std::string_view sign) const {
@@ -249,8 +250,8 @@ class parser {
             advance();
             const place right = comparison();
             if (type_of(left) != type_of(right)) {
-                throw fault_in_text(sign.offset, "`" + std::string(sign.text) + "` compares " +
-                                                     types({left, right}),
+                throw fault_in_text(sign.offset,
+                                    "`" + std::string(sign.text) + "` compares " + types({left, right}),
                                     "two of one type");
             }
             left = add(step_kind::equal, truth_type, {left, right});
@@ -267,8 +268,8 @@ class parser {
             advance();
             const place right = sum();
             if (type_of(left) != number_type || type_of(right) != number_type) {
-                throw fault_in_text(sign.offset, "`" + std::string(sign.text) + "` compares " +
-                                                     types({left, right}),
+                throw fault_in_text(sign.offset,
+                                    "`" + std::string(sign.text) + "` compares " + types({left, right}),
                                     "two floats");
             }
             const auto kind = sign.text.size() == 2 ? step_kind::less_or_equal : step_kind::less;
@@ -333,17 +334,16 @@ class parser {
         made.count = 1;
         made.from[0] = of;
         made.type.width = static_cast<std::uint8_t>(letters.text.size());
-        const std::string_view set = std::string_view("xyzw").find(letters.text[0]) != std::string_view::npos
-                                         ? "xyzw"
-                                         : "rgba";
+        const std::string_view set =
+            std::string_view("xyzw").find(letters.text[0]) != std::string_view::npos ? "xyzw" : "rgba";
         for (std::size_t i = 0; i < letters.text.size(); ++i) {
             const std::size_t component = set.find(letters.text[i]);
             // A number has no components in GLSL.
             if (component == std::string_view::npos || component >= type_of(of).width ||
                 type_of(of).width == 1) {
-                throw fault_in_text(letters.offset, "a " + formulas::name_of(type_of(of)) +
-                                                        " has no component `" + std::string(letters.text) +
-                                                        "`",
+                throw fault_in_text(letters.offset,
+                                    "a " + formulas::name_of(type_of(of)) + " has no component `" +
+                                        std::string(letters.text) + "`",
                                     right);
             }
             made.components[i] = static_cast<std::uint8_t>(component);
@@ -473,8 +473,7 @@ class parser {
         std::size_t components = 0;
         for (std::size_t i = 0; i < given.size(); ++i) {
             if (type_of(given[i].value).truth) {
-                throw fault_in_text(given[i].offset, "`" + name + "` is given a bool",
-                                    "numbers and vectors");
+                throw fault_in_text(given[i].offset, "`" + name + "` is given a bool", "numbers and vectors");
             }
             if (components >= width) {
                 throw fault_in_text(given[i].offset, "`" + name + "` is full before this argument",
@@ -485,8 +484,8 @@ class parser {
         const bool splat = given.size() == 1 && components == 1;
         const bool cut = given.size() == 1 && components > width;
         if (given.empty() || (components != width && !splat && !cut)) {
-            throw fault_in_text(called.offset, "`" + name + "` is given " + std::to_string(components) +
-                                                   " components",
+            throw fault_in_text(called.offset,
+                                "`" + name + "` is given " + std::to_string(components) + " components",
                                 "one number, or " + std::to_string(width) + " components");
         }
         step made;
@@ -506,8 +505,9 @@ class parser {
         const std::size_t most = known.takes.size();
         const std::size_t fewest = known.fewest == 0 ? most : known.fewest;
         if (given.size() < fewest || given.size() > most) {
-            throw fault_in_text(called.offset, "`" + name + "` is given " + std::to_string(given.size()) +
-                                                   (given.size() == 1 ? " argument" : " arguments"),
+            throw fault_in_text(called.offset,
+                                "`" + name + "` is given " + std::to_string(given.size()) +
+                                    (given.size() == 1 ? " argument" : " arguments"),
                                 (fewest < most ? std::to_string(fewest) + " or " : "") +
                                     std::to_string(most));
         }

@@ -104,12 +104,10 @@ formula_set parse_all(const formula_texts& texts, const std::vector<named_number
 }
 
 std::string fault_in_number_name(std::string_view name) {
-    const auto letter = [](char c) {
-        return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '_';
-    };
-    const bool formed = !name.empty() && letter(name[0]) && std::all_of(name.begin(), name.end(), [&](char c) {
-        return letter(c) || (c >= '0' && c <= '9');
-    });
+    const auto letter = [](char c) { return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '_'; };
+    const bool formed =
+        !name.empty() && letter(name[0]) &&
+        std::all_of(name.begin(), name.end(), [&](char c) { return letter(c) || (c >= '0' && c <= '9'); });
     if (!formed) {
         return "it is no name: letters, digits and _, no digit first";
     }

@@ -151,8 +151,8 @@ class compiler {
             made.fixed = true;
             const varies how = descriptor_of(which).how;
             made.uniform = how == varies::never || how == varies::by_material || how == varies::by_light;
-            made.when = which == input::light ? phase::arrived
-                        : which == input::c   ? phase::finishing
+            made.when = which == input::light                                          ? phase::arrived
+                        : which == input::c                                            ? phase::finishing
                         : how == varies::by_light || how == varies::by_point_and_light ? phase::each_light
                                                                                        : phase::once;
             found->second = add_node(made);
@@ -290,8 +290,8 @@ class compiler {
         }
         const auto zero = constants_.find(0.0);
         const node& inner = of(outer.from[0]);
-        if (zero == constants_.end() || outer.from[1] != zero->second || !inner.what ||
-            *inner.what != dot3 || !is_unit(inner.from, 0) || !is_unit(inner.from, 3)) {
+        if (zero == constants_.end() || outer.from[1] != zero->second || !inner.what || *inner.what != dot3 ||
+            !is_unit(inner.from, 0) || !is_unit(inner.from, 3)) {
             return std::nullopt;
         }
         const node_number e = exponent.at(0);
@@ -344,12 +344,10 @@ class compiler {
             return each_component(subtract, a.width, {a, scaled(given_values[1], twice)});
         }
         case function::faceforward: {
-            const node_number kept =
-                operation(less, {dot_of(given_values[2], given_values[1]), constant(0)});
-            return each_component(choice, a.width,
-                                  {{{kept, nothing, nothing, nothing}, 1},
-                                   a,
-                                   each_component(negate, a.width, {a})});
+            const node_number kept = operation(less, {dot_of(given_values[2], given_values[1]), constant(0)});
+            return each_component(
+                choice, a.width,
+                {{{kept, nothing, nothing, nothing}, 1}, a, each_component(negate, a.width, {a})});
         }
         case function::pow:
             if (const auto found = as_highlight(a, given_values[1])) {

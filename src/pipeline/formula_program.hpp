@@ -54,10 +54,10 @@ enum class lane_operation : std::uint8_t {
     step,
     smoothstep,
     dot3,
-    normalize3,    // three results
-    half_vector,   // of unit l and v; three results
-    mirrored,      // r of n and l; three results
-    highlight,     // max(a·b, 0)^e of unit vectors a and b
+    normalize3,  // three results
+    half_vector, // of unit l and v; three results
+    mirrored,    // r of n and l; three results
+    highlight,   // max(a·b, 0)^e of unit vectors a and b
 };
 
 using lane_number = std::uint16_t;

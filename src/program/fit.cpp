@@ -14,6 +14,7 @@ template <class Value> bool contains(const std::vector<Value>& all, Value value)
 
 class fitting {
     const claims& claimed_;
+    formulas::formula_set formulas_;
     scene made_;
     std::vector<std::string> changes_;
 
@@ -124,6 +125,8 @@ class fitting {
         }
     }
 
+    [[nodiscard]] bool asks(formulas::input which) const { return formulas_.uses(which); }
+
     void fit_law(light& lamp) {
         if (lamp.kind != light_kind::directional && !contains(claimed_.falloffs, lamp.falloff)) {
             const falloff_kind to = claimed_.falloffs.front();
@@ -136,8 +139,16 @@ class fitting {
             }
             lamp.falloff = to;
         }
+        if (lamp.kind != light_kind::directional && lamp.range == 0 && asks(formulas::input::range)) {
+            lamp.range = 10;
+            change("a range of 10, which a formula asks for");
+        }
         if (lamp.kind != light_kind::spot) {
             return;
+        }
+        if (lamp.exponent == 0 && asks(formulas::input::exponent)) {
+            lamp.exponent = 8;
+            change("an exponent of 8, which a formula asks for");
         }
         const bool ramped = descriptor_of(lamp.penumbra).ramped;
         const penumbra_kind is = ramped && lamp.inner == lamp.outer ? penumbra_kind::hard : lamp.penumbra;
@@ -254,7 +265,8 @@ class fitting {
     }
 
   public:
-    fitting(const claims& claimed, const scene& the_scene) : claimed_(claimed), made_(the_scene) {}
+    fitting(const claims& claimed, const scene& the_scene)
+        : claimed_(claimed), formulas_(parse_all(claimed.formulas, claimed.numbers)), made_(the_scene) {}
 
     fitted_scene run() {
         fitted_scene result;

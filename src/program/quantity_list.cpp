@@ -73,10 +73,12 @@ bool directed(const light& lamp) { return lamp.kind != light_kind::point; }
 bool spot(const light& lamp) { return lamp.kind == light_kind::spot; }
 bool ranged(const light& lamp) { return placed(lamp) && lamp.range > 0; }
 bool with_coefficients(const light& lamp) {
-    return placed(lamp) && (descriptor_of(lamp.falloff).as_coefficients ||
-                            lamp.coefficients != std::array<double, 3>{});
+    return placed(lamp) &&
+           (descriptor_of(lamp.falloff).as_coefficients || lamp.coefficients != std::array<double, 3>{});
 }
-bool ramped(const light& lamp) { return spot(lamp) && descriptor_of(lamp.penumbra).ramped; }
+bool ramped(const light& lamp) {
+    return spot(lamp) && (descriptor_of(lamp.penumbra).ramped || lamp.inner > 0);
+}
 bool with_exponent(const light& lamp) { return spot(lamp) && lamp.exponent > 0; }
 
 const material& look_of(const quantity_context& in) { return in.staged.materials[in.object.material].look; }
@@ -187,6 +189,7 @@ const std::vector<scene_quantity>& scene_quantity_list() {
              const camera& seen = in.staged.seen_from;
              return matrix_value(view_to_clip(seen, in.clip) * world_to_view(seen));
          }},
+        {"view.axis", [](in_ref in) { return direction(in.staged.seen_from.axes.backward); }},
         {"view.eye", [](in_ref in) { return position(in.staged.seen_from.eye); }},
         {"ambient.color", [](in_ref in) { return color(in.of.ambient_color); }},
         {"ambient.strength", [](in_ref in) { return number(in.of.ambient_strength); }},

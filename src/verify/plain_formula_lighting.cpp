@@ -101,18 +101,16 @@ void plain_lighting::give_directions(plain_names& known, const vec3<double>& to_
     const vec3<double> v = middle_of(known["v"]);
     const vec3<double> sum = l + v;
     const double size = std::hypot(sum.x, sum.y, sum.z);
-    known["h"] = known_to(direction_of(sum), size > 0 ? (error_of(known["l"]) + error_of(known["v"])) * 2 /
-                                                                size +
-                                                            4 * u
-                                                      : 1);
+    known["h"] = known_to(direction_of(sum),
+                          size > 0 ? (error_of(known["l"]) + error_of(known["v"])) * 2 / size + 4 * u : 1);
     if (has("h")) {
         known["h"] = asked("h", known, at);
     }
     const vec3<double>& n = at.surface.normal;
     const vec3<double> r = 2 * dot(n, l) * n - l;
     const double length = std::hypot(l.x, l.y, l.z);
-    known["r"] = known_to(r, 4 * length * (at.surface.normal_error + u) + 3 * error_of(known["l"]) +
-                                 8 * u * length);
+    known["r"] =
+        known_to(r, 4 * length * (at.surface.normal_error + u) + 3 * error_of(known["l"]) + 8 * u * length);
     if (has("r")) {
         known["r"] = asked("r", known, at);
     }
@@ -133,8 +131,7 @@ void plain_lighting::add_light(const plain_light& light, formula_point& at) cons
     const bool spot = light.given.kind == light_kind::spot;
     const bool own_falloff = placed && has("falloff");
     const bool own_penumbra = spot && has("penumbra");
-    plain_arrival in =
-        arrive_at(light, at.surface.position, scene_.view.eye, own_falloff, own_penumbra);
+    plain_arrival in = arrive_at(light, at.surface.position, scene_.view.eye, own_falloff, own_penumbra);
     if (!in.there) {
         return;
     }
@@ -168,8 +165,8 @@ void plain_lighting::add_light(const plain_light& light, formula_point& at) cons
     if (own_falloff || own_penumbra) {
         in.brightness = (range(light.given.intensity) * falloff * penumbra).widened(3 * u);
         in.ambient = !placed || light.given.follows == ambient_follows::nothing ? range(1)
-                     : light.given.follows == ambient_follows::cone           ? falloff * penumbra
-                                                                              : falloff;
+                     : light.given.follows == ambient_follows::cone             ? falloff * penumbra
+                                                                                : falloff;
     }
     if (has_ambient(light.given)) {
         at.ambient = at.ambient + range3(light.given.color * light.given.ambient, 3 * u) *
@@ -185,7 +182,8 @@ void plain_lighting::add_light(const plain_light& light, formula_point& at) cons
     const double angle = angle_between(at.surface.normal, in.to_light);
     const double error = errors.normal + errors.to_light + 3 * u;
     const double right_angle = std::acos(0.0);
-    plain_value diffuse = over([&](double to) { return to < right_angle ? std::cos(to) : 0.0; }, angle, error);
+    plain_value diffuse =
+        over([&](double to) { return to < right_angle ? std::cos(to) : 0.0; }, angle, error);
     if (has("diffuse")) {
         diffuse = asked("diffuse", known, at);
     } else if (has("l")) {
@@ -254,7 +252,8 @@ plain_lit plain_lighting::light_by_formulas(const plain_point& point, const mate
     const range3 both =
         scene_.shading.ambient_rule == ambient_rule::max ? larger(ambient, lit) : ambient + lit;
     range3 tinted = rounded(rounded(both, operations) * rounded(point.base, 1), 1);
-    range3 untinted = rounded(summed(at.specular) * range3(look.specular) + range3(look.emission), operations);
+    range3 untinted =
+        rounded(summed(at.specular) * range3(look.specular) + range3(look.emission), operations);
     if (has("more") && at.has_normal) {
         untinted = rounded(untinted + color_of(asked("more", known, at)), 2);
     }

@@ -59,8 +59,7 @@ range divided(const range& a, const range& b, bool& doubtful) {
         result.value = a.value / b.value;
         return result;
     }
-    const auto [least, most] =
-        std::minmax({a.low / b.low, a.low / b.high, a.high / b.low, a.high / b.high});
+    const auto [least, most] = std::minmax({a.low / b.low, a.low / b.high, a.high / b.low, a.high / b.high});
     return rounded({least, a.value / b.value, most});
 }
 
@@ -94,8 +93,7 @@ range tangent(const range& x, bool& doubtful) {
     return {std::tan(x.low) - room(x.low), std::tan(x.value), std::tan(x.high) + room(x.high)};
 }
 
-template <class Function>
-range arc(Function&& function, const range& x, bool& doubtful, bool falls) {
+template <class Function> range arc(Function&& function, const range& x, bool& doubtful, bool falls) {
     doubtful = doubtful || x.low < -1 || x.high > 1;
     const double a = function(std::clamp(x.low, -1.0, 1.0));
     const double b = function(std::clamp(x.high, -1.0, 1.0));
@@ -178,8 +176,7 @@ range modulo(const range& x, const range& y, bool& doubtful) {
     const double value = x.value - y.value * std::floor(x.value / y.value);
     const range quotient = divided(x, y, doubtful);
     if (std::floor(quotient.low) != std::floor(quotient.high)) {
-        return {std::min(0.0, y.low) - u * x.magnitude(), value,
-                std::max(0.0, y.high) + u * x.magnitude()};
+        return {std::min(0.0, y.low) - u * x.magnitude(), value, std::max(0.0, y.high) + u * x.magnitude()};
     }
     const double turns = std::floor(quotient.low);
     range result = rounded(x - rounded(y * range(turns)));
@@ -215,12 +212,10 @@ constexpr std::array<named_function, 27> functions{{
     {"sin", [](const auto& x, bool&) { return wave(x[0], half_turn / 2, std::sin(x[0].value)); }},
     {"cos", [](const auto& x, bool&) { return wave(x[0], 0, std::cos(x[0].value)); }},
     {"tan", [](const auto& x, bool& d) { return tangent(x[0], d); }},
-    {"asin", [](const auto& x, bool& d) {
-         return arc([](double at) { return std::asin(at); }, x[0], d, false);
-     }},
-    {"acos", [](const auto& x, bool& d) {
-         return arc([](double at) { return std::acos(at); }, x[0], d, true);
-     }},
+    {"asin",
+     [](const auto& x, bool& d) { return arc([](double at) { return std::asin(at); }, x[0], d, false); }},
+    {"acos",
+     [](const auto& x, bool& d) { return arc([](double at) { return std::acos(at); }, x[0], d, true); }},
     {"pow", [](const auto& x, bool& d) { return power(x[0], x[1], d); }},
     {"exp", [](const auto& x, bool&) { return exponential(std::exp, x[0], 1); }},
     {"log", [](const auto& x, bool& d) { return logarithm(std::log, x[0], d); }},
@@ -229,7 +224,8 @@ constexpr std::array<named_function, 27> functions{{
     {"sqrt", [](const auto& x, bool& d) { return square_root(x[0], d); }},
     {"inversesqrt", [](const auto& x, bool& d) { return divided(range(1), square_root(x[0], d), d); }},
     {"abs", [](const auto& x, bool&) { return absolute(x[0]); }},
-    {"sign", [](const auto& x, bool&) {
+    {"sign",
+     [](const auto& x, bool&) {
          return rising([](double at) { return at > 0 ? 1.0 : at < 0 ? -1.0 : 0.0; }, x[0]);
      }},
     {"floor", [](const auto& x, bool&) { return stepped(std::floor, x[0]); }},
@@ -239,10 +235,10 @@ constexpr std::array<named_function, 27> functions{{
     {"min", [](const auto& x, bool&) { return lesser(x[0], x[1]); }},
     {"max", [](const auto& x, bool&) { return greater(x[0], x[1]); }},
     {"clamp", [](const auto& x, bool&) { return lesser(greater(x[0], x[1]), x[2]); }},
-    {"mix", [](const auto& x, bool&) {
-         return rounded(rounded(x[0] * rounded(range(1) - x[2])) + rounded(x[1] * x[2]));
-     }},
-    {"step", [](const auto& x, bool&) {
+    {"mix", [](const auto& x,
+               bool&) { return rounded(rounded(x[0] * rounded(range(1) - x[2])) + rounded(x[1] * x[2])); }},
+    {"step",
+     [](const auto& x, bool&) {
          return truth(x[1].low < x[0].high, x[1].value >= x[0].value, x[1].high >= x[0].low);
      }},
     {"smoothstep", [](const auto& x, bool& d) { return smooth_step(x[0], x[1], x[2], d); }},
@@ -270,7 +266,8 @@ range length_of(const plain_value& a, bool& doubtful) {
     }
     return square_root(sum, doubtful);
 }
-plain_value each_of(const plain_value& a, const plain_value& b, range (*function)(const range&, const range&)) {
+plain_value each_of(const plain_value& a, const plain_value& b,
+                    range (*function)(const range&, const range&)) {
     plain_value result;
     result.width = std::max(a.width, b.width);
     result.doubtful = a.doubtful || b.doubtful;
@@ -321,9 +318,10 @@ plain_value vector_function(std::string_view name, const std::vector<plain_value
         for (std::size_t i = 0; i < result.width; ++i) {
             const range kept = x[0].at(i);
             const range turned = -kept;
-            result.components[i] = facing.high < 0    ? kept
-                                   : facing.low >= 0 ? turned
-                                                     : hull(kept, turned, (facing.value < 0 ? kept : turned).value);
+            result.components[i] = facing.high < 0 ? kept
+                                   : facing.low >= 0
+                                       ? turned
+                                       : hull(kept, turned, (facing.value < 0 ? kept : turned).value);
         }
     } else {
         known = false;
@@ -414,8 +412,8 @@ plain_value compared(const std::string& sign, const plain_value& a, const plain_
             const range& right = b.at(i);
             same = same && left.value == right.value;
             can_agree = can_agree && left.low <= right.high && right.low <= left.high;
-            can_differ = can_differ || left.low != left.high || right.low != right.high ||
-                         left.value != right.value;
+            can_differ =
+                can_differ || left.low != left.high || right.low != right.high || left.value != right.value;
         }
         result.components[0] =
             sign == "==" ? truth(can_differ, same, can_agree) : truth(can_agree, !same, can_differ);
@@ -459,12 +457,8 @@ class plain_reader {
     }
 
     // From the loosest binding operators to the tightest.
-    static constexpr std::array<std::array<std::string_view, 4>, 6> levels{{{"||"},
-                                                                            {"&&"},
-                                                                            {"==", "!="},
-                                                                            {"<=", ">=", "<", ">"},
-                                                                            {"+", "-"},
-                                                                            {"*", "/"}}};
+    static constexpr std::array<std::array<std::string_view, 4>, 6> levels{
+        {{"||"}, {"&&"}, {"==", "!="}, {"<=", ">=", "<", ">"}, {"+", "-"}, {"*", "/"}}};
     void read_level(std::size_t level) {
         if (level == levels.size()) {
             return read_signed();
@@ -647,8 +641,8 @@ plain_value plain_formula::evaluate(const plain_names& known) const {
         switch (each.is) {
         case command::kind::number: {
             const auto as_float = static_cast<double>(static_cast<float>(each.number));
-            stack.emplace_back(range(std::min(as_float, each.number), each.number,
-                                     std::max(as_float, each.number)));
+            stack.emplace_back(
+                range(std::min(as_float, each.number), each.number, std::max(as_float, each.number)));
             break;
         }
         case command::kind::name:

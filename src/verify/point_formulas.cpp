@@ -61,10 +61,10 @@ rgb<double> point_formulas::asking::color(slot which) {
                 const bool own = i >= formulas::input_count;
                 const std::size_t components = own ? of_.set_.numbers[i - formulas::input_count].values.size()
                                                    : formulas::input_list[i].type.width;
-                told.inputs.push_back({own ? of_.set_.numbers[i - formulas::input_count].name
-                                           : std::string(formulas::input_list[i].name),
-                                       {inputs_[i].begin(),
-                                        inputs_[i].begin() + static_cast<std::ptrdiff_t>(components)}});
+                told.inputs.push_back(
+                    {own ? of_.set_.numbers[i - formulas::input_count].name
+                         : std::string(formulas::input_list[i].name),
+                     {inputs_[i].begin(), inputs_[i].begin() + static_cast<std::ptrdiff_t>(components)}});
             }
         }
         told_->push_back(std::move(told));

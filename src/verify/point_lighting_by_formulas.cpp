@@ -44,11 +44,10 @@ double point_lighting::model_highlight(const formula_point& on, explained_light*
     equations.told = lit;
     switch (of_.shading.model) {
     case model_kind::phong:
-        return equations.gate(on.s.normal, on.l,
-                                equations.phong_highlight(on.r, on.v, on.s.shininess));
+        return equations.gate(on.s.normal, on.l, equations.phong_highlight(on.r, on.v, on.s.shininess));
     case model_kind::blinn_phong:
         return equations.gate(on.s.normal, on.l,
-                                equations.blinn_phong_highlight(on.s.normal, on.h, on.s.shininess));
+                              equations.blinn_phong_highlight(on.s.normal, on.h, on.s.shininess));
     default:
         return 0;
     }
@@ -92,8 +91,7 @@ reflected<double> point_lighting::reflect_by_formulas(formula_point& on, const h
                                         ? on.ask.color(slot::diffuse)
                                         : rgb<double>(equations_->diffuse_cosine(on.s.normal, on.l));
         const bool bare = wrong_.has(specular_without_falloff) && placed;
-        const rgb<double> shining =
-            bare ? from.given.color * from.given.intensity : in.light;
+        const rgb<double> shining = bare ? from.given.color * from.given.intensity : in.light;
         on.ask.set(input::light, shining);
         rgb<double> specular;
         if (formulas_->has(slot::specular)) {
@@ -113,9 +111,8 @@ reflected<double> point_lighting::reflect_by_formulas(formula_point& on, const h
     }
     result = of_parts(from.ready, result);
     const bool by_angle = from.given.follows == ambient_follows::cone;
-    const double follows = !placed || from.given.follows == ambient_follows::nothing
-                               ? 1
-                               : falloff * (by_angle ? penumbra : 1);
+    const double follows =
+        !placed || from.given.follows == ambient_follows::nothing ? 1 : falloff * (by_angle ? penumbra : 1);
     result.ambient = from.ready.ambient * follows;
     if (lit != nullptr) {
         handed_light told = from;
@@ -133,8 +130,13 @@ reflected<double> point_lighting::reflect_by_formulas(formula_point& on, const h
 
 point_result point_lighting::light_by_formulas(std::size_t object, const surface<double>& given,
                                                const point_input& at, explained_point* point) const {
-    formula_point on{given, point_formulas::asking(*formulas_, point != nullptr ? &point->formulas : nullptr),
-                     {}, {}, {}, {}, dot(given.normal, given.normal) > 0};
+    formula_point on{given,
+                     point_formulas::asking(*formulas_, point != nullptr ? &point->formulas : nullptr),
+                     {},
+                     {},
+                     {},
+                     {},
+                     dot(given.normal, given.normal) > 0};
     surface<double>& s = on.s;
     on.ask.set(input::n, s.normal);
     on.ask.set(input::v, s.to_eye);
@@ -153,7 +155,8 @@ point_result point_lighting::light_by_formulas(std::size_t object, const surface
     for (std::size_t i = 0; i < lights_[object].size(); ++i) {
         explained_light lamp;
         const std::string label = point != nullptr ? label_of(of_.lights[i], i) : "";
-        each.push_back(reflect_by_formulas(on, lights_[object][i], at, label, point != nullptr ? &lamp : nullptr));
+        each.push_back(
+            reflect_by_formulas(on, lights_[object][i], at, label, point != nullptr ? &lamp : nullptr));
         sum = sum + each.back();
         if (point != nullptr) {
             lamp.name = label;
@@ -196,7 +199,8 @@ point_result point_lighting::light_by_formulas(std::size_t object, const surface
             lamp.specular = each[i].specular * s.specular;
         }
         point->ambient =
-            finish_terms(s, {}, {settings_.ambient_light, settings_.rule, {wanted.ambient, false, false, false}})
+            finish_terms(s, {},
+                         {settings_.ambient_light, settings_.rule, {wanted.ambient, false, false, false}})
                 .tinted;
         point->emission = wanted.emission ? s.emission : rgb<double>{};
         point->failed = on.ask.failed();

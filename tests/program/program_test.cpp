@@ -671,7 +671,7 @@ TEST_CASE("export --language glsl: a scene's model as a shader, right on that sc
     for (const char* name : {"buoys-phong", "lantern-quay", "many-lanterns"}) {
         CAPTURE(name);
         REQUIRE(run(in + " export " + name + " --language glsl -o " + name).status == 0);
-        CHECK(run(in + " check " + std::string(name) + " --program " + name + "/shader.toml").status == 0);
+        CHECK(run(in + " check " + std::string(name) + " --program " + name + "/program.toml").status == 0);
     }
 }
 

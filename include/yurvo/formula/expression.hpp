@@ -52,10 +52,10 @@ struct step {
     step_kind kind{};
     function called{}; ///< of a call
     value_type type;
-    std::uint8_t count = 0;                       ///< of the values used
-    std::array<std::uint32_t, 4> from{};          ///< indices of steps before this; of an input, of its name
-    std::array<std::uint8_t, 4> components{};     ///< of a swizzle
-    std::array<double, 4> numbers{};              ///< of a constant
+    std::uint8_t count = 0;                   ///< of the values used
+    std::array<std::uint32_t, 4> from{};      ///< indices of steps before this; of an input, of its name
+    std::array<std::uint8_t, 4> components{}; ///< of a swizzle
+    std::array<double, 4> numbers{};          ///< of a constant
 };
 
 struct expression {

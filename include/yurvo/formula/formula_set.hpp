@@ -15,19 +15,7 @@
 namespace yurvo::formulas {
 
 /// Where a formula may stand, in the order in which they are asked.
-enum class slot : std::uint8_t {
-    l,
-    v,
-    h,
-    r,
-    falloff,
-    penumbra,
-    diffuse,
-    specular,
-    ambient,
-    more,
-    color
-};
+enum class slot : std::uint8_t { l, v, h, r, falloff, penumbra, diffuse, specular, ambient, more, color };
 
 struct slot_descriptor {
     slot which{};

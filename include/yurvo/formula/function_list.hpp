@@ -51,8 +51,8 @@ struct function_descriptor {
     /// What it takes, a letter each: `g` a number or a vector, all of one width; `s` that, or one number
     /// where the others are vectors (all of them then); `3` a vec3.
     std::string_view takes;
-    bool gives_number = false;  ///< else the width of what it takes
-    std::size_t fewest = 0;     ///< where it may be called with fewer than it takes; else 0
+    bool gives_number = false; ///< else the width of what it takes
+    std::size_t fewest = 0;    ///< where it may be called with fewer than it takes; else 0
 };
 
 inline constexpr std::array function_list{

@@ -18,6 +18,9 @@ struct starter_choice {
     yurvo::rate rate = yurvo::rate::fragment;
     shading_choice shading; ///< its model and ambient rule
     int most_lights = 16;
+    yurvo::formulas::formula_texts formulas; ///< in the places of parts of the model
+    std::vector<yurvo::formulas::named_number> numbers;
+    ambient_follows follows = ambient_follows::cone; ///< what lights' ambient parts fall off with
 };
 
 /// The stages and the program file `NAME.toml`. Throws yurvo::error where there is no such starter.

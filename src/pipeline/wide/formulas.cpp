@@ -241,8 +241,8 @@ class formula_run {
     bool careful_ = false;
 
     // What arrives before any formula: all that the law says, 0 where the light is at the point itself; its
-    // falloff and its penumbra alone, where a light has an ambient part; 1 where it is apart, where faults are
-    // looked for.
+    // falloff and its penumbra alone, where a light has an ambient part; 1 where it is apart, where faults
+    // are looked for.
     static constexpr std::size_t factor_lane = 0;
     static constexpr std::size_t falloff_lane = 1;
     static constexpr std::size_t penumbra_lane = 2;
@@ -344,8 +344,7 @@ class formula_run {
             float* const y = lane_of(input::position, 1);
             float* const z = lane_of(input::position, 2);
             for (std::size_t i = 0; i < points_.count; i += step_of) {
-                const vec3<real> place =
-                    load_vector<real>(points_.position, i) + vec3<real>(request_.origin);
+                const vec3<real> place = load_vector<real>(points_.position, i) + vec3<real>(request_.origin);
                 store_lanes(x + i, place.x);
                 store_lanes(y + i, place.y);
                 store_lanes(z + i, place.z);
@@ -397,8 +396,7 @@ class formula_run {
             real cosine(1);
             real apart(1);
             if (law.kind != light_kind::directional) {
-                const vec3<real> whole =
-                    vec3<real>(light.position) - load_vector<real>(points_.position, i);
+                const vec3<real> whole = vec3<real>(light.position) - load_vector<real>(points_.position, i);
                 const real squared = dot(whole, whole);
                 const real inverse = inverse_sqrt_or_zero(squared);
                 d = squared * inverse;
@@ -693,9 +691,8 @@ class formula_run {
 } // namespace
 
 formula_kernel YURVO_KERNELS() {
-    return [](const formula_request& request, const formula_room& room) {
-        formula_run(request, room).shade();
-    };
+    return
+        [](const formula_request& request, const formula_room& room) { formula_run(request, room).shade(); };
 }
 
 } // namespace yurvo::pipeline::wide

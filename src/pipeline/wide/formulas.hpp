@@ -13,7 +13,8 @@ namespace yurvo::pipeline::wide {
 struct formula_room {
     float* const* lanes = nullptr; // as many as the program has, block_room numbers each, aligned to 64 bytes
     float** placed = nullptr;      // as many pointers
-    std::array<lane<float>, 4>* arriving = nullptr; // falloff, penumbra, brightness, whether the light is apart
+    std::array<lane<float>, 4>* arriving =
+        nullptr; // falloff, penumbra, brightness, whether the light is apart
 };
 
 struct formula_request {

@@ -11,9 +11,12 @@ uniform sampler2D u_texture;
 void main() {
     vec3 n = normalize(v_normal); // between vertices it is shorter than 1
     vec3 base = u_base.rgb * @texture@(u_texture, v_texcoord).rgb;
+@facing@    vec3 ambient;
     vec3 diffuse;
     vec3 specular;
-    light_up(v_position, n, diffuse, specular);
-    vec3 lit = @both:u_ambient * u_ambient_factor|diffuse * u_diffuse_factor@ * base;
-    @color@ = vec4(lit + specular * u_specular_factor + u_emission, u_base.a);
+    vec3 position = v_position;
+    light_up(position, n@give@, ambient, diffuse, specular);
+@asked@    vec3 lit = @both:(u_ambient + ambient) * u_ambient_factor@ambient@|diffuse * u_diffuse_factor@ * base;
+    vec3 c = lit + specular * u_specular_factor@more@ + u_emission;
+    @color@ = vec4(@curve@, u_base.a);
 }

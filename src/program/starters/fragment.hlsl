@@ -18,12 +18,15 @@ Between vertex_main(VertexIn input) {
 }
 
 // The fragment stage: the model, evaluated at every pixel.
-float4 fragment_main(Between input) : SV_Target0 {
+float4 fragment_main(Between input@facing_input@) : SV_Target0 {
     float3 n = normalize(input.normal); // between vertices it is shorter than 1
     float3 tinted = base.rgb * planks.Sample(planks_sampler, input.texcoord).rgb;
+    float3 position = input.position;
+@facing@    float3 ambient;
     float3 diffuse;
     float3 specular;
-    light_up(input.position, n, diffuse, specular);
-    float3 lit = (ambient_light * ambient_factor + diffuse * diffuse_factor) * tinted;
-    return float4(lit + specular * specular_factor + emission, base.a);
+    light_up(position, n@give@, ambient, diffuse, specular);
+@asked@    float3 lit = @both:(ambient_light + ambient) * ambient_factor@ambient@|diffuse * diffuse_factor@ * tinted;
+    float3 c = lit + specular * specular_factor@more@ + emission;
+    return float4(@curve@, base.a);
 }

@@ -12,6 +12,11 @@ struct Lamp { // a float3 fills up to the next 16 bytes; the number after it tak
     float cos_inner;
     float cos_outer;
     float exponent;
+    float3 ambient; // its parts: its share of each term
+    float inner;
+    float3 diffuse;
+    float outer;
+    float3 specular;
 };
 cbuffer Lamps {
     Lamp lamps[@most@];
@@ -21,6 +26,7 @@ cbuffer View {
     float4x4 world_to_clip;
     float3 eye;
     float3 ambient_light;
+    float3 axis; // towards the viewer
 };
 cbuffer Object {
     float4x4 object_to_world;
@@ -43,37 +49,4 @@ struct VertexIn {
     float2 texcoord : TEXCOORD0;
 };
 
-// What one lamp brings to a point: the equations.
-float falloff_at(Lamp lamp, float d) {
-@falloffs@}
-
-float penumbra_at(Lamp lamp, float3 l) {
-    // l points to the lamp, shines away from it: hence the sign. shines may have any length.
-    float c = -dot(l, normalize(lamp.shines));
-@penumbras@}
-
-void light_up(float3 position, float3 n, out float3 diffuse, out float3 specular) {
-    float3 v = normalize(eye - position);
-    diffuse = float3(0.0, 0.0, 0.0);
-    specular = float3(0.0, 0.0, 0.0);
-    for (int i = 0; i < lamp_count; ++i) {
-        Lamp lamp = lamps[i];
-        float3 l;
-        float factor = 1.0;
-        if (lamp.kind == 0) {
-            l = -normalize(lamp.shines);
-        } else {
-            float3 to_light = lamp.position - position;
-            float d = length(to_light); // measured before it is normalised
-            l = to_light / d;
-            factor = falloff_at(lamp, d);
-            if (lamp.kind == 2) factor *= penumbra_at(lamp, l);
-        }
-        float3 light = lamp.color * (lamp.intensity * factor);
-        float cosine = dot(n, l);
-        diffuse += light * max(cosine, 0.0);
-        if (cosine > 0.0) { // no highlight on the side that faces away
-            specular += light * pow(max(dot(n, normalize(l + v)), 0.0), shininess);
-        }
-    }
-}
+@more_uniforms@@lighting@

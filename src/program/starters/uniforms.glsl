@@ -11,7 +11,10 @@ struct Lamp {
     float cos_inner;
     float cos_outer;
     float exponent;
-};
+    vec3 ambient; // its parts: its share of each term
+    vec3 diffuse;
+    vec3 specular;
+@more_of_lamp@};
 uniform Lamp u_lamps[@most@];
 uniform int u_lamp_count;
 uniform vec3 u_eye;
@@ -22,3 +25,4 @@ uniform vec3 u_diffuse_factor;
 uniform vec3 u_specular_factor;
 uniform vec3 u_emission;
 uniform float u_shininess;
+@more_uniforms@

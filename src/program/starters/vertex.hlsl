@@ -10,12 +10,16 @@ struct Between {
 Between vertex_main(VertexIn input) {
     Between output;
     float4 world = mul(object_to_world, float4(input.position, 1.0));
+    float3 position = world.xyz;
+    float3 n = normalize(mul((float3x3)normal_to_world, input.normal));
+    float3 tinted = base.rgb;
+    float3 ambient;
     float3 diffuse;
     float3 specular;
-    light_up(world.xyz, normalize(mul((float3x3)normal_to_world, input.normal)), diffuse, specular);
-    output.lit = (ambient_light * ambient_factor + diffuse * diffuse_factor) * base.rgb;
-    output.shine = specular * specular_factor + emission;
-    output.texcoord = input.texcoord;
+    light_up(position, n@give@, ambient, diffuse, specular);
+@asked@    output.lit = @both:(ambient_light + ambient) * ambient_factor@ambient@|diffuse * diffuse_factor@ * tinted;
+    output.shine = specular * specular_factor@more@ + emission;
+@curve_at_vertex@    output.texcoord = input.texcoord;
     output.clip = mul(world_to_clip, world);
     return output;
 }

@@ -14,11 +14,15 @@ uniform mat4 u_world_to_clip;
 @lighting@
 void main() {
     vec4 world = u_object_to_world * vec4(a_position, 1.0);
+    vec3 position = world.xyz;
+    vec3 n = normalize(u_normal_to_world * a_normal);
+    vec3 base = u_base.rgb;
+    vec3 ambient;
     vec3 diffuse;
     vec3 specular;
-    light_up(world.xyz, normalize(u_normal_to_world * a_normal), diffuse, specular);
-    v_lit = @both:u_ambient * u_ambient_factor|diffuse * u_diffuse_factor@ * u_base.rgb;
-    v_shine = specular * u_specular_factor + u_emission;
-    v_texcoord = a_texcoord;
+    light_up(position, n@give@, ambient, diffuse, specular);
+@asked@    v_lit = @both:(u_ambient + ambient) * u_ambient_factor@ambient@|diffuse * u_diffuse_factor@ * base;
+    v_shine = specular * u_specular_factor@more@ + u_emission;
+@curve_at_vertex@    v_texcoord = a_texcoord;
     gl_Position = u_world_to_clip * world;
 }

@@ -11,9 +11,12 @@ layout(location = 0) out vec4 color;
 void main() {
     vec3 n = normalize(v_normal); // between vertices it is shorter than 1
     vec3 base = material.base.rgb * texture(u_texture, v_texcoord).rgb;
+@facing@    vec3 ambient;
     vec3 diffuse;
     vec3 specular;
-    light_up(v_position, n, diffuse, specular);
-    vec3 lit = @both:view.ambient * material.ambient|diffuse * material.diffuse@ * base;
-    color = vec4(lit + specular * material.specular + material.emission, material.base.a);
+    vec3 position = v_position;
+    light_up(position, n@give@, ambient, diffuse, specular);
+@asked@    vec3 lit = @both:(view.ambient + ambient) * material.ambient@ambient@|diffuse * material.diffuse@ * base;
+    vec3 c = lit + specular * material.specular@more@ + material.emission;
+    color = vec4(@curve@, material.base.a);
 }

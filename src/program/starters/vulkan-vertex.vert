@@ -15,11 +15,15 @@ layout(location = 2) out vec2 v_texcoord;
 @lighting@
 void main() {
     vec4 world = object.to_world * vec4(a_position, 1.0);
+    vec3 position = world.xyz;
+    vec3 n = normalize(mat3(object.normal_to_world) * a_normal);
+    vec3 base = material.base.rgb;
+    vec3 ambient;
     vec3 diffuse;
     vec3 specular;
-    light_up(world.xyz, normalize(mat3(object.normal_to_world) * a_normal), diffuse, specular);
-    v_lit = @both:view.ambient * material.ambient|diffuse * material.diffuse@ * material.base.rgb;
-    v_shine = specular * material.specular + material.emission;
-    v_texcoord = a_texcoord;
+    light_up(position, n@give@, ambient, diffuse, specular);
+@asked@    v_lit = @both:(view.ambient + ambient) * material.ambient@ambient@|diffuse * material.diffuse@ * base;
+    v_shine = specular * material.specular@more@ + material.emission;
+@curve_at_vertex@    v_texcoord = a_texcoord;
     gl_Position = view.world_to_clip * world;
 }
