@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "verify/cast_parts.hpp"
+#include "verify/plain_shapes.hpp"
 
 namespace yurvo::verify {
 
@@ -28,12 +29,10 @@ caster::parts::object_ray caster::parts::to_object(std::size_t o, const vec3<dou
 double caster::parts::meet_field(std::size_t o, const field& shape, const vec3<double>& along) const {
     const object_ray ray = to_object(o, along);
     const double unit = std::hypot(ray.along.x, ray.along.y, ray.along.z);
-    const auto distance = [&](double t) { return evaluate(shape, ray.from + ray.along * t).distance; };
-    const bounds box = bounds_of(shape);
-    const vec3<double> extent = box.high - box.low;
-    const double size = std::hypot(extent.x, extent.y, extent.z);
+    const auto distance = [&](double t) { return plain_distance(shape, ray.from + ray.along * t); };
+    const double size = 2 * plain_extent(shape);
     // Nothing of it is farther from the eye than this.
-    const vec3<double> middle = (box.low + box.high) * 0.5 - ray.from;
+    const vec3<double> middle = -ray.from;
     const double last =
         std::min(the_scene.view.far, (std::hypot(middle.x, middle.y, middle.z) + size) / unit);
     double t = the_scene.view.near;
@@ -60,11 +59,9 @@ cast_color caster::parts::color_of_field(const field_hit& hit, const vec3<double
     const field& shape = *hit.shape;
     const object_ray ray = to_object(hit.object, along);
     const vec3<double> met = ray.from + ray.along * hit.depth;
-    const bounds box = bounds_of(shape);
-    const vec3<double> extent = box.high - box.low;
-    const double step = 1e-6 * std::max({extent.x, extent.y, extent.z});
+    const double step = 1e-6 * plain_extent(shape);
     const auto slope = [&](const vec3<double>& axis) {
-        return (evaluate(shape, met + axis * step).distance - evaluate(shape, met - axis * step).distance) /
+        return (plain_distance(shape, met + axis * step) - plain_distance(shape, met - axis * step)) /
                (2 * step);
     };
     const object& object = the_scene.objects[hit.object];

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "verify/cast_parts.hpp"
+#include "verify/plain_shapes.hpp"
 
 namespace yurvo::verify {
 
@@ -45,7 +46,7 @@ range3 texel_at(const texture& image, double s, double t) {
 std::vector<mesh> caster::parts::all_meshes(const scene& the_scene) {
     std::vector<mesh> meshes;
     for (const object& object : the_scene.objects) {
-        meshes.push_back(build_mesh(object));
+        meshes.push_back(plain_mesh(object));
     }
     return meshes;
 }
