@@ -150,8 +150,9 @@ check_result hold_finite(const scene& the_scene) {
     std::uint64_t all = 0;
     for (std::size_t i = 0; i < statistics.not_finite.size(); ++i) {
         if (statistics.not_finite[i] > 0) {
-            result.remark += (result.remark.empty() ? "`" : ", `") + std::string(formulas::slot_list[i].name) +
-                             "` gave none " + std::to_string(statistics.not_finite[i]) + " times";
+            result.remark += (result.remark.empty() ? "`" : ", `") +
+                             std::string(formulas::slot_list[i].name) + "` gave none " +
+                             std::to_string(statistics.not_finite[i]) + " times";
         }
         all += statistics.not_finite[i];
     }

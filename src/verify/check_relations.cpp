@@ -34,13 +34,13 @@ std::vector<rgb<double>> tolerances_of(const caster& casts, const picture& found
     return tolerance;
 }
 
-// What a formula says need not keep every relation: a light from the sky above turns with nothing, a tone curve
-// adds up to no sum. Whether this scene's do is asked of the second method, in a small picture. No mistake of
-// the subject's can hide there: the subject is not asked.
+// What a formula says need not keep every relation: a light from the sky above turns with nothing, a tone
+// curve adds up to no sum. Whether this scene's do is asked of the second method, in a small picture. No
+// mistake of the subject's can hide there: the subject is not asked.
 bool kept_by_formulas(const relation& entry, const scene& the_scene, const tolerance_model& allowed) {
     scene small = the_scene;
-    small.view.width = 32;
-    small.view.height = 20;
+    small.view.width = 48;
+    small.view.height = 30;
     const function_renderer by_rays([&](const scene& scene_here) {
         const caster casts(scene_here, allowed);
         picture drawn(scene_here.view.width, scene_here.view.height);

@@ -74,8 +74,18 @@ check_result hold_expectation(const expectation& expected, const scene& the_scen
                                                     of_codes(own.b, other.b)};
             }
         }
-        const verdict judged = expected.is_ratio ? judge(color, expected.color, tolerance)
-                                                 : judge_as(held, color, expected.color, tolerance);
+        if (expected.is_code) {
+            // Codes that were rounded before are off by one where they are rounded again.
+            tolerance = held == pixel_format::floats ? tolerance : rgb<double>(1.0);
+            const auto code = [&](double linear) -> double {
+                return held == pixel_format::floats ? code_of(static_cast<float>(linear), encoding::srgb)
+                                                    : std::round(code_at(linear, pixel_format::srgb_codes));
+            };
+            color = {code(color.r), code(color.g), code(color.b)};
+        }
+        const verdict judged = expected.is_ratio || expected.is_code
+                                   ? judge(color, expected.color, tolerance)
+                                   : judge_as(held, color, expected.color, tolerance);
         result.x = expected.x;
         result.y = expected.y;
         result.measured = components(color);
@@ -86,7 +96,7 @@ check_result hold_expectation(const expectation& expected, const scene& the_scen
         result.remark = expected.says;
         result.because = expected.because;
     }
-    result.kind = expected.is_ratio ? "ratio" : "expectation";
+    result.kind = expected.is_code ? "code" : expected.is_ratio ? "ratio" : "expectation";
     return result;
 }
 
@@ -146,6 +156,10 @@ expectation widened(const expectation& expected, const scene& the_scene, const t
     }
     const caster casts(the_scene, allowed);
     expectation result = expected;
+    if (expected.is_code) { // a value beside a code's border
+        result.tolerance = rgb<double>(1.0);
+        return result;
+    }
     const cast_color here = casts.at(expected.x + 0.5, expected.y + 0.5);
     if (!expected.is_ratio) {
         result.tolerance = result.tolerance * allowed.precision + here.tolerance;

@@ -19,9 +19,9 @@ std::vector<mistake_entry> mistakes_of_lights() {
          [](const facts& s) {
              return s.lit && s.any_light([&](const named_light& a_light) { return s.has_falloff(a_light); });
          },
-         {"bollard", "buoys", "buoys-phong", "float-field", "lamp-parts", "lantern-quay",
-          "lantern-quay-cells", "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns",
-          "penumbras", "searchlight"}},
+         {"boatyard", "bollard", "buoys", "buoys-phong", "float-field", "foggy-quay", "lamp-parts",
+          "lantern-quay", "lantern-quay-cells", "lantern-quay-inverse-square", "lantern-row", "line-up",
+          "many-lanterns", "moorings", "paint-by-formula", "penumbras", "searchlight"}},
         {falloff_after_normalize,
          "falloff-after-normalize",
          "The distance is measured on the normalised vector, and is always 1.",
@@ -34,9 +34,9 @@ std::vector<mistake_entry> mistakes_of_lights() {
                  return s.has_falloff(a_light) || (placed(a_light) && s.asks(formulas::input::d));
              });
          },
-         {"bollard", "buoys", "buoys-phong", "float-field", "lamp-parts", "lantern-quay",
-          "lantern-quay-cells", "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns",
-          "penumbras", "searchlight"}},
+         {"boatyard", "bollard", "buoys", "buoys-phong", "float-field", "foggy-quay", "lamp-parts",
+          "lantern-quay", "lantern-quay-cells", "lantern-quay-inverse-square", "lantern-row", "line-up",
+          "many-lanterns", "moorings", "paint-by-formula", "penumbras", "searchlight"}},
         {falloff_not_squared,
          "falloff-not-squared",
          "d stands where d² belongs.",
@@ -45,16 +45,17 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "falloff = 1 / dot(to_light, to_light)",
          "falloffs inverse-square, polynomial and windowed",
          [](const facts& s) {
-             return s.lit && !s.replaced(formulas::slot::falloff) && s.any_light([](const named_light& a_light) {
-                 return placed(a_light) && (a_light.light.falloff == falloff_kind::inverse_square ||
-                                            a_light.light.falloff == falloff_kind::windowed ||
-                                            (a_light.light.falloff == falloff_kind::polynomial &&
-                                             a_light.light.coefficients[2] > 0));
-             });
+             return s.lit && !s.replaced(formulas::slot::falloff) &&
+                    s.any_light([](const named_light& a_light) {
+                        return placed(a_light) && (a_light.light.falloff == falloff_kind::inverse_square ||
+                                                   a_light.light.falloff == falloff_kind::windowed ||
+                                                   (a_light.light.falloff == falloff_kind::polynomial &&
+                                                    a_light.light.coefficients[2] > 0));
+                    });
          },
-         {"bollard", "buoys", "buoys-phong", "float-field", "lamp-parts", "lantern-quay",
+         {"boatyard", "bollard", "buoys", "buoys-phong", "float-field", "lamp-parts", "lantern-quay",
           "lantern-quay-cells", "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns",
-          "penumbras", "searchlight"}},
+          "moorings", "penumbras", "searchlight"}},
         {falloff_on_directional,
          "falloff-on-directional",
          "A directional light is treated as one at the place −shines.",
@@ -63,7 +64,8 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "directional: l = −normalize(shines), falloff 1",
          "directional lights",
          [](const facts& s) { return s.lit && s.any_light(directional); },
-         {"buoys", "buoys-phong", "lamp-parts", "line-up", "moon-crates", "painted-hull", "plates"}},
+         {"boatyard", "buoys", "buoys-phong", "lamp-parts", "line-up", "moon-crates", "moorings",
+          "paint-by-formula", "painted-hull", "plates"}},
         {cone_angle_in_degrees,
          "cone-angle-in-degrees",
          "Cosines are taken of angles in degrees as if they were radians.",
@@ -72,7 +74,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "cos outer = cos(radians(outer))",
          "spot lights",
          [](const facts& s) { return s.lit && s.any_light(spot); },
-         {"lamp-parts", "penumbras", "searchlight"}},
+         {"foggy-quay", "lamp-parts", "paint-by-formula", "penumbras", "searchlight"}},
         {cone_full_angle,
          "cone-full-angle",
          "The half-angles are taken as full ones: the cone is half as wide.",
@@ -81,7 +83,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "`inner` and `outer` are measured from the axis: cos outer = cos(outer), not cos(outer / 2)",
          "spot lights",
          [](const facts& s) { return s.lit && s.any_light(spot); },
-         {"lamp-parts", "penumbras", "searchlight"}},
+         {"foggy-quay", "lamp-parts", "paint-by-formula", "penumbras", "searchlight"}},
         {cone_inner_outer_swapped,
          "cone-inner-outer-swapped",
          "The inner and the outer angle are exchanged in the penumbra's formula.",
@@ -90,11 +92,12 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "t = clamp((cos θ − cos outer) / (cos inner − cos outer), 0, 1)",
          "spot lights with penumbra ramp, squared or smooth",
          [](const facts& s) {
-             return s.lit && !s.replaced(formulas::slot::penumbra) && s.any_light([](const named_light& a_light) {
-                 return spot(a_light) && a_light.light.inner != a_light.light.outer &&
-                        a_light.light.penumbra != penumbra_kind::hard &&
-                        a_light.light.penumbra != penumbra_kind::power;
-             });
+             return s.lit && !s.replaced(formulas::slot::penumbra) &&
+                    s.any_light([](const named_light& a_light) {
+                        return spot(a_light) && a_light.light.inner != a_light.light.outer &&
+                               a_light.light.penumbra != penumbra_kind::hard &&
+                               a_light.light.penumbra != penumbra_kind::power;
+                    });
          },
          {"lamp-parts", "penumbras", "searchlight"}},
         {cone_axis_flipped,
@@ -105,7 +108,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "cos θ = −dot(l, normalize(shines))",
          "spot lights",
          [](const facts& s) { return s.lit && s.any_light(spot); },
-         {"lamp-parts", "penumbras", "searchlight"}},
+         {"foggy-quay", "lamp-parts", "paint-by-formula", "penumbras", "searchlight"}},
         {cosine_not_clamped,
          "cosine-not-clamped",
          "A negative n·l is kept: diffuse subtracts light.",
@@ -115,7 +118,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "diffuse = E · max(dot(n, l), 0) · material.diffuse · base",
          "everywhere but `unlit`, with a light",
          [](const facts& s) { return !s.own && s.lit && !s.replaced(formulas::slot::diffuse); },
-         {"bollard", "buoys", "buoys-phong", "float-field", "line-up", "plates"}},
+         {"boatyard", "bollard", "buoys", "buoys-phong", "float-field", "line-up", "moorings", "plates"}},
         {specular_on_unlit_side,
          "specular-on-unlit-side",
          "The highlight has no gate: it shows where the light is behind the surface.",
@@ -138,7 +141,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
              return !s.replaced(formulas::slot::r) &&
                     (s.highlight_of(model_kind::phong) || (s.lit && s.asks(formulas::input::r)));
          },
-         {"buoys-phong", "line-up"}},
+         {"buoys-phong", "line-up", "moorings"}},
         {specular_half_for_reflect,
          "specular-half-for-reflect",
          "n·h stands where r·v belongs.",
@@ -148,7 +151,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "max(dot(r, v), 0)^shininess",
          "model phong",
          [](const facts& s) { return s.highlight_of(model_kind::phong); },
-         {"buoys-phong", "line-up"}},
+         {"buoys-phong", "line-up", "moorings"}},
         {specular_tinted_by_base,
          "specular-tinted-by-base",
          "Specular is multiplied by the base colour.",
@@ -157,7 +160,8 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "(ambient + diffuse) · base + specular",
          "models with specular",
          [](const facts& s) { return s.specular; },
-         {"bollard", "buoys", "buoys-phong", "lamp-parts", "line-up"}},
+         {"bollard", "buoys", "buoys-phong", "foggy-quay", "lamp-parts", "line-up", "moorings",
+          "paint-by-formula"}},
         {specular_without_falloff,
          "specular-without-falloff",
          "Specular has neither falloff nor penumbra.",
@@ -166,7 +170,8 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "specular = E · …, with E = color · intensity · falloff · penumbra",
          "models with specular under point and spot lights",
          [](const facts& s) { return s.specular && s.any_light(placed); },
-         {"bollard", "buoys", "buoys-phong", "lamp-parts", "line-up"}},
+         {"bollard", "buoys", "buoys-phong", "foggy-quay", "lamp-parts", "line-up", "moorings",
+          "paint-by-formula"}},
         {specular_times_cosine,
          "specular-times-cosine",
          "Specular is multiplied by n·l.",
@@ -175,7 +180,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "specular = E · material.specular · highlight, without n·l",
          "models with specular",
          [](const facts& s) { return s.specular; },
-         {"bollard", "buoys", "buoys-phong", "lamp-parts", "line-up"}},
+         {"bollard", "buoys", "buoys-phong", "foggy-quay", "lamp-parts", "line-up"}},
         {factor_pi,
          "factor-pi",
          "Diffuse is divided by π.",
@@ -184,9 +189,10 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "diffuse = E · max(n·l, 0) · material.diffuse · base",
          "models with diffuse",
          [](const facts& s) { return s.lit && s.terms; },
-         {"bollard", "buoys", "buoys-phong", "float-field", "lamp-parts", "lantern-quay",
-          "lantern-quay-cells", "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns",
-          "moon-crates", "penumbras", "plates", "searchlight"}},
+         {"boatyard", "bollard", "buoys", "buoys-phong", "float-field", "foggy-quay", "lamp-parts",
+          "lantern-quay", "lantern-quay-cells", "lantern-quay-inverse-square", "lantern-row", "line-up",
+          "many-lanterns", "moon-crates", "moorings", "paint-by-formula", "penumbras", "plates",
+          "searchlight"}},
         {ambient_missing,
          "ambient-missing",
          "There is no ambient term.",
@@ -197,9 +203,9 @@ std::vector<mistake_entry> mistakes_of_lights() {
          [](const facts& s) {
              return s.terms && (s.of.ambient_strength > 0 || (s.lit && s.any_light(with_ambient)));
          },
-         {"bollard", "buoys", "buoys-phong", "float-field", "lamp-parts", "lantern-quay",
-          "lantern-quay-cells", "lantern-quay-inverse-square", "line-up", "many-lanterns", "moon-crates",
-          "plates"}},
+         {"boatyard", "bollard", "buoys", "buoys-phong", "float-field", "foggy-quay", "lamp-parts",
+          "lantern-quay", "lantern-quay-cells", "lantern-quay-inverse-square", "line-up", "many-lanterns",
+          "moon-crates", "moorings", "paint-by-formula", "plates"}},
         {ambient_per_light,
          "ambient-per-light",
          "The ambient term is added once for each light.",
@@ -208,7 +214,8 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "Add ambient once, outside the loop",
          "models with ambient; any number of lights but one",
          [](const facts& s) { return s.terms && s.of.ambient_strength > 0 && s.of.lights.size() != 1; },
-         {"bollard", "buoys", "buoys-phong", "line-up", "many-lanterns"}},
+         {"boatyard", "bollard", "buoys", "buoys-phong", "foggy-quay", "line-up", "many-lanterns", "moorings",
+          "paint-by-formula"}},
         {ambient_without_falloff,
          "ambient-without-falloff",
          "A light's ambient part has neither falloff nor penumbra.",
@@ -221,11 +228,10 @@ std::vector<mistake_entry> mistakes_of_lights() {
                  const light& lamp = a_light.light;
                  const bool by_angle = lamp.kind == light_kind::spot && lamp.follows == ambient_follows::cone;
                  return with_ambient(a_light) && placed(a_light) &&
-                        lamp.follows != ambient_follows::nothing &&
-                        (by_angle || s.has_falloff(a_light));
+                        lamp.follows != ambient_follows::nothing && (by_angle || s.has_falloff(a_light));
              });
          },
-         {"lamp-parts"}},
+         {"foggy-quay", "lamp-parts"}},
         {parts_ignored,
          "parts-ignored",
          "Every light's parts are taken for 0, 1 and 1.",
@@ -250,7 +256,8 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "v = normalize(view.eye − position); in view space normalize(−position)",
          "models with specular; the outline of cel",
          [](const facts& s) { return s.own_eye(); },
-         {"bollard", "buoys", "buoys-phong", "lamp-parts", "line-up", "painted-hull"}},
+         {"bollard", "buoys", "buoys-phong", "foggy-quay", "lamp-parts", "line-up", "moorings",
+          "painted-hull"}},
         {clamp_per_light,
          "clamp-per-light",
          "E · max(n·l, 0) is clamped to 1 for each light.",
@@ -259,7 +266,7 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "Sum all lights unclamped; clamp once, at the output",
          "models with diffuse; light above 1",
          [](const facts& s) { return s.lit && s.terms; },
-         {"bollard", "buoys", "buoys-phong", "lamp-parts", "lantern-quay", "lantern-quay-cells",
+         {"bollard", "buoys", "buoys-phong", "foggy-quay", "lamp-parts", "lantern-quay", "lantern-quay-cells",
           "lantern-quay-inverse-square", "many-lanterns"}},
         {light_color_ignored,
          "light-color-ignored",
@@ -273,9 +280,9 @@ std::vector<mistake_entry> mistakes_of_lights() {
                  return a_light.light.color != rgb<double>(1.0);
              });
          },
-         {"bollard", "buoys", "buoys-phong", "float-field", "lantern-quay", "lantern-quay-cells",
-          "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns", "moon-crates",
-          "searchlight"}},
+         {"boatyard", "bollard", "buoys", "buoys-phong", "float-field", "foggy-quay", "lantern-quay",
+          "lantern-quay-cells", "lantern-quay-inverse-square", "lantern-row", "line-up", "many-lanterns",
+          "moon-crates", "moorings", "paint-by-formula", "searchlight"}},
         {single_light_only,
          "single-light-only",
          "Only the first light counts.",
@@ -284,7 +291,8 @@ std::vector<mistake_entry> mistakes_of_lights() {
          "sum += … for every i < count",
          "two lights or more",
          [](const facts& s) { return s.lit && s.of.lights.size() > 1; },
-         {"bollard", "buoys", "buoys-phong", "lamp-parts", "line-up", "many-lanterns", "penumbras"}},
+         {"boatyard", "bollard", "buoys", "buoys-phong", "foggy-quay", "lamp-parts", "line-up",
+          "many-lanterns", "moorings", "paint-by-formula", "penumbras"}},
     };
 }
 

@@ -119,8 +119,8 @@ mesh plain(const sphere_shape& of) {
     const auto at = [&](double i, double row, double shown) {
         const double polar = pi * row / rows;
         const bool pole = row == 0 || row == rows;
-        const vec3<double> out = longitude(i, around).at(pole ? 0 : std::sin(polar),
-                                                         row == rows ? -1 : std::cos(polar));
+        const vec3<double> out =
+            longitude(i, around).at(pole ? 0 : std::sin(polar), row == rows ? -1 : std::cos(polar));
         return corner{out * of.radius, out, 1 - shown / around, 1 - row / rows};
     };
     for (double row = 0; row < rows; ++row) {
@@ -131,8 +131,8 @@ mesh plain(const sphere_shape& of) {
             } else if (row + 1 == rows) {
                 heap.add(at(i, row, i), at(i + 1, row, i + 1), at(i, rows, middle));
             } else {
-                heap.add_cell({at(i, row, i), at(i + 1, row, i + 1), at(i + 1, row + 1, i + 1),
-                               at(i, row + 1, i)});
+                heap.add_cell(
+                    {at(i, row, i), at(i + 1, row, i + 1), at(i + 1, row + 1, i + 1), at(i, row + 1, i)});
             }
         }
     }
@@ -177,8 +177,7 @@ mesh plain(const cone_shape& of) {
     // The side falls by its height over its radius; its normal is square to that.
     const double slant = std::hypot(of.radius, of.height);
     const auto at = [&](double i, double row, double shown) {
-        const vec3<double> normal =
-            longitude(shown, around).at(of.height / slant, of.radius / slant);
+        const vec3<double> normal = longitude(shown, around).at(of.height / slant, of.radius / slant);
         return corner{longitude(i, around).at(of.radius * row / rows, of.height * (0.5 - row / rows)), normal,
                       1 - shown / around, 1 - row / rows};
     };
@@ -187,8 +186,8 @@ mesh plain(const cone_shape& of) {
             if (row == 0) {
                 heap.add(at(i, 0, i + 0.5), at(i + 1, 1, i + 1), at(i, 1, i));
             } else {
-                heap.add_cell({at(i, row, i), at(i + 1, row, i + 1), at(i + 1, row + 1, i + 1),
-                               at(i, row + 1, i)});
+                heap.add_cell(
+                    {at(i, row, i), at(i + 1, row, i + 1), at(i + 1, row + 1, i + 1), at(i, row + 1, i)});
             }
         }
     }
@@ -322,7 +321,8 @@ double plain_distance(const field& to, const vec3<double>& from) {
     double nearest = distance_to(to.parts[0], from);
     for (std::size_t i = 1; i < to.parts.size(); ++i) {
         const double next = distance_to(to.parts[i], from);
-        // Where two are closer than `blend`, the smaller is less by a quarter of the square of what is missing.
+        // Where two are closer than `blend`, the smaller is less by a quarter of the square of what is
+        // missing.
         const double missing = std::max(to.blend - std::abs(nearest - next), 0.0);
         nearest = std::min(nearest, next) - missing * missing / (4 * to.blend);
     }

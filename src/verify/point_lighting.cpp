@@ -300,10 +300,10 @@ point_result point_lighting::evaluate(std::size_t object, const material& look, 
     s.specular = look.specular;
     s.shininess = look.shininess;
     s.emission = look.emission;
-    const point_result result = formulas_ ? light_by_formulas(object, s, at, point)
-                                          : with_mistaken_model(of_.shading, own_, *equations_, [&](auto& model) {
-                                                return light_with(model, object, s, at, point);
-                                            });
+    const point_result result =
+        formulas_ ? light_by_formulas(object, s, at, point)
+                  : with_mistaken_model(of_.shading, own_, *equations_,
+                                        [&](auto& model) { return light_with(model, object, s, at, point); });
     if (point != nullptr) {
         point->position = at.position;
         point->normal = s.normal;

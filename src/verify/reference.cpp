@@ -234,7 +234,12 @@ const std::vector<reference_scene>& reference_scenes() {
                                                      line_up(),
                                                      float_field(),
                                                      painted_hull(),
-                                                     many_lanterns()};
+                                                     many_lanterns(),
+                                                     boatyard(),
+                                                     moorings(),
+                                                     paint_ramp(),
+                                                     foggy_quay(),
+                                                     paint_by_formula()};
     return scenes;
 }
 

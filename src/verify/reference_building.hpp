@@ -25,6 +25,11 @@ reference_scene line_up();
 reference_scene float_field();
 reference_scene painted_hull();
 reference_scene many_lanterns();
+reference_scene boatyard();
+reference_scene moorings();
+reference_scene paint_ramp();
+reference_scene foggy_quay();
+reference_scene paint_by_formula();
 
 inline named_material material_of(const std::string& name, const rgb<double>& base) {
     named_material result;

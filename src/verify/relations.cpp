@@ -141,6 +141,40 @@ check_result hold_brightness(const drawn_once& first, const renderer& by) {
     });
 }
 
+// Channels can be exchanged where no formula tells one from another.
+bool channels_are_alike(const scene& the_scene) {
+    if (!the_scene.formulas.any()) {
+        return true;
+    }
+    using formulas::input;
+    const formulas::formula_set set = parse_all(the_scene.formulas, the_scene.numbers);
+    for (const input each : {input::base, input::light, input::light_color, input::material_ambient,
+                             input::material_diffuse, input::material_specular, input::emission}) {
+        if (set.uses(each)) {
+            return false;
+        }
+    }
+    for (const formulas::slot each :
+         {formulas::slot::diffuse, formulas::slot::specular, formulas::slot::ambient}) {
+        if (set.has(each) && set[each]->type().width > 1) {
+            return false;
+        }
+    }
+    if (!set.has(formulas::slot::color)) {
+        return !set.has(formulas::slot::more);
+    }
+    // A curve of c and of single numbers, the same for each component.
+    const std::vector<formulas::step>& steps = set[formulas::slot::color]->steps;
+    const bool by_component = std::all_of(steps.begin(), steps.end(), [](const formulas::step& step) {
+        const bool splits = step.kind == formulas::step_kind::swizzle ||
+                            (step.kind == formulas::step_kind::construct && step.count > 1);
+        const bool vector = step.kind == formulas::step_kind::input && step.type.width > 1 &&
+                            step.from[0] != index_of(input::c);
+        return !splits && !vector;
+    });
+    return by_component && !set.has(formulas::slot::more);
+}
+
 check_result hold_permutation(const drawn_once& first, const renderer& by) {
     return hold_each(first, by.draw(permuted(first.scene)), [&](int x, int y) {
         const expected_pixel expected = same(first, x, y);
@@ -280,9 +314,10 @@ bool smoothly_lit_planes(const scene& the_scene) {
         });
     const bool in_front = std::none_of(the_scene.lights.begin(), the_scene.lights.end(),
                                        [](const named_light& lamp) { return lamp.light.position.y <= 0; });
-    return !the_scene.formulas.any() && even && in_front && the_scene.lights.size() == 1 && the_scene.objects.size() == 1 &&
-           only_planes(the_scene) && the_scene.shading.model == model_kind::lambert &&
-           the_scene.shading.rate == rate::vertex && the_scene.objects[0].placed == placement{};
+    return !the_scene.formulas.any() && even && in_front && the_scene.lights.size() == 1 &&
+           the_scene.objects.size() == 1 && only_planes(the_scene) &&
+           the_scene.shading.model == model_kind::lambert && the_scene.shading.rate == rate::vertex &&
+           the_scene.objects[0].placed == placement{};
 }
 
 bool level_planes(const scene& the_scene) {
@@ -351,8 +386,8 @@ const std::vector<relation>& relations() {
                 std::reverse(result.lights.begin(), result.lights.end());
                 return result;
             }),
-        {"permuted channels", "red, green and blue exchanged everywhere: so they are in the picture", always,
-         hold_permutation},
+        {"permuted channels", "red, green and blue exchanged everywhere: so they are in the picture",
+         channels_are_alike, hold_permutation},
         simple(
             "subdivided plane", "a plane of more cells has the same picture per fragment",
             [](const scene& the_scene) {

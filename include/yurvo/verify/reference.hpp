@@ -23,6 +23,8 @@ struct expectation {
     /// A ratio instead of a colour: the pixel's colour over that of another one is `color`.
     bool is_ratio = false;
     int other_x = 0, other_y = 0;
+    /// Codes of a PNG instead of a colour, 0 to 255; exact.
+    bool is_code = false;
     std::string because; ///< how the tolerance is derived, for people
 };
 
