@@ -133,10 +133,10 @@ class program_reader {
 
     shader_program read(const toml::table& table) {
         section root(table, "", places_);
-        root.only({"format",  "title",    "language", "vertex",          "fragment",   "output",  "clip",
-                   "limit",   "model",    "rate",     "ambient_rule",    "kinds",      "lights",  "in_order",
-                   "falloff", "penumbra", "scale",    "ambient_follows", "formulas",   "numbers", "attributes",
-                   "uniforms"});
+        root.only({"format",   "title",    "language",   "vertex",   "fragment",     "output",
+                   "clip",     "limit",    "model",      "rate",     "ambient_rule", "kinds",
+                   "lights",   "in_order", "falloff",    "penumbra", "scale",        "ambient_follows",
+                   "formulas", "numbers",  "attributes", "uniforms"});
         for (const auto& [key, right] :
              {std::pair{"format", "format = 1, the version of this file's format"},
               {"language", "language = \"glsl\", \"glsl-es\", \"glsl-vulkan\" or \"hlsl\""},

@@ -327,9 +327,8 @@ class scene_reader {
 
     scene read() {
         section root(root_, "", places_);
-        root.only(
-            {"format", "title", "view", "shading", "formulas", "numbers", "ambient", "materials", "objects",
-             "lights", "expect"});
+        root.only({"format", "title", "view", "shading", "formulas", "numbers", "ambient", "materials",
+                   "objects", "lights", "expect"});
         root.require("format", "", "format = 1, the version of this file's format");
         const toml::node* format = root.find("format");
         if (!format->is_integer() || format->as_integer()->get() != 1) {

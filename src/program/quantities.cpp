@@ -213,7 +213,7 @@ quantity parse_quantity(const std::string& text, const source_location& where) {
 value_of_quantity evaluate(const quantity& wanted, int each, const quantity_context& in,
                            const source_location& where) {
     const bool of_one_light = wanted.of == "lights" && wanted.property != "count";
-    value_of_quantity result = of_one_light              ? lights_value(wanted, each, in, where)
+    value_of_quantity result = of_one_light             ? lights_value(wanted, each, in, where)
                                : wanted.of == "numbers" ? own_number(wanted, in, where)
                                                         : find_scene_quantity(name_of_set(wanted))->value(in);
     if (wanted.transposed) {

@@ -67,10 +67,14 @@ json part_of(const verify::explained_point& at) {
     for (const verify::explained_light& lit : at.lights) {
         lights.push_back(part_of(lit));
     }
-    return {{"position", json_of(at.position)},  {"normal", json_of(at.normal)},
-            {"normal_length", at.normal_length}, {"to_eye", json_of(at.to_eye)},
-            {"base", json_of(at.base)},          {"ambient", json_of(at.ambient)},
-            {"emission", json_of(at.emission)},  {"lights", lights},
+    return {{"position", json_of(at.position)},
+            {"normal", json_of(at.normal)},
+            {"normal_length", at.normal_length},
+            {"to_eye", json_of(at.to_eye)},
+            {"base", json_of(at.base)},
+            {"ambient", json_of(at.ambient)},
+            {"emission", json_of(at.emission)},
+            {"lights", lights},
             {"formulas", asked}};
 }
 

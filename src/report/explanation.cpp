@@ -121,10 +121,11 @@ std::string light_text(const told_scene& in, const verify::explained_point& at, 
         text += line("to light", text_of(lit.whole), "m, from the point to the light");
         text += line("d", number(lit.distance), "its length, m");
         text += line("l", text_of(lit.to_light), "to light / d");
-        text += line("falloff", number(lit.falloff),
-                     in.replaced(formulas::slot::falloff)      ? "by its formula"
-                     : lit.falloff_law == falloff_kind::none ? "none"
-                                                           : falloff_law_text(lamp, number(lit.distance), 6));
+        text +=
+            line("falloff", number(lit.falloff),
+                 in.replaced(formulas::slot::falloff)    ? "by its formula"
+                 : lit.falloff_law == falloff_kind::none ? "none"
+                                                         : falloff_law_text(lamp, number(lit.distance), 6));
     }
     if (lit.kind == light_kind::spot) {
         text += line("penumbra", number(lit.penumbra),
@@ -132,10 +133,9 @@ std::string light_text(const told_scene& in, const verify::explained_point& at, 
                          ? "by its formula"
                          : penumbra_law_text(lamp, lit.penumbra_law, number(lit.cone_cosine), 6));
     }
-    const bool own_terms =
-        in.replaced(formulas::slot::diffuse) || in.replaced(formulas::slot::specular);
-    text += line("n·l", number(lit.cosine),
-                 lit.cosine > 0 || own_terms ? "" : "not above 0: it adds nothing");
+    const bool own_terms = in.replaced(formulas::slot::diffuse) || in.replaced(formulas::slot::specular);
+    text +=
+        line("n·l", number(lit.cosine), lit.cosine > 0 || own_terms ? "" : "not above 0: it adds nothing");
     text += line("E", text_of(lit.arriving),
                  fmt::format("{} · {} · {} · {}", text_of(lamp.color), number(lamp.intensity),
                              number(lit.falloff), number(lit.penumbra)));
@@ -152,18 +152,19 @@ std::string light_text(const told_scene& in, const verify::explained_point& at, 
         return text + own_light_text(lit);
     }
     text += formulas_text(at, lit.name);
-    text += line("diffuse", text_of(lit.diffuse),
-                 fmt::format("{} · {} · {} · base", arriving_text(lamp.diffuse),
-                             in.replaced(formulas::slot::diffuse) ? "[diffuse]"
-                                                                  : number(std::max(lit.cosine, 0.0)),
-                             text_of(in.look.diffuse)));
+    text += line(
+        "diffuse", text_of(lit.diffuse),
+        fmt::format("{} · {} · {} · base", arriving_text(lamp.diffuse),
+                    in.replaced(formulas::slot::diffuse) ? "[diffuse]" : number(std::max(lit.cosine, 0.0)),
+                    text_of(in.look.diffuse)));
     if (in.replaced(formulas::slot::specular)) {
         return text + line("specular", text_of(lit.specular),
                            fmt::format("{} · {} · [specular]", arriving_text(lamp.specular),
                                        text_of(in.look.specular)));
     }
-    return descriptor_of(in.of.shading.model).specular && in.look.specular != rgb<double>{} ? text + highlight_text(in, lamp, lit)
-                                                                  : text;
+    return descriptor_of(in.of.shading.model).specular && in.look.specular != rgb<double>{}
+               ? text + highlight_text(in, lamp, lit)
+               : text;
 }
 
 std::string point_text(const told_scene& in, const verify::explained_point& at) {

@@ -34,8 +34,7 @@ std::unique_ptr<repeated_drawing> renderer::repeat(const scene& the_scene,
 }
 
 std::string renderer::name_for(const scene& the_scene) const {
-    return std::string(name_of(the_scene.shading.model)) +
-           (the_scene.formulas.any() ? " with formulas" : "");
+    return std::string(name_of(the_scene.shading.model)) + (the_scene.formulas.any() ? " with formulas" : "");
 }
 
 std::vector<rate> renderer::rates_for(const scene& the_scene) const { return possible_rates(the_scene); }
@@ -49,9 +48,8 @@ std::vector<rate> possible_rates(const scene& the_scene) {
     const bool fields =
         std::any_of(the_scene.objects.begin(), the_scene.objects.end(),
                     [](const object& item) { return std::holds_alternative<field_shape>(item.shape); });
-    const bool textures =
-        std::any_of(the_scene.materials.begin(), the_scene.materials.end(),
-                    [](const named_material& entry) { return entry.image != nullptr; });
+    const bool textures = std::any_of(the_scene.materials.begin(), the_scene.materials.end(),
+                                      [](const named_material& entry) { return entry.image != nullptr; });
     // A texture is sampled after a coarser rate has evaluated the model, `color` included.
     const bool color_first = the_scene.formulas.has(formulas::slot::color) && textures;
     if (descriptor_of(the_scene.shading.model).fragment_only || fields || color_first) {

@@ -16,8 +16,8 @@ namespace {
 
 constexpr int samples = 400;
 
-// A formula of one's own in the place of a law, asked for a light at a distance and an angle: what it asks for
-// besides is as on a surface that faces the light, its material the scene's first.
+// A formula of one's own in the place of a law, asked for a light at a distance and an angle: what it asks
+// for besides is as on a surface that faces the light, its material the scene's first.
 class asked_formula {
     const formulas::expression& formula_;
     std::vector<formulas::components> known_;

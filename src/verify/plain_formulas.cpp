@@ -4,6 +4,7 @@
 #include <cmath>
 #include <cstdlib>
 #include <limits>
+#include <span>
 #include <utility>
 
 namespace yurvo::verify {
@@ -245,6 +246,23 @@ constexpr std::array<named_function, 27> functions{{
     {"float", itself},
 }};
 
+// Beside the index of a function of components: what is called otherwise.
+constexpr std::size_t a_vector = 100;   // vec2, vec3, vec4
+constexpr std::size_t of_vectors = 101; // vector_function
+constexpr std::size_t an_arc = 102;     // atan, of one number or two
+
+std::size_t function_called(std::string_view name) {
+    if (name.size() == 4 && name.substr(0, 3) == "vec") {
+        return a_vector;
+    }
+    if (name == "atan") {
+        return an_arc;
+    }
+    const auto found =
+        std::find_if(functions.begin(), functions.end(), [&](const auto& each) { return each.name == name; });
+    return found == functions.end() ? of_vectors : static_cast<std::size_t>(found - functions.begin());
+}
+
 range product_sum(const plain_value& a, const plain_value& b) {
     range sum(0);
     for (std::size_t i = 0; i < a.width; ++i) {
@@ -280,7 +298,7 @@ range plus(const range& a, const range& b) { return a + b; }
 range minus(const range& a, const range& b) { return a - b; }
 range times(const range& a, const range& b) { return a * b; }
 
-plain_value vector_function(std::string_view name, const std::vector<plain_value>& x, bool& known) {
+plain_value vector_function(std::string_view name, std::span<const plain_value> x, bool& known) {
     plain_value result;
     for (const plain_value& each : x) {
         result.doubtful = result.doubtful || each.doubtful;
@@ -329,8 +347,8 @@ plain_value vector_function(std::string_view name, const std::vector<plain_value
     return result;
 }
 
-plain_value called(const std::string& name, const std::vector<plain_value>& x) {
-    if (name.size() == 4 && name.compare(0, 3, "vec") == 0) {
+plain_value called(const std::string& name, std::size_t which, std::span<const plain_value> x) {
+    if (which == a_vector) {
         plain_value result;
         result.width = static_cast<std::size_t>(name[3] - '0');
         std::size_t filled = 0;
@@ -345,30 +363,27 @@ plain_value called(const std::string& name, const std::vector<plain_value>& x) {
         }
         return result;
     }
-    bool known = false;
-    plain_value result = vector_function(name, x, known);
-    if (known) {
-        return result;
+    plain_value result;
+    if (which == of_vectors) {
+        bool known = false;
+        return vector_function(name, x, known);
     }
     for (const plain_value& each : x) {
         result.width = std::max(result.width, each.width);
+        result.doubtful = result.doubtful || each.doubtful;
     }
     for (std::size_t i = 0; i < result.width; ++i) {
         std::array<range, 3> of;
         for (std::size_t k = 0; k < x.size(); ++k) {
             of[k] = x[k].at(i);
         }
-        if (name == "atan") {
+        if (which == an_arc) {
             result.components[i] =
                 x.size() == 2 ? arc_of_two(of[0], of[1])
                               : rounded(rising([](double at) { return std::atan(at); }, of[0]), of_function);
             continue;
         }
-        for (const named_function& each : functions) {
-            if (each.name == name) {
-                result.components[i] = each.of(of, result.doubtful);
-            }
-        }
+        result.components[i] = functions[which].of(of, result.doubtful);
     }
     return result;
 }
@@ -453,7 +468,8 @@ class plain_reader {
         return true;
     }
     void emit(kind is, std::string word, std::size_t count = 0, double number = 0) {
-        into_.push_back({is, std::move(word), number, count});
+        const std::size_t function = is == kind::call ? function_called(word) : 0;
+        into_.push_back({is, std::move(word), number, count, function});
     }
 
     // From the loosest binding operators to the tightest.
@@ -560,7 +576,7 @@ plain_formula::plain_formula(std::string_view text) { plain_reader(text, command
 
 namespace {
 
-plain_value operated(const std::string& sign, const std::vector<plain_value>& x) {
+plain_value operated(const std::string& sign, std::span<const plain_value> x) {
     if (sign == "?") {
         return chosen(x[0], x[1], x[2]);
     }
@@ -626,16 +642,18 @@ plain_value picked(const plain_value& from, const std::string& letters) {
 bool plain_formula::asks_only(const plain_names& known) const {
     return std::all_of(commands_.begin(), commands_.end(), [&](const command& each) {
         return each.is != command::kind::name || each.word == "true" || each.word == "false" ||
-               known.count(each.word) > 0;
+               known.find(each.word) != nullptr;
     });
 }
 
 plain_value plain_formula::evaluate(const plain_names& known) const {
     std::vector<plain_value> stack;
-    const auto taken = [&](std::size_t count) {
-        std::vector<plain_value> values(stack.end() - static_cast<std::ptrdiff_t>(count), stack.end());
+    stack.reserve(16);
+    // What the last of the stack give stands in their place.
+    const auto put = [&](std::size_t count, auto&& function) {
+        const plain_value result = function(std::span<const plain_value>(stack).last(count));
         stack.resize(stack.size() - count);
-        return values;
+        stack.push_back(result);
     };
     for (const command& each : commands_) {
         switch (each.is) {
@@ -649,14 +667,15 @@ plain_value plain_formula::evaluate(const plain_names& known) const {
             if (each.word == "true" || each.word == "false") {
                 stack.emplace_back(range(each.word == "true" ? 1 : 0));
             } else {
-                stack.push_back(known.find(each.word)->second);
+                stack.push_back(*known.find(each.word));
             }
             break;
         case command::kind::operation:
-            stack.push_back(operated(each.word, taken(each.count)));
+            put(each.count, [&](std::span<const plain_value> of) { return operated(each.word, of); });
             break;
         case command::kind::call:
-            stack.push_back(called(each.word, taken(each.count)));
+            put(each.count,
+                [&](std::span<const plain_value> of) { return called(each.word, each.function, of); });
             break;
         case command::kind::letters:
             stack.back() = picked(stack.back(), each.word);

@@ -4,9 +4,9 @@
 
 #include <array>
 #include <cstdint>
-#include <map>
 #include <string>
 #include <string_view>
+#include <utility>
 #include <vector>
 
 #include "verify/range.hpp"
@@ -27,7 +27,29 @@ struct plain_value {
     [[nodiscard]] bool fails() const;
 };
 
-using plain_names = std::map<std::string, plain_value, std::less<>>;
+// What names mean. The names must outlive it.
+class plain_names {
+    std::vector<std::pair<std::string_view, plain_value>> list_;
+
+  public:
+    // Null where it is not known.
+    [[nodiscard]] const plain_value* find(std::string_view name) const {
+        for (const auto& [known, value] : list_) {
+            if (known == name) {
+                return &value;
+            }
+        }
+        return nullptr;
+    }
+    plain_value& operator[](std::string_view name) {
+        for (auto& [known, value] : list_) {
+            if (known == name) {
+                return value;
+            }
+        }
+        return list_.emplace_back(name, plain_value()).second;
+    }
+};
 
 class plain_formula {
     // What is done next with the values on the stack.
@@ -35,7 +57,8 @@ class plain_formula {
         enum class kind : std::uint8_t { number, name, operation, call, letters } is{};
         std::string word;
         double number = 0;
-        std::size_t count = 0; // of a call's arguments
+        std::size_t count = 0;    // of a call's arguments
+        std::size_t function = 0; // of a call: which
     };
     std::vector<command> commands_;
 

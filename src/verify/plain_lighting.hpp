@@ -1,7 +1,9 @@
 // plain_lighting: one point lit by angles and scalars, with the interval that float would leave.
 #pragma once
 
+#include <map>
 #include <string>
+#include <string_view>
 #include <vector>
 
 #include "verify/plain_formulas.hpp"
@@ -24,11 +26,11 @@ struct plain_arrival {
     range brightness;
     range ambient; // F: what the ambient part falls off by
     vec3<double> to_light;
-    double to_light_error = 0;          // radians
-    range falloff = 1, penumbra = 1;    // by its laws
-    range distance;                     // metres; 0 of a directional light
-    range cos_theta = 1;                // of a spot
-    bool there = true;                  // the light is not at the point itself
+    double to_light_error = 0;       // radians
+    range falloff = 1, penumbra = 1; // by its laws
+    range distance;                  // metres; 0 of a directional light
+    range cos_theta = 1;             // of a spot
+    bool there = true;               // the light is not at the point itself
 };
 // Laws that `own_falloff` and `own_penumbra` replace are not asked.
 plain_arrival arrive_at(const plain_light& light, const vec3<double>& position, const vec3<double>& eye,

@@ -36,8 +36,7 @@ inline range operator*(const range& a, const range& b) {
     if (a.low >= 0 && b.low >= 0) {
         return {a.low * b.low, a.value * b.value, a.high * b.high};
     }
-    const auto [least, most] =
-        std::minmax({a.low * b.low, a.low * b.high, a.high * b.low, a.high * b.high});
+    const auto [least, most] = std::minmax({a.low * b.low, a.low * b.high, a.high * b.low, a.high * b.high});
     return {least, a.value * b.value, most};
 }
 inline range larger(const range& a, const range& b) {

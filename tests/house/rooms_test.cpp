@@ -22,10 +22,10 @@ namespace {
 const std::string root = YURVO_ROOT;
 
 // The table of rooms: floor by room.
-const std::map<std::string, int> floors{{"numeric", 1}, {"shading", 2}, {"formula", 2}, {"geometry", 2}, {"picture", 2},
-                                        {"scene", 3},   {"pipeline", 4},     {"verify", 5},   {"files", 6},
-                                        {"program", 6}, {"study", 7},        {"report", 8},   {"live", 9},
-                                        {"apps", 10},   {"command_line", 10}};
+const std::map<std::string, int> floors{{"numeric", 1}, {"shading", 2}, {"formula", 2},      {"geometry", 2},
+                                        {"picture", 2}, {"scene", 3},   {"pipeline", 4},     {"verify", 5},
+                                        {"files", 6},   {"program", 6}, {"study", 7},        {"report", 8},
+                                        {"live", 9},    {"apps", 10},   {"command_line", 10}};
 
 // Every include of a room's header that the files under a folder have, public (`yurvo/ROOM/...`) or of the
 // house's own (`ROOM/...`): file and line, room.

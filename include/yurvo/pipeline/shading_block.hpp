@@ -49,7 +49,7 @@ template <class Scalar> struct block {
     lane3<Scalar> tinted, untinted;
     lane3<Scalar> to_eye, specular; ///< the kernel's own, on the way
     lane3<Scalar> ambient;          ///< the lights' ambient parts, where there are any
-    lane<Scalar> front;             ///< 1 where a point's triangle faces the eye, else 0; where it is asked for
+    lane<Scalar> front; ///< 1 where a point's triangle faces the eye, else 0; where it is asked for
     /// At how many points a formula gave no finite number, by its slot; they are black.
     std::array<std::uint32_t, 11> not_finite{};
 };

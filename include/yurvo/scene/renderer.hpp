@@ -128,8 +128,8 @@ class function_renderer final : public renderer {
                                draw_statistics* statistics = nullptr) const override;
 };
 
-/// The rates at which a scene can be drawn at all: `cel`, fields, and textures under a formula for `color` are
-/// per fragment only.
+/// The rates at which a scene can be drawn at all: `cel`, fields, and textures under a formula for `color`
+/// are per fragment only.
 std::vector<rate> possible_rates(const scene& the_scene);
 
 } // namespace yurvo

@@ -63,12 +63,12 @@ struct explained_point {
     rgb<double> base, ambient,
         emission; ///< the terms as they are in the final colour; ambient without the lights' parts
     std::vector<explained_light> lights;
-    rgb<double> more;    ///< what the formula `more` added
-    bool failed = false; ///< a formula gave no finite number: the point is black
+    rgb<double> more;                        ///< what the formula `more` added
+    bool failed = false;                     ///< a formula gave no finite number: the point is black
     std::vector<explained_formula> formulas; ///< in the order in which they were asked
-    double gradient = 0; ///< of cel: clamped
-    int band = -1;       ///< of cel; −1 where it is outlined
-    rgb<double> color;   ///< all terms
+    double gradient = 0;                     ///< of cel: clamped
+    int band = -1;                           ///< of cel; −1 where it is outlined
+    rgb<double> color;                       ///< all terms
 };
 
 struct explained_vertex {
