@@ -121,6 +121,12 @@ template <class Formula> class formula_renderer final : public renderer {
                                draw_statistics* statistics = nullptr) const override {
         return draw_with<Formula>(the_scene, settings, statistics);
     }
+    /// Its equations are what is to be looked at: formulas of the scene's own would stand in their places.
+    [[nodiscard]] fitted_scene fit(const scene& the_scene) const override {
+        fitted_scene result{the_scene, {}, ""};
+        result.fitted->formulas = {};
+        return result;
+    }
 };
 
 } // namespace yurvo

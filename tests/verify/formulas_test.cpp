@@ -1,0 +1,306 @@
+// Formulas of one's own: the pipeline against the second method, mistakes in what they are given, and points
+// where they give no number.
+#include <cstdlib>
+
+#include <doctest/doctest.h>
+
+#include "support/buoy_scene.hpp"
+#include "support/printing.hpp"
+#include "support/random_formulas.hpp"
+#include "support/random_scene.hpp"
+#include "verify/cast.hpp"
+#include "verify/plain_formulas.hpp"
+#include "yurvo/formula/evaluate.hpp"
+#include "yurvo/pipeline/draw.hpp"
+#include "yurvo/verify/check.hpp"
+#include "yurvo/verify/diagnose.hpp"
+#include "yurvo/verify/explain.hpp"
+#include "yurvo/verify/mistakes.hpp"
+#include "yurvo/verify/reference.hpp"
+
+using namespace yurvo;
+using formulas::slot;
+
+namespace {
+
+// A built-in model and its laws, written out.
+void write_out(scene& of) {
+    of.formulas[slot::falloff] = "1.0 / (d * d)";
+    of.formulas[slot::penumbra] = "smoothstep(cos_outer, cos_inner, cos_theta)";
+    of.formulas[slot::diffuse] = "max(dot(n, l), 0.0)";
+    of.formulas[slot::ambient] = "1.0";
+    of.formulas[slot::color] = "c";
+    if (of.shading.model == model_kind::phong) {
+        of.formulas[slot::specular] = "dot(n, l) > 0.0 ? pow(max(dot(r, v), 0.0), shininess) : 0.0";
+    } else if (of.shading.model == model_kind::blinn_phong) {
+        of.formulas[slot::specular] = "dot(n, l) > 0.0 ? pow(max(dot(n, h), 0.0), shininess) : 0.0";
+    }
+}
+
+scene lit_buoys(model_kind model, rate at) {
+    scene made = testing::buoy_scene(model);
+    made.shading.rate = at;
+    named_light lantern;
+    lantern.name = "lantern";
+    lantern.light.position = {1.5, 1.2, 2};
+    lantern.light.intensity = 3;
+    lantern.light.ambient = {0.1, 0.05, 0.02};
+    made.lights.push_back(lantern);
+    named_light spot = lantern;
+    spot.name = "searchlight";
+    spot.light.kind = light_kind::spot;
+    spot.light.position = {-1.5, 1, 2.5};
+    spot.light.shines = {1.5, -1, -2.5};
+    spot.light.inner = radians(12);
+    spot.light.outer = radians(24);
+    made.lights.push_back(spot);
+    return made;
+}
+
+} // namespace
+
+TEST_CASE("a built-in model written out as formulas equals the built-in one") {
+    for (const model_kind model : {model_kind::lambert, model_kind::phong, model_kind::blinn_phong}) {
+        for (const rate at : {rate::face, rate::vertex, rate::fragment}) {
+            CAPTURE(model);
+            CAPTURE(at);
+            const scene built_in = lit_buoys(model, at);
+            scene written = built_in;
+            write_out(written);
+            const picture right = draw(built_in);
+            const picture found = draw(written);
+            const verify::caster casts(built_in);
+            const verify::caster by_formulas(written);
+            double most = 0;
+            double most_in_double = 0;
+            for (int y = 0; y < right.height; ++y) {
+                for (int x = 0; x < right.width; ++x) {
+                    const rgb<double> a(right.color(x, y));
+                    const rgb<double> b(found.color(x, y));
+                    most = std::max({most, std::abs(a.r - b.r), std::abs(a.g - b.g), std::abs(a.b - b.b)});
+                    const rgb<double> c = casts.at(x + 0.5, y + 0.5).color;
+                    const rgb<double> d = by_formulas.at(x + 0.5, y + 0.5).color;
+                    most_in_double = std::max(
+                        {most_in_double, std::abs(c.r - d.r), std::abs(c.g - d.g), std::abs(c.b - d.b)});
+                }
+            }
+            // Colours up to 2; a power of 32 of a cosine known to 3u, and some twenty operations.
+            CHECK(most <= 2 * (32 * 3 + 20) * 0x1p-24);
+            CHECK(most_in_double <= 1e-12);
+        }
+    }
+}
+
+TEST_CASE("random scenes with formulas and parts agree with rays cast in double") {
+    // YURVO_RANDOM_SCENES asks for more than the sample.
+    const char* asked = std::getenv("YURVO_RANDOM_SCENES");
+    const std::uint64_t last = asked != nullptr ? std::strtoull(asked, nullptr, 10) : 50;
+    double most_used = 0;
+    for (std::uint64_t seed = 1; seed <= last; ++seed) {
+        scene made = testing::random_scenes(seed, true).next(96, 60);
+        testing::random_formulas(seed).give(made);
+        const verify::check_result result = verify::hold_against_second_method(made, draw(made));
+        CAPTURE(seed);
+        CAPTURE(result.x);
+        CAPTURE(result.y);
+        CAPTURE(result.remark);
+        CAPTURE(result.measured);
+        CAPTURE(result.expected);
+        CAPTURE(result.tolerance);
+        CHECK(result.passed);
+        CHECK(result.used <= 0.5);
+        most_used = std::max(most_used, result.used);
+    }
+    MESSAGE("seeds 1 to " << last << ": at most " << most_used << " of the tolerance is used");
+}
+
+TEST_CASE("point by point, as mistakes are drawn, formulas give what the pipeline draws") {
+    for (std::uint64_t seed = 101; seed <= 112; ++seed) {
+        scene made = testing::random_scenes(seed, true).next(96, 60);
+        testing::random_formulas(seed).give(made);
+        CAPTURE(seed);
+        CHECK(verify::hold_against_second_method(made, verify::draw_with_mistakes(made, {})).passed);
+    }
+}
+
+TEST_CASE("intervals of the second method hold what float and double give") {
+    // Every function on numbers from all over, in float by the standard library: within the interval.
+    const std::vector<std::pair<const char*, double (*)(double)>> functions{
+        {"sin(x)", std::sin},
+        {"cos(x)", std::cos},
+        {"tan(x)", std::tan},
+        {"exp(x)", std::exp},
+        {"exp2(x)", std::exp2},
+        {"atan(x)", std::atan},
+        {"floor(x)", std::floor},
+        {"ceil(x)", std::ceil},
+        {"abs(x)", std::abs},
+        {"sqrt(x * x)", [](double x) { return std::abs(x); }},
+        {"log(1.0 + x * x)", [](double x) { return std::log(1 + x * x); }},
+        {"asin(sin(x) * 0.9)", [](double x) { return std::asin(std::sin(x) * 0.9); }},
+        {"pow(1.0 + abs(x), 2.5)", [](double x) { return std::pow(1 + std::abs(x), 2.5); }},
+        {"x - 2.0 * floor(x / 2.0)", [](double x) { return x - 2 * std::floor(x / 2); }},
+        {"mod(x, 2.0)", [](double x) { return x - 2 * std::floor(x / 2); }},
+        {"smoothstep(-1.0, 2.0, x)", [](double x) {
+             const double t = std::clamp((x + 1) / 3, 0.0, 1.0);
+             return t * t * (3 - 2 * t);
+         }}};
+    for (const auto& [text, exact] : functions) {
+        CAPTURE(text);
+        const verify::plain_formula formula(text);
+        for (double x = -6.05; x < 6; x += 0.0713) {
+            const double rounded = static_cast<float>(x);
+            verify::plain_names known;
+            known["x"] = verify::range(std::min(x, rounded), x, std::max(x, rounded));
+            const verify::plain_value value = formula.evaluate(known);
+            CAPTURE(x);
+            CHECK(value.at(0).value == doctest::Approx(exact(x)).epsilon(1e-12));
+            CHECK(value.at(0).low <= exact(rounded) + 1e-12);
+            CHECK(value.at(0).high >= exact(rounded) - 1e-12);
+        }
+    }
+}
+
+TEST_CASE("where a formula gives no number the picture is black, counted, and check fails") {
+    for (const rate at : {rate::face, rate::vertex, rate::fragment}) {
+        scene made = lit_buoys(model_kind::blinn_phong, at);
+        // No number on the left half of the buoy.
+        made.formulas[slot::diffuse] = "sqrt(position.x)";
+        draw_statistics statistics;
+        const picture found = draw(made, {}, &statistics);
+        const auto counted = statistics.not_finite[static_cast<std::size_t>(slot::diffuse)];
+        CAPTURE(at);
+        CHECK(counted > 0);
+        CHECK(counted < statistics.evaluations);
+        for (const float value : found.values) {
+            CHECK(std::isfinite(value));
+        }
+        if (at == rate::fragment) {
+            CHECK(found.color(40, 30).r == 0); // left of the middle, on the buoy
+            CHECK(found.color(56, 30).r > 0);
+        }
+        const check_report report = check(made, built_in_renderer());
+        CHECK(report.failed() > 0);
+        CHECK(report.failures().find("diffuse") != std::string::npos);
+        // The second method knows as well where it is black.
+        CHECK(verify::hold_against_second_method(made, found).passed);
+    }
+}
+
+TEST_CASE("a light at the point itself and a surface without a normal ask nothing of a formula") {
+    scene made = testing::buoy_scene(model_kind::lambert);
+    made.objects[0].shape = plane_shape{{2, 2}, {2, 2}};
+    made.shading.rate = rate::vertex;
+    made.view.eye = {0, 3, 0.5};
+    named_light lantern;
+    lantern.light.position = {0, 0, 0}; // at the middle vertex
+    made.lights = {lantern};
+    made.formulas[slot::falloff] = "1.0 / (d * d)";
+    made.formulas[slot::diffuse] = "1.0 / d";
+    draw_statistics statistics;
+    const picture found = draw(made, {}, &statistics);
+    for (const std::uint64_t count : statistics.not_finite) {
+        CHECK(count == 0);
+    }
+    CHECK(verify::hold_against_second_method(made, found).passed);
+}
+
+TEST_CASE("mistakes that formulas leave are found in their pictures" * doctest::test_suite("slow")) {
+    int asked = 0;
+    int found_first = 0;
+    std::string missed;
+    for (const char* name : {"foggy-quay", "paint-by-formula"}) {
+        scene made = verify::find_reference(name)->scene;
+        made.view.width = 320;
+        made.view.height = 200;
+        made.expects.clear();
+        for (const verify::mistake_entry& entry : verify::all_mistakes()) {
+            const auto& reveals = verify::revealed_by(entry.which);
+            if (std::find(reveals.begin(), reveals.end(), name) == reveals.end()) {
+                continue;
+            }
+            const picture wrong = verify::draw_with_mistakes(made, {entry.which});
+            const picture coded = picture_of(made.view.width, made.view.height,
+                                             verify::codes_with(wrong, {entry.which}), encoding::srgb);
+            const verify::diagnosis result = verify::diagnose(made, coded, pixel_format::srgb_codes);
+            ++asked;
+            const bool first = !result.mistakes.empty() &&
+                               result.mistakes[0].which == std::vector<verify::mistake>{entry.which};
+            const bool tied =
+                std::find(result.ties.begin(), result.ties.end(), entry.which) != result.ties.end();
+            found_first += first || tied ? 1 : 0;
+            if (!first && !tied) {
+                missed += name;
+                missed += ": ";
+                missed += entry.id;
+                missed += "\n";
+            }
+        }
+    }
+    MESSAGE(found_first << " of " << asked << " are found first or among the ties");
+    CAPTURE(missed);
+    CHECK(asked >= 40);
+    CHECK(found_first * 100 >= asked * 95);
+}
+
+TEST_CASE("no right picture of a scene with formulas is accused") {
+    for (std::uint64_t seed = 301; seed <= 312; ++seed) {
+        scene made = testing::random_scenes(seed, true).next(160, 100);
+        testing::random_formulas(seed).give(made);
+        const verify::diagnosis result = verify::diagnose(made, draw(made), pixel_format::floats);
+        CAPTURE(seed);
+        CHECK(result.verdict == verify::verdict_kind::right);
+    }
+}
+
+TEST_CASE("mistakes act on formulas as the catalogue says") {
+    using enum verify::mistake;
+    scene made = lit_buoys(model_kind::blinn_phong, rate::fragment);
+    write_out(made);
+    for (const verify::mistake gone : {falloff_not_squared, cone_inner_outer_swapped, cosine_not_clamped,
+                                       specular_on_unlit_side, specular_half_for_reflect}) {
+        CAPTURE(verify::entry_of(gone).id);
+        CHECK(!verify::applies(gone, made));
+    }
+    for (const verify::mistake stays :
+         {falloff_missing, falloff_after_normalize, cone_angle_in_degrees, half_not_normalized,
+          eye_vector_flipped, viewer_at_infinity, specular_without_falloff, ambient_missing, factor_pi,
+          light_direction_flipped}) {
+        CAPTURE(verify::entry_of(stays).id);
+        CHECK(verify::applies(stays, made));
+        // The same picture as of the built-in model with that mistake, which formulas write out.
+        scene built_in = lit_buoys(model_kind::blinn_phong, rate::fragment);
+        const picture a = verify::draw_with_mistakes(built_in, {stays});
+        const picture b = verify::draw_with_mistakes(made, {stays});
+        for (std::size_t i = 0; i < a.values.size(); ++i) {
+            CHECK(std::abs(a.values[i] - b.values[i]) <= 1e-6F * (1 + std::abs(a.values[i])));
+        }
+    }
+    made.formulas[slot::v] = "axis";
+    CHECK(!verify::applies(eye_vector_flipped, made));
+    CHECK(!verify::applies(viewer_at_infinity, made));
+    CHECK(!verify::applies(specular_eye_at_origin, made));
+    made.formulas[slot::h] = "normalize(l + v)";
+    CHECK(!verify::applies(half_not_normalized, made));
+}
+
+TEST_CASE("explain tells each formula, what it was given and what it gave") {
+    scene made = lit_buoys(model_kind::blinn_phong, rate::fragment);
+    made.numbers = {{"wrap", {0.5}}};
+    made.formulas[slot::diffuse] = "max((dot(n, l) + wrap) / (1.0 + wrap), 0.0)";
+    made.formulas[slot::more] = "vec3(0.01, 0.02, 0.03)";
+    const verify::explanation told = verify::explain(made, 48, 30);
+    REQUIRE(told.point.formulas.size() == 4); // one for each of three lights, and one
+    for (std::size_t i = 0; i < 3; ++i) {
+        const verify::explained_formula& asked = told.point.formulas[i];
+        CHECK(asked.name == "diffuse");
+        CHECK(asked.light == told.point.lights[i].name);
+        REQUIRE(asked.value.size() == 1);
+        CHECK(asked.value[0] == doctest::Approx(std::max((told.point.lights[i].cosine + 0.5) / 1.5, 0.0)));
+        REQUIRE(asked.inputs.size() == 3);
+        CHECK(asked.inputs[2].name == "wrap");
+    }
+    CHECK(told.point.formulas[3].name == "more");
+    CHECK(told.point.formulas[3].light == "");
+    CHECK(told.point.more.g == 0.02);
+}
