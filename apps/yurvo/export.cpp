@@ -6,6 +6,7 @@
 #include "yurvo/files/export_file.hpp"
 #include "yurvo/files/whole_file.hpp"
 #include "yurvo/pipeline/draw.hpp"
+#include "yurvo/program/model_header.hpp"
 #include "yurvo/program/starters.hpp"
 
 namespace yurvo::app {
@@ -51,6 +52,20 @@ ambient_follows follows_of(const scene& the_scene, std::vector<std::string>& lef
     return rule.value_or(ambient_follows::cone);
 }
 
+// The scene's model as a C++ header.
+int export_header(session& on, const export_options& options) {
+    const std::string text = model_header(named_scene(on, options.scene).scene);
+    if (!options.output.ends_with(".hpp") && !options.output.ends_with(".h")) {
+        throw error({options.output, 0, 0}, "is no name for a header", "a name that ends in .hpp");
+    }
+    write_whole(options.output, text);
+    if (options.data.speaks()) {
+        on.print("{}: {} bytes, `struct scene_model`\n", options.output, report::grouped(text.size()));
+    }
+    options.data.write(on, data_of_export(options, {options.output}, {}));
+    return all_held;
+}
+
 // The scene's model as a shader program, in a folder.
 int export_shader(session& on, const export_options& options) {
     const scene the_scene = named_scene(on, options.scene).scene;
@@ -85,6 +100,9 @@ int export_shader(session& on, const export_options& options) {
 }
 
 int run(session& on, const export_options& options) {
+    if (options.language == "c++") {
+        return export_header(on, options);
+    }
     if (!options.language.empty()) {
         return export_shader(on, options);
     }
@@ -112,10 +130,13 @@ int run(session& on, const export_options& options) {
 void add_export(option_list& to, session& on) {
     auto options = std::make_shared<export_options>();
     add_scene_name(to, options->scene);
-    to.text("-o,--output", options->output, "the file: .obj, .gltf or .glb; with --language a folder",
+    to.text("-o,--output", options->output,
+            "the file: .obj, .gltf or .glb; with --language a folder, or a .hpp",
             {.type = "FILE", .required = true});
-    to.text("--language", options->language,
-            "the scene's model as a shader program instead: glsl, glsl-es, glsl-vulkan or hlsl");
+    to.text(
+        "--language", options->language,
+        "the scene's model instead: as a shader program in glsl, glsl-es, glsl-vulkan or hlsl, or as a C++ "
+        "header, c++");
     options->data.add_to(to, "what was written and what was left out");
     run_with(to, on, options, run);
 }

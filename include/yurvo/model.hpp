@@ -22,10 +22,11 @@ template <class Model> class model_of_type final : public erased_model {
     static surface<real> as_real(const surface<double>& s) {
         return {as<real>(s.position), as<real>(s.normal),  as<real>(s.to_eye),
                 as<real>(s.base),     as<real>(s.ambient), as<real>(s.diffuse),
-                as<real>(s.specular), real(s.shininess),   as<real>(s.emission)};
+                as<real>(s.specular), real(s.shininess),   as<real>(s.emission),
+                as<real>(s.eye),      as<real>(s.axis),    real(s.front)};
     }
     static arrival<real> as_real(const arrival<double>& in) {
-        return {as<real>(in.light), as<real>(in.to_light), real(in.brightness), real(in.distance)};
+        return {as<real>(in.light), as<real>(in.to_light), real(in.brightness), real(in.distance), in.lamp};
     }
 
   public:
@@ -41,8 +42,24 @@ template <class Model> class model_of_type final : public erased_model {
     [[nodiscard]] outgoing<double> finish(const surface<double>& at, const reflected<double>& sum,
                                           const finish_settings<double>& settings) const override {
         const outgoing<real> result = yurvo::finish(
-            model_, as_real(at), reflected<real>{as<real>(sum.diffuse), as<real>(sum.specular)}, settings);
+            model_, as_real(at),
+            reflected<real>{as<real>(sum.diffuse), as<real>(sum.specular), as<real>(sum.ambient)}, settings);
         return {as<double>(result.tinted), as<double>(result.untinted)};
+    }
+    [[nodiscard]] std::optional<double> follows(const surface<double>& at,
+                                                const arrival<double>& in) const override {
+        if constexpr (has_follows<Model, real>) {
+            return static_cast<double>(model_.follows(as_real(at), as_real(in)));
+        } else {
+            return std::nullopt;
+        }
+    }
+    [[nodiscard]] bool equals_scene() const override {
+        if constexpr (requires { Model::equals_scene; }) {
+            return Model::equals_scene;
+        } else {
+            return false;
+        }
     }
     [[nodiscard]] pipeline::shader<float> in_float() const override {
         return pipeline::make_shader<formula, float>(model_);

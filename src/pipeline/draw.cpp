@@ -106,6 +106,9 @@ std::unique_ptr<repeated_drawing> model_renderer::repeat(const scene& the_scene,
 
 fitted_scene model_renderer::fit(const scene& the_scene) const {
     fitted_scene result{the_scene, {}, ""};
+    if (model_->equals_scene()) {
+        return result;
+    }
     result.fitted->shading.model = model_->equals().value_or(the_scene.shading.model);
     if (the_scene.formulas.any()) {
         result.fitted->formulas = {};

@@ -92,7 +92,8 @@ void scene_shading<Scalar>::run(block<Scalar>& points, const prepared_object& ob
             lights.push_back(&lights_[set][i]);
         }
     }
-    with_.shade({points, object.factors, lights, settings_, eye_, with_.model, with_ambient_[set]});
+    with_.shade({points, object.factors, lights, settings_, eye_, with_.model, with_ambient_[set],
+                 vec3<Scalar>(from_.seen_from.eye), vec3<Scalar>(from_.seen_from.axes.backward)});
     for (std::size_t i = 0; with_.may_fail && i < points.not_finite.size(); ++i) {
         if (points.not_finite[i] != 0) {
             not_finite_[i].fetch_add(std::exchange(points.not_finite[i], 0U), std::memory_order_relaxed);

@@ -150,7 +150,7 @@ std::string guess_uniform(const std::string& name, const type_shape& shape) {
     const bool of_light =
         (dot != std::string::npos || !shape.whole) &&
         (before.find("light") != std::string::npos || before.find("lamp") != std::string::npos) &&
-        member.find("count") == std::string::npos && member.find("num") == std::string::npos;
+        member.find("count") == std::string::npos && !member.starts_with("num");
     if (of_light) {
         const std::string property = guess_light(member, shape.components, shape.whole);
         return property.empty()
@@ -165,6 +165,20 @@ std::string toml_key(const std::string& name) {
         name.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_-") ==
         std::string::npos;
     return plain ? name : "\"" + name + "\"";
+}
+
+// Beside a colour of their own, a light's ambient, diffuse and specular are parts of it.
+void tell_parts_from_colors(std::vector<guessed_name>& all) {
+    const bool colored = std::any_of(all.begin(), all.end(), [](const guessed_name& each) {
+        return each.means.starts_with("lights") && each.means.ends_with(".color");
+    });
+    for (guessed_name& each : all) {
+        for (const char* const part : {".ambient_light", ".diffuse_light", ".specular_light"}) {
+            if (colored && each.means.starts_with("lights") && each.means.ends_with(part)) {
+                each.means.resize(each.means.size() - std::string_view("_light").size());
+            }
+        }
+    }
 }
 
 } // namespace
@@ -193,6 +207,7 @@ guessed_bindings guess_bindings(const shader_program& the_program) {
             result.uniforms.push_back({name, shape.name, guess_uniform(name, shape)});
         }
     }
+    tell_parts_from_colors(result.uniforms);
     return result;
 }
 

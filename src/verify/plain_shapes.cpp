@@ -178,8 +178,8 @@ mesh plain(const cone_shape& of) {
     const double slant = std::hypot(of.radius, of.height);
     const auto at = [&](double i, double row, double shown) {
         const vec3<double> normal = longitude(shown, around).at(of.height / slant, of.radius / slant);
-        return corner{longitude(i, around).at(of.radius * (row / rows), of.height * (0.5 - row / rows)), normal,
-                      1 - shown / around, 1 - row / rows};
+        return corner{longitude(i, around).at(of.radius * (row / rows), of.height * (0.5 - row / rows)),
+                      normal, 1 - shown / around, 1 - row / rows};
     };
     for (double row = 0; row < rows; ++row) {
         for (double i = 0; i < around; ++i) {

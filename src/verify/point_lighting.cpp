@@ -179,6 +179,10 @@ reflected<double> point_lighting::reflect(const Model& model, const handed_light
     if constexpr (takes_parts<Model>) {
         result = of_parts(from.ready, result);
         result.ambient = ambient_of(from.ready, at.position, law, *equations_);
+        if constexpr (is_own<Model>) {
+            const std::optional<double> follows = in.distance > 0 ? own_->follows(s, in) : std::nullopt;
+            result.ambient = follows ? from.ready.ambient * *follows : result.ambient;
+        }
     }
     if (lit != nullptr) {
         tell_light(*lit, from, at, in, right);
@@ -300,6 +304,9 @@ point_result point_lighting::evaluate(std::size_t object, const material& look, 
     s.specular = look.specular;
     s.shininess = look.shininess;
     s.emission = look.emission;
+    s.eye = view_eye_;
+    s.axis = backward_;
+    s.front = at.front ? 1 : 0;
     const point_result result =
         formulas_ ? light_by_formulas(object, s, at, point)
                   : with_mistaken_model(of_.shading, own_, *equations_,

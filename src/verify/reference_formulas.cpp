@@ -53,11 +53,11 @@ reference_scene foggy_quay() {
     quay.formulas[slot::ambient] = "mix(ground, sky, 0.5 + 0.5 * n.y)";
     quay.formulas[slot::more] = "glow * pow(1.0 - clamp(dot(n, v), 0.0, 1.0), 3.0)";
     const auto number = [](const rgb<double>& c) { return std::vector<double>{c.r, c.g, c.b}; };
-    quay.numbers = {{"wrap", {wrap}},
-                    {"thickness", {thickness}},
-                    {"sky", number(sky)},
+    quay.numbers = {{"glow", number(glow)},
                     {"ground", number(ground)},
-                    {"glow", number(glow)}};
+                    {"sky", number(sky)},
+                    {"thickness", {thickness}},
+                    {"wrap", {wrap}}};
     named_material deck = material_of("deck", {0.5, 0.42, 0.34});
     deck.look.specular = rgb<double>(0.3);
     deck.look.shininess = 10;

@@ -200,7 +200,7 @@ reference_scene paint_ramp() {
         const double share = static_cast<double>(i) / (steps - 3);
         const double value = share * share;
         const rgb<double> base{value, value * 0.6, value * 0.25};
-        wall.materials.push_back(material_of("paint " + std::to_string(i), base));
+        wall.materials.push_back(material_of((i < 10 ? "paint 0" : "paint ") + std::to_string(i), base));
         plate("step " + std::to_string(i), place(i), 0.5, width);
         expect("step " + std::to_string(i), "base", place(i), 0.5, base);
     }

@@ -26,6 +26,9 @@ class erased_model : public point_model {
     [[nodiscard]] virtual pipeline::shader<float> in_float() const = 0;
     /// The built-in model that it claims to equal, by `static constexpr auto equals = model_kind::…`.
     [[nodiscard]] virtual std::optional<model_kind> equals() const = 0;
+    /// Whether it claims to equal each scene's own model, formulas and all, by `static constexpr bool
+    /// equals_scene = true`.
+    [[nodiscard]] virtual bool equals_scene() const = 0;
 };
 
 /// An erased_model of one type; defined in yurvo/model.hpp, which files that write a model include.

@@ -27,7 +27,9 @@ class model_renderer final : public renderer {
                                                            const draw_settings& settings) const override;
     [[nodiscard]] std::string name_for(const scene& the_scene) const override;
     /// Where the model claims to equal a built-in one, fit() makes that the scene's.
-    [[nodiscard]] bool claims_scene_model() const override { return model_->equals().has_value(); }
+    [[nodiscard]] bool claims_scene_model() const override {
+        return model_->equals().has_value() || model_->equals_scene();
+    }
     [[nodiscard]] fitted_scene fit(const scene& the_scene) const override;
     [[nodiscard]] std::vector<rate> rates_for(const scene& the_scene) const override;
     [[nodiscard]] const point_model* own_model() const override { return &*model_; }

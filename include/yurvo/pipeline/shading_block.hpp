@@ -63,6 +63,7 @@ template <class Scalar> struct shade_request {
     vec3<Scalar> eye;
     const void* model;
     std::span<const ready_light<Scalar>* const> with_ambient{}; ///< all lights that have an ambient part
+    vec3<Scalar> world_eye{}, axis{};                           ///< for models that ask for their place
 };
 
 template <class Scalar> using shade_kernel = void (*)(const shade_request<Scalar>&);

@@ -65,6 +65,16 @@ surface<Real> surface_at(const block<scalar_t<Real>>& points, std::size_t i, boo
     return s;
 }
 
+/// The same, with its place where the model asks for it.
+template <class Model, class Real>
+void place_surface(surface<Real>& s, const shade_request<scalar_t<Real>>& request, std::size_t i) {
+    if constexpr (asks_for_place<Model>) {
+        s.eye = vec3<Real>(request.world_eye);
+        s.axis = vec3<Real>(request.axis);
+        s.front = load_lanes<Real>(&request.points.front[i]);
+    }
+}
+
 /// Where the sums so far are read from: the block, or before the first light a zero for all.
 template <class Real> class sums_so_far {
     using scalar = scalar_t<Real>;
@@ -114,7 +124,8 @@ YURVO_FLATTENED [[gnu::noinline]] void add_light(const shade_request<scalar_t<Re
     const bool own_base = points.own_base;
     const sums_so_far<Real> sums(points, !first);
     for (std::size_t i = 0; i < count; i += step) {
-        const surface<Real> s = surface_at<Real>(points, i, own_base, material);
+        surface<Real> s = surface_at<Real>(points, i, own_base, material);
+        place_surface<Model>(s, request, i);
         reflected<Real> sum = sums.at(i);
         if constexpr (Parts) {
             sum = sum + of_parts(light, model(s, arrive<Formula>(light, s.position, law)));
@@ -127,15 +138,24 @@ YURVO_FLATTENED [[gnu::noinline]] void add_light(const shade_request<scalar_t<Re
 }
 
 /// The sum of the lights' ambient parts. One loop that reads the law: few lights have one.
-template <class Formula, class Real>
-YURVO_FLATTENED [[gnu::noinline]] void add_ambient_parts(const shade_request<scalar_t<Real>>& request) {
+template <class Formula, class Real, class Model>
+YURVO_FLATTENED [[gnu::noinline]] void add_ambient_parts(const shade_request<scalar_t<Real>>& request,
+                                                         const Model& model) {
     constexpr std::size_t step = lanes_of<Real>;
     block<scalar_t<Real>>& points = request.points;
     bool first = true;
     for (const ready_light<scalar_t<Real>>* const light : request.with_ambient) {
         for (std::size_t i = 0; i < points.count; i += step) {
-            const rgb<Real> part =
-                ambient_of<Formula>(*light, load_vector<Real>(points.position, i), light->law());
+            rgb<Real> part;
+            if constexpr (has_follows<Model, Real>) {
+                surface<Real> s = surface_at<Real>(points, i, points.own_base, request.material);
+                place_surface<Model>(s, request, i);
+                const arrival<Real> in = arrive<Formula>(*light, s.position, light->law());
+                part =
+                    rgb<Real>(light->ambient) * select(in.distance > Real(0), model.follows(s, in), Real(0));
+            } else {
+                part = ambient_of<Formula>(*light, load_vector<Real>(points.position, i), light->law());
+            }
             store<Real>(points.ambient, i, first ? part : load_color<Real>(points.ambient, i) + part);
         }
         first = false;
@@ -158,8 +178,9 @@ void finish_points(const shade_request<scalar_t<Real>>& request, const Model& mo
         if (ambient_parts) {
             sum.ambient = load_color<Real>(points.ambient, i);
         }
-        const outgoing<Real> lit =
-            finish(model, surface_at<Real>(points, i, own_base, material), sum, settings);
+        surface<Real> s = surface_at<Real>(points, i, own_base, material);
+        place_surface<Model>(s, request, i);
+        const outgoing<Real> lit = finish(model, s, sum, settings);
         if (in_parts) {
             store<Real>(points.tinted, i, lit.tinted);
             store<Real>(points.untinted, i, lit.untinted);
@@ -191,7 +212,7 @@ void shade_block(const shade_request<scalar_t<Real>>& request, const Model& mode
         }
     }
     if constexpr (takes_parts<Model>) {
-        add_ambient_parts<Formula, Real>(request);
+        add_ambient_parts<Formula, Real>(request, model);
     }
     finish_points<Formula, Real>(request, model);
 }
@@ -261,6 +282,7 @@ template <class Formula, class Scalar, class Model> shader<Scalar> make_shader(c
     };
     result.model = &model;
     result.lit = needs_lights<Model>;
+    result.asks_for_front = asks_for_place<Model>;
     result.dark_adds_nothing = plain && dark_adds_nothing<Model>;
     result.behind_adds_nothing = plain && behind_adds_nothing<Model>;
     if constexpr (plain && std::is_same_v<Scalar, float> && is_built_in<Model>) {

@@ -96,6 +96,7 @@ template <class Formula, class Real, class Law>
 arrival<Real> arrive(const ready_light<scalar_t<Real>>& light, const vec3<Real>& position, const Law& law,
                      const Formula& equations = {}) {
     arrival<Real> in;
+    in.lamp = &light;
     if (law.kind == light_kind::directional) {
         in.to_light = vec3<Real>(light.to_light);
         in.brightness = Real(light.intensity);

@@ -48,6 +48,18 @@ inline constexpr bool takes_parts = [] {
     }
 }();
 
+/// Whether a model asks where the eye is, along what it looks and which way a triangle faces.
+template <class Model>
+concept asks_for_place = requires {
+    requires Model::asks_for_place;
+};
+
+/// Whether a model says itself what lights' ambient parts fall off with: follows(surface, arrival), a factor.
+template <class Model, class Real>
+concept has_follows = requires(const Model& model, const surface<Real>& s, const arrival<Real>& in) {
+    { model.follows(s, in) } -> std::same_as<Real>;
+};
+
 /// A lighting model: callable with a surface and an arrival of float and of double, giving what is reflected.
 /// The call operator has to be a template over Real, so that one formula serves both, and batches.
 template <class Model>

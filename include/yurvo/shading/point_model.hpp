@@ -1,6 +1,8 @@
 // point_model: a lighting model evaluated at one point, in double, behind one type.
 #pragma once
 
+#include <optional>
+
 #include "yurvo/shading/choices.hpp"
 #include "yurvo/shading/surface.hpp"
 
@@ -18,6 +20,9 @@ class point_model {
     /// What one light makes the surface reflect.
     [[nodiscard]] virtual reflected<double> reflect(const surface<double>& at,
                                                     const arrival<double>& in) const = 0;
+    /// What a light's ambient part falls off with, where the model says so itself.
+    [[nodiscard]] virtual std::optional<double> follows(const surface<double>& at,
+                                                        const arrival<double>& in) const = 0;
     /// The lit colour, from the sum over all lights.
     [[nodiscard]] virtual outgoing<double> finish(const surface<double>& at, const reflected<double>& sum,
                                                   const finish_settings<double>& settings) const = 0;

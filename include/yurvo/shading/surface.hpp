@@ -6,6 +6,8 @@
 
 namespace yurvo {
 
+template <class Scalar> struct ready_light; ///< ready_light.hpp
+
 /// One lit point. Directions are unit vectors in world space.
 template <class Real> struct surface {
     vec3<Real> position; ///< metres, measured from the eye along the world's axes, so that no digits are lost
@@ -17,6 +19,11 @@ template <class Real> struct surface {
     rgb<Real> specular{};
     Real shininess{Real(32)};
     rgb<Real> emission{};
+    /// For models that ask for them (`static constexpr bool asks_for_place = true`): the view's eye, metres,
+    /// to which `position` is added for the point in the world; the view's axis, unit, towards the viewer; 1
+    /// where the triangle faces the eye, else 0.
+    vec3<Real> eye{}, axis{};
+    Real front{Real(1)};
 };
 
 /// What one light brings to the point.
@@ -25,6 +32,7 @@ template <class Real> struct arrival {
     vec3<Real> to_light; ///< l: unit, towards the light; zero where the light is at the point itself
     Real brightness{};   ///< E without the colour: intensity · falloff · penumbra
     Real distance{};     ///< metres; infinity for a directional light
+    const ready_light<scalar_t<Real>>* lamp = nullptr; ///< the light itself, with all its numbers
 };
 
 /// What one light, or the sum of several, makes the surface reflect: before base and the material's factors,
