@@ -4,6 +4,7 @@
 #include "yurvo/picture/encoding.hpp"
 #include "yurvo/report/markers.hpp"
 #include "yurvo/report/show.hpp"
+#include "yurvo/study/sampled.hpp"
 
 namespace yurvo {
 
@@ -29,7 +30,7 @@ struct draw_options {
     std::string output, terms, encode = "srgb", show, light, mistake;
     json_option data;
     bool markers = false;
-    int threads = 0;
+    int threads = 0, samples = 1;
 };
 
 // What was drawn, and what is to be said of it.
@@ -139,6 +140,16 @@ void add_markers(const session& on, const loaded_scene& loaded, picture& to) {
     }
 }
 
+// The samples across a pixel, as many as fit.
+int samples_for(const view& of, int asked) {
+    const int most = std::min(16, study::most_samples(of));
+    if (asked < 1 || asked > most) {
+        throw error({"--samples", 0, 0}, "there are " + std::to_string(asked),
+                    "a whole number from 1 to " + std::to_string(most) + " for a picture of this size");
+    }
+    return asked;
+}
+
 void require_sense(const draw_options& options) {
     require_picture_name(options.output);
     if (!options.light.empty() && options.show != "cosine") {
@@ -147,6 +158,11 @@ void require_sense(const draw_options& options) {
     if (options.threads < 0 || options.threads > 1024) {
         throw error({"--threads", 0, 0}, "there are " + std::to_string(options.threads),
                     "a whole number up to 1024; 0 is as many as the machine has");
+    }
+    if (options.samples > 1 && (!options.show.empty() || !options.mistake.empty())) {
+        throw error({"--samples", 0, 0},
+                    "what is looked at or held against another is drawn at pixels' centres",
+                    "--samples without --show and --mistake");
     }
     if (!options.from.program.empty() && !options.show.empty()) {
         throw error({"--show", 0, 0}, "it shows what the built-in pipeline gives a model",
@@ -184,8 +200,9 @@ int run(session& on, const draw_options& options) {
         result.how = options.show == "normals" ? result.how : how;
     } else {
         result.how = how;
-        result.shown = loaded.by->draw(loaded.of.scene, {terms_from(options.terms), options.threads},
-                                       &result.statistics);
+        result.shown = study::draw_sampled(loaded.of.scene, *loaded.by,
+                                           samples_for(loaded.of.scene.view, options.samples),
+                                           {terms_from(options.terms), options.threads}, &result.statistics);
     }
     tell_faults(on, loaded, result.statistics);
     if (options.markers) {
@@ -229,6 +246,8 @@ void add_draw(option_list& to, session& on) {
             {.type = "CURVE"});
     to.text("--mistake", options->mistake,
             "with this mistake in it (see `yurvo mistakes`), or several with commas between", {.type = "ID"});
+    to.whole("--samples", options->samples,
+             "N by N samples for each pixel, averaged in linear light: for pictures to show", {.type = "N"});
     to.whole("--threads", options->threads, "at most so many threads; the picture is the same",
              {.type = "N"});
     options->data.add_to(to, "what was drawn");

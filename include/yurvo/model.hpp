@@ -20,10 +20,9 @@ template <class Model> class model_of_type final : public erased_model {
     template <class To, class From> static vec3<To> as(const vec3<From>& v) { return vec3<To>(v); }
     template <class To, class From> static rgb<To> as(const rgb<From>& c) { return rgb<To>(c); }
     static surface<real> as_real(const surface<double>& s) {
-        return {as<real>(s.position), as<real>(s.normal),  as<real>(s.to_eye),
-                as<real>(s.base),     as<real>(s.ambient), as<real>(s.diffuse),
-                as<real>(s.specular), real(s.shininess),   as<real>(s.emission),
-                as<real>(s.eye),      as<real>(s.axis),    real(s.front)};
+        return {as<real>(s.position), as<real>(s.normal),  as<real>(s.to_eye),   as<real>(s.base),
+                as<real>(s.ambient),  as<real>(s.diffuse), as<real>(s.specular), real(s.shininess),
+                as<real>(s.emission), as<real>(s.eye),     as<real>(s.axis),     real(s.front)};
     }
     static arrival<real> as_real(const arrival<double>& in) {
         return {as<real>(in.light), as<real>(in.to_light), real(in.brightness), real(in.distance), in.lamp};

@@ -105,7 +105,14 @@ std::size_t object_reader::material_index(section& from) const {
 mesh_shape object_reader::load_mesh(section& from, std::size_t material) {
     std::string file;
     from.read("file", file);
-    const mesh_file read = read_mesh(file, files_);
+    const mesh_file read = [&] {
+        try {
+            return read_mesh(file, files_);
+        } catch (const error& failed) { // with the place in the scene that names it
+            throw error(from.place("file"), "the mesh " + failed.where().text() + ": " + failed.wrong(),
+                        failed.right());
+        }
+    }();
     mesh_shape shape{file, std::make_shared<const mesh>(read.shape), {}};
     for (const file_material& material_read : read.materials) {
         const auto known = std::find(material_names_.begin(), material_names_.end(), material_read.name);

@@ -62,6 +62,8 @@ class section {
     section(const toml::table& table, std::string path, value_places& places);
 
     [[nodiscard]] const std::string& path() const { return path_; }
+    // Where a key's value stands.
+    [[nodiscard]] source_location place(std::string_view key) const { return places_.find(full(key)); }
     [[nodiscard]] const toml::table& table() const { return table_; }
     [[noreturn]] void fail(std::string_view key, const std::string& wrong, const std::string& right) const;
     [[noreturn]] void fail_here(const std::string& wrong, const std::string& right) const;

@@ -59,22 +59,78 @@ void write_all(int to, const std::string& bytes, const std::string& path) {
 
 // Where a name that may be a link leads, so that the link survives.
 std::string followed(const std::string& path) {
-    std::error_code ignored;
-    if (fs::is_symlink(path, ignored)) {
-        const fs::path target = fs::canonical(path, ignored);
-        if (!ignored) {
-            return target.string();
+    fs::path at = path;
+    std::error_code failed;
+    constexpr int most_links = 40; // as the system allows
+    for (int i = 0; i < most_links && fs::is_symlink(at, failed); ++i) {
+        const fs::path target = fs::read_symlink(at, failed);
+        if (failed) {
+            break;
         }
+        at = target.is_absolute() ? target : at.parent_path() / target;
     }
-    return path;
+    return at.string();
 }
+
+// What is no file of bytes in words; empty for one that is.
+std::string kind_of(const struct stat& of) {
+    return S_ISREG(of.st_mode)    ? ""
+           : S_ISDIR(of.st_mode)  ? "a folder"
+           : S_ISFIFO(of.st_mode) ? "a pipe"
+           : S_ISSOCK(of.st_mode) ? "a socket"
+                                  : "a device";
+}
+
+// A file without a name, in the folder of the one that it is to become: what is stopped half-way leaves
+// nothing. Not every file system has that.
+class unnamed_file {
+    descriptor held_;
+    std::string folder_;
+
+  public:
+    unnamed_file(const std::string& folder, mode_t mode)
+        : held_(::open(folder.c_str(), O_TMPFILE | O_WRONLY | O_CLOEXEC, mode)), folder_(folder) {}
+
+    [[nodiscard]] bool there() const { return held_.get() >= 0; }
+    // By which it can be opened while it has no other.
+    [[nodiscard]] std::string name() const { return "/proc/self/fd/" + std::to_string(held_.get()); }
+    // Gives it the name, in the place of a file that may have it. False where that cannot be done.
+    [[nodiscard]] bool put_at(const std::string& target) const {
+        const auto link = [&](const std::string& to) {
+            return ::linkat(AT_FDCWD, name().c_str(), AT_FDCWD, to.c_str(), AT_SYMLINK_FOLLOW) == 0;
+        };
+        if (link(target)) {
+            return true;
+        }
+        // A name that is taken can only be taken over by renaming.
+        for (int i = 0; errno == EEXIST && i < 100; ++i) {
+            const std::string between = folder_ + "/." + fs::path(target).filename().string() + "." +
+                                        std::to_string(::getpid()) + "." + std::to_string(i);
+            if (link(between)) {
+                if (::rename(between.c_str(), target.c_str()) == 0) {
+                    return true;
+                }
+                const int why = errno;
+                ::unlink(between.c_str());
+                errno = why;
+                return false;
+            }
+        }
+        return false;
+    }
+};
 
 } // namespace
 
 std::string read_whole(const std::string& path, std::size_t most) {
-    const descriptor file(::open(path.c_str(), O_RDONLY | O_CLOEXEC));
-    if (file.get() < 0) {
+    // Nobody is waited for: a pipe without a writer would be.
+    const descriptor file(::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK));
+    struct stat known {};
+    if (file.get() < 0 || ::fstat(file.get(), &known) != 0) {
         fail(path, "cannot be read", "a file that exists and may be read");
+    }
+    if (const std::string kind = kind_of(known); !kind.empty()) {
+        throw error({path, 0, 0}, "this is " + kind, "a file");
     }
     std::string bytes;
     std::vector<char> chunk(std::size_t{1} << 16U);
@@ -109,6 +165,16 @@ void write_whole(const std::string& path, const std::function<void(const std::st
         return;
     }
     const fs::path name(target);
+    const mode_t mask = ::umask(0);
+    ::umask(mask);
+    const std::string folder = name.has_parent_path() ? name.parent_path().string() : ".";
+    if (const unnamed_file unnamed(folder, 0666 & ~mask); unnamed.there()) {
+        write(unnamed.name());
+        if (!unnamed.put_at(target)) {
+            fail(path, "cannot be written", "a folder that may be written to");
+        }
+        return;
+    }
     std::string temporary = (name.parent_path() / ("." + name.filename().string() + ".XXXXXX")).string();
     const int result = ::mkstemp(temporary.data());
     if (result < 0) {
@@ -125,8 +191,6 @@ void write_whole(const std::string& path, const std::function<void(const std::st
     } guard{temporary};
     {
         const descriptor closes(result);
-        const mode_t mask = ::umask(0);
-        ::umask(mask);
         ::fchmod(result, 0666 & ~mask);
     }
     write(temporary);

@@ -19,6 +19,7 @@
 #include "yurvo/report/turn.hpp"
 #include "yurvo/study/check_run.hpp"
 #include "yurvo/study/quiz.hpp"
+#include "yurvo/study/sampled.hpp"
 #include "yurvo/verify/diagnose.hpp"
 
 namespace yurvo::report {
@@ -51,6 +52,8 @@ picture line_up(const scene& bollard) {
     return render(panels);
 }
 
+constexpr int smooth = 3; // samples across a pixel, of pictures that are only shown
+
 // Draws into one folder, and remembers what it said of each picture.
 class guide {
     std::string folder_;
@@ -80,15 +83,15 @@ class guide {
     void draw_scenes() {
         progress("drawing the harbour");
         const scene harbour = scene_called("harbour").scene;
-        keep("harbour.png", draw(harbour),
+        keep("harbour.png", study::draw_sampled(harbour, built_in_renderer(), smooth),
              fmt::format("a harbour at night, {} objects under {} lights", harbour.objects.size(),
                          harbour.lights.size()));
-        for (const char* name : {"wet-planks", "searchlight-on-hull", "quay-lanterns"}) {
+        for (const char* name : {"wet-planks", "searchlight-on-hull", "quay-lanterns", "foggy-harbour"}) {
             progress(std::string("drawing ") + name);
             const scene drawn = scene_called(name).scene;
             std::string says = drawn.title;
             says[0] = static_cast<char>(std::tolower(says[0]));
-            keep(std::string(name) + ".png", draw(drawn), says);
+            keep(std::string(name) + ".png", study::draw_sampled(drawn, built_in_renderer(), smooth), says);
         }
     }
 
