@@ -1,3 +1,9 @@
+#include <csignal>
+
+#include <sys/stat.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
 #include <doctest/doctest.h>
 
 #include <filesystem>
@@ -196,6 +202,99 @@ TEST_CASE("a scene's text reads back as the same scene") {
         const scene back = parse_scene(text, "back.toml", [](const std::string&) { return std::string(); });
         CHECK(back == made);
     }
+}
+
+TEST_CASE("formulas and numbers are read, written and told off with their places") {
+    const std::string text = R"toml(format = 1
+[view]
+eye = [0, 1, 5]
+target = [0, 0, 0]
+[formulas]
+falloff = "1.0 / (1.0 + d * d)"
+penumbra = 'step(cos_outer, cos_theta)'
+diffuse = """
+max(dot(n, l) + wrap,
+    0.0)"""
+[numbers]
+sky = [0.1, 0.2, 0.3]
+wrap = 1
+[materials.paint]
+[[objects]]
+material = "paint"
+shape = "sphere"
+radius = 1
+[[lights]]
+kind = "spot"
+position = [0, 2, 0]
+shines = [0, -1, 0]
+outer = 30
+)toml";
+    const auto no_file = [](const std::string&) { return std::string(); };
+    const scene read = parse_scene(text, "quay.toml", no_file);
+    CHECK(read.formulas[formulas::slot::falloff] == "1.0 / (1.0 + d * d)");
+    REQUIRE(read.numbers.size() == 2);
+    CHECK(read.numbers[0].values == std::vector<double>{0.1, 0.2, 0.3});
+    CHECK(read.numbers[1].values == std::vector<double>{1});
+    CHECK(read.lights[0].light.range == 0); // none was given
+    CHECK(parse_scene(scene_text(read), "again.toml", no_file) == read);
+
+    const auto told = [&](const std::string& from, const std::string& to) {
+        std::string changed = text;
+        changed.replace(changed.find(from), from.size(), to);
+        try {
+            parse_scene(changed, "quay.toml", no_file);
+        } catch (const error& failed) {
+            return std::string(failed.what());
+        }
+        return std::string("nothing");
+    };
+    CHECK(told("1.0 + d", "1.0 + dd") ==
+          "quay.toml:6:25: in `falloff`: `dd` is not known here; the nearest is `d`");
+    CHECK(told("step(cos_outer", "step(cos_uter") ==
+          "quay.toml:7:18: in `penumbra`: `cos_uter` is not known here; the nearest is `cos_outer`");
+    CHECK(told("    0.0)", "    zero)").substr(0, 46) == "quay.toml:10:5: in `diffuse`: `zero` is not kn");
+    CHECK(told("wrap,", "rap,") ==
+          "quay.toml:9:17: in `diffuse`: `rap` is not known here; the nearest is `wrap`");
+    CHECK(told("falloff =", "fallof =") ==
+          "quay.toml:6:1: unknown key `fallof` in `formulas`; the nearest known key is `falloff`");
+    CHECK(told("wrap = 1", "shininess = 1").substr(0, 16) == "quay.toml:13:1: ");
+    CHECK(told("wrap = 1", "wrap = [1, 2, 3, 4, 5]").substr(0, 17) == "quay.toml:13:21: ");
+    CHECK(told("wrap = 1", "wrap = inf").substr(0, 16) == "quay.toml:13:8: ");
+    CHECK(told("wrap = 1", "wrap = \"1\"").substr(0, 16) == "quay.toml:13:8: ");
+    CHECK(told("[formulas]", "[shading]\nmodel = \"cel\"\n[formulas]") ==
+          "quay.toml:7:1: the model `cel` takes no formulas; lambert, phong or blinn-phong, whose terms "
+          "formulas "
+          "can replace");
+}
+
+TEST_CASE("what is no file is refused at once; an output goes through a link, whole or not at all") {
+    const testing::temporary_folder folder;
+    REQUIRE(::mkfifo((folder / "pipe").c_str(), 0600) == 0);
+    for (const std::string& name : {folder / "pipe", std::string("/dev/zero"), folder.path()}) {
+        CAPTURE(name);
+        CHECK_THROWS_AS(read_whole(name), error); // and is not waited for
+    }
+    write_whole(folder / "there", "first");
+    REQUIRE(::symlink("there", (folder / "link").c_str()) == 0);
+    write_whole(folder / "link", "second");
+    CHECK(read_whole(folder / "there") == "second");
+    REQUIRE(::symlink("not-yet", (folder / "dangling").c_str()) == 0);
+    write_whole(folder / "dangling", "third");
+    CHECK(read_whole(folder / "not-yet") == "third");
+    CHECK(std::filesystem::is_symlink(folder / "dangling"));
+    // Stopped half-way: what was there is there, and nothing else.
+    const auto count = [&] { return std::distance(std::filesystem::directory_iterator(folder.path()), {}); };
+    const auto before = count();
+    const pid_t child = ::fork();
+    if (child == 0) {
+        write_whole(folder / "there", [](const std::string&) { ::raise(SIGKILL); });
+        ::_exit(0);
+    }
+    int status = 0;
+    REQUIRE(::waitpid(child, &status, 0) == child);
+    CHECK(WIFSIGNALED(status));
+    CHECK(count() == before);
+    CHECK(read_whole(folder / "there") == "second");
 }
 
 TEST_CASE("a scene file: defaults, whole numbers for numbers, textures beside it") {

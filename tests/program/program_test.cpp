@@ -668,11 +668,44 @@ TEST_CASE("new program --from: a guess that passes as it is") {
 TEST_CASE("export --language glsl: a scene's model as a shader, right on that scene") {
     const temporary_folder folder;
     const std::string in = "cd " + folder.path() + " && " + tool;
-    for (const char* name : {"buoys-phong", "lantern-quay", "many-lanterns"}) {
+    for (const char* name : {"buoys-phong", "lantern-quay", "many-lanterns", "lamp-parts"}) {
         CAPTURE(name);
         REQUIRE(run(in + " export " + name + " --language glsl -o " + name).status == 0);
         CHECK(run(in + " check " + std::string(name) + " --program " + name + "/program.toml").status == 0);
     }
+}
+
+TEST_CASE("export --language: formulas in each shading language, right on their own scenes") {
+    const temporary_folder folder;
+    const std::string in = "cd " + folder.path() + " && " + tool;
+    for (const char* scene : {"foggy-quay", "paint-by-formula"}) {
+        for (const char* language : {"glsl", "glsl-es", "glsl-vulkan", "hlsl"}) {
+            const std::string made = std::string(scene) + "-" + language;
+            CAPTURE(made);
+            REQUIRE(run(in + " export " + scene + " --language " + language + " -o " + made).status == 0);
+            const outcome held = run(in + " check " + scene + " --program " + made + "/program.toml");
+            CAPTURE(held.out);
+            CHECK(held.status == 0);
+        }
+    }
+    // A number of the claim's is another than the shader's own only where it is bound.
+    const std::string text = read_whole(folder / "foggy-quay-glsl/program.toml");
+    CHECK(has(text, "u_number_wrap = \"numbers.wrap\""));
+    CHECK(has(text, "diffuse = \"max((dot(n, l) + wrap) / (1.0 + wrap), 0.0)\""));
+    // A claim without the formula is another model, and does not hold.
+    write_whole(folder / "foggy-quay-glsl/program.toml",
+                text.substr(0, text.find("\ndiffuse = ") + 1) + text.substr(text.find("\nspecular = ") + 1));
+    CHECK(run(in + " check foggy-quay --program foggy-quay-glsl/program.toml").status == 1);
+}
+
+TEST_CASE("export --language c++ and what cannot be exported") {
+    const temporary_folder folder;
+    const std::string in = "cd " + folder.path() + " && " + tool;
+    REQUIRE(run(in + " export foggy-quay --language c++ -o model.hpp").status == 0);
+    CHECK(has(read_whole(folder / "model.hpp"), "struct scene_model {"));
+    CHECK(run(in + " export foggy-quay --language c++ -o model.txt").status == 2);
+    CHECK(run(in + " export painted-hull --language c++ -o hull.hpp").status == 2); // cel
+    CHECK(run(in + " export foggy-quay --language cobol -o x").status == 2);
 }
 
 TEST_CASE(
