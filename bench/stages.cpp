@@ -98,6 +98,30 @@ BENCHMARK(whole_frame)
     ->UseRealTime()
     ->Unit(benchmark::kMillisecond);
 
+// The built-in model beside the same model written out as formulas: all lights are points that fall off by the
+// inverse square.
+void built_in_or_formulas(benchmark::State& state) {
+    scene made = bench::buoy(32, 33, static_cast<int>(state.range(1)), static_cast<rate>(state.range(2)));
+    for (named_light& each : made.lights) {
+        each.light.kind = light_kind::point;
+        each.light.falloff = falloff_kind::inverse_square;
+    }
+    if (state.range(0) != 0) {
+        made.formulas[formulas::slot::falloff] = "1.0 / (d * d)";
+        made.formulas[formulas::slot::diffuse] = "max(dot(n, l), 0.0)";
+        made.formulas[formulas::slot::specular] =
+            "dot(n, l) > 0.0 ? pow(max(dot(n, h), 0.0), shininess) : 0.0";
+    }
+    const auto drawing = built_in_renderer().repeat(made, {});
+    for (auto _ : state) {
+        benchmark::DoNotOptimize(drawing->draw().values.data());
+    }
+}
+BENCHMARK(built_in_or_formulas)
+    ->ArgsProduct({{0, 1}, {1, 16}, {fragment, static_cast<int>(rate::vertex), static_cast<int>(rate::face)}})
+    ->UseRealTime()
+    ->Unit(benchmark::kMillisecond);
+
 void encoding_a_picture(benchmark::State& state) {
     const picture made = draw(bench::buoy(32, 33, 1));
     for (auto _ : state) {

@@ -358,6 +358,14 @@ void put_formulas(std::string& text, const names& called, const formula_code& co
     replace(text, "@asked@", asked);
     replace(text, "@ambient@", code.has(slot::ambient) ? " * (" + code.text(slot::ambient) + ")" : "");
     replace(text, "@more@", code.has(slot::more) ? " + (" + code.text(slot::more) + ")" : "");
+    if (const std::size_t sum = text.find(in_language("    vec3 c = ", called.language));
+        sum != std::string::npos && !code.has(slot::color)) { // without a curve the sum needs no name
+        const std::size_t begin = text.find(" = ", sum) + 3;
+        const std::size_t end = text.find(";\n", begin);
+        const std::string written = text.substr(begin, end - begin);
+        text.erase(sum, end + 2 - sum);
+        replace(text, "@curve@", written);
+    }
     replace(text, "@curve@", code.has(slot::color) ? code.text(slot::color) : "c");
     std::string at_vertex;
     if (code.has(slot::color)) {

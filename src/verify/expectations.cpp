@@ -78,6 +78,9 @@ check_result hold_expectation(const expectation& expected, const scene& the_scen
             // Codes that were rounded before are off by one where they are rounded again.
             tolerance = held == pixel_format::floats ? tolerance : rgb<double>(1.0);
             const auto code = [&](double linear) -> double {
+                if (std::isnan(linear)) { // it is no code, though it would be written as one
+                    return linear;
+                }
                 return held == pixel_format::floats ? code_of(static_cast<float>(linear), encoding::srgb)
                                                     : std::round(code_at(linear, pixel_format::srgb_codes));
             };

@@ -123,7 +123,7 @@ reflected<double> point_lighting::reflect_by_formulas(formula_point& on, const h
         lit->ambient_factor = follows;
         lit->half = on.h;
         lit->reflected = on.r;
-        lit->cosine = dot(on.s.normal, on.l);
+        lit->cosine = dot(on.s.normal, in.to_light);
     }
     return result;
 }

@@ -237,7 +237,10 @@ TEST_CASE("check: a formula broken on purpose is found, and the line says what w
     CHECK(run(broken_tool + " wrong-size check").status == 1);
     const outcome nan = run(broken_tool + " not-a-number check --json -");
     CHECK(nan.status == 1);
-    CHECK(json::parse(nan.out)["passed"] == 0);
+    // What passes is said of the scene's own formulas, not of the picture.
+    for (const json& check : json::parse(nan.out)["checks"]) {
+        CHECK(check["passed"] == (check["kind"] == "formula"));
+    }
     CHECK(run(broken_tool + " none check").status == 0);
 }
 
@@ -557,6 +560,76 @@ TEST_CASE("check --picture: a picture made elsewhere, in floats or codes; anothe
     CHECK(has(size.err, "64x40"));
     CHECK(run(tool + " check --picture " + small).status == 2);
     CHECK(run(tool + " check moon-crates --as gamma --picture " + small).status == 2);
+}
+
+TEST_CASE("formulas on the command line: explained, left out with a remark, black and remarked at where they "
+          "fail") {
+    const temporary_folder folder;
+    const std::string in = "cd " + folder.path() + " && " + tool;
+    const outcome told = run(in + " explain foggy-quay --pixel 215,405 --json -");
+    REQUIRE(told.status == 0);
+    const nlohmann::json data = nlohmann::json::parse(told.out);
+    REQUIRE(data["formulas"].size() == 9); // a light's three and the searchlight's four, and two asked once
+    CHECK(data["formulas"][0]["name"] == "falloff");
+    CHECK(data["formulas"][0]["light"] == "lantern");
+    // exp(−0.35 d) / (1 + d²), d from the lights' own numbers.
+    const double d = data["lights"][0]["distance"];
+    CHECK(std::abs(data["formulas"][0]["value"].get<double>() - std::exp(-0.35 * d) / (1 + d * d)) < 1e-12);
+    CHECK(data["lights"][0]["falloff"] == data["formulas"][0]["value"]);
+    const outcome words = run(in + " explain foggy-quay --pixel 215,405");
+    CHECK(has(words.out, "[diffuse]"));
+    CHECK(has(words.out, "= max((dot(n, l) + wrap) / (1.0 + wrap), 0.0)"));
+    CHECK(has(words.out, "wrap = 0.4"));
+
+    const outcome other = run(in + " draw foggy-quay --model cel --size 64x40 -o a.png");
+    CHECK(other.status == 0);
+    CHECK(has(other.err, "the formulas are left out: the model has none"));
+
+    std::string text = read_whole(std::string(YURVO_TESTS) + "/../scenes/reference/foggy-quay.toml");
+    const std::string from = "exp(-thickness * d)";
+    text.replace(text.find(from), from.size(), "sqrt(position.x)");
+    write_whole(folder / "bad.toml", text);
+    const outcome drawn = run(in + " draw bad.toml --size 64x40 -o b.pfm");
+    CHECK(drawn.status == 0);
+    CHECK(has(drawn.err, "the formula `falloff` gives NaN or infinity at "));
+    CHECK(has(drawn.err, " pixels, which are black"));
+    const outcome checked = run(in + " check bad.toml");
+    CHECK(checked.status == 1);
+    CHECK(has(checked.out, "formulas give numbers"));
+    const outcome curves = run(in + " curves foggy-quay -o curves.png");
+    CHECK(curves.status == 0);
+    CHECK(has(curves.out, "falloff = exp(-thickness * d)"));
+}
+
+TEST_CASE("formulas in every instruction set") {
+    for (const std::string set : {"baseline", "avx2", "avx512"}) {
+        const outcome held = run("YURVO_ISA=" + set + " " + tool + " check foggy-quay");
+        CAPTURE(set);
+        CHECK((held.status == 0 || has(held.err, "YURVO_ISA"))); // or it cannot run here
+    }
+}
+
+TEST_CASE("draw --samples: several places a pixel, averaged in linear light") {
+    const temporary_folder folder;
+    const std::string in = "cd " + folder.path() + " && " + tool;
+    REQUIRE(run(in + " draw plates --size 64x40 --samples 4 -o smooth.pfm").status == 0);
+    REQUIRE(run(in + " draw plates --size 256x160 -o large.pfm").status == 0);
+    const picture smooth = read_picture(folder / "smooth.pfm");
+    const picture large = read_picture(folder / "large.pfm");
+    REQUIRE(smooth.width == 64);
+    for (int y = 0; y < 40; ++y) {
+        for (int x = 0; x < 64; ++x) {
+            double sum = 0;
+            for (int i = 0; i < 16; ++i) {
+                sum += large.color(4 * x + i % 4, 4 * y + i / 4).g;
+            }
+            CHECK(std::abs(smooth.color(x, y).g - sum / 16) <= 1e-6);
+        }
+    }
+    CHECK(run(in + " draw plates --samples 0 -o a.png").status == 2);
+    CHECK(run(in + " draw plates --samples 17 -o a.png").status == 2);
+    CHECK(run(in + " draw plates --size 16384x10 --samples 2 -o a.png").status == 2);
+    CHECK(run(in + " draw plates --show depth --samples 2 -o a.png").status == 2);
 }
 
 TEST_CASE("check: your own scene with its expectations; what fails is kept, and written for test servers") {
