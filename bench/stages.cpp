@@ -98,8 +98,8 @@ BENCHMARK(whole_frame)
     ->UseRealTime()
     ->Unit(benchmark::kMillisecond);
 
-// The built-in model beside the same model written out as formulas: all lights are points that fall off by the
-// inverse square.
+// The built-in model beside the same model written out as formulas: all lights are points that fall off by
+// the inverse square.
 void built_in_or_formulas(benchmark::State& state) {
     scene made = bench::buoy(32, 33, static_cast<int>(state.range(1)), static_cast<rate>(state.range(2)));
     for (named_light& each : made.lights) {

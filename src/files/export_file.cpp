@@ -18,6 +18,9 @@ void remark_common(const scene& from, exported& result) {
     if (from.shading.rate != rate::fragment) {
         result.left_out.push_back("the rate `" + std::string(name_of(from.shading.rate)) + "`");
     }
+    if (from.formulas.any()) {
+        result.left_out.emplace_back("the formulas, which only `--language` writes");
+    }
     for (std::size_t i = 0; i < from.lights.size(); ++i) {
         const light& lamp = from.lights[i].light;
         if (has_parts(lamp)) {
