@@ -91,14 +91,23 @@ reference_scene boatyard() {
             const auto turn = static_cast<double>(row);
             const auto place = static_cast<double>(i);
             each.placed.position = {1.45 * (place - 2.5), 1.7 * (1 - turn), 0.15 * place - 0.3};
-            each.placed.rotation = {radians(35 + 25 * turn), radians(-30 + 20 * place - 15 * turn),
-                                    radians(12 * place - 20)};
+            // The last row is seen from below.
+            each.placed.rotation = {radians(row == 2 ? -65 : 35 + 25 * turn),
+                                    radians(-30 + 20 * place - 15 * turn), radians(12 * place - 20)};
             each.placed.scale = {1.0 + 0.1 * turn, 1.15 - 0.1 * turn, 0.9 + 0.05 * place};
             yard.objects.push_back(each);
         }
     }
     yard.lights.push_back(moon_over_yard({-1, -1.4, -1.6}, 0.8));
     yard.lights.push_back(lantern_in_yard({-1.2, 1.5, 4.5}, 9));
+    named_light torch = lantern_in_yard({0.6, 1.1, -3}, 14); // held beside the eye
+    torch.name = "torch";
+    torch.light.kind = light_kind::spot;
+    torch.light.shines = {-0.2, -0.3, -1.5};
+    torch.light.inner = radians(6);
+    torch.light.outer = radians(16);
+    torch.space = light_space::view;
+    yard.lights.push_back(torch);
     result.rates = {rate::face, rate::vertex, rate::fragment};
     result.known = {"every pixel by the second method, whose shapes, normals and texture are its own"};
     return result;
