@@ -416,7 +416,7 @@ class compiler {
         return each_component(known_step->second, each.type.width, from);
     }
 
-    // When each slot's result has to be there.
+    // A formula, operation by operation; its result stands for the slot from here on.
     void compile(slot which, const expression& formula) {
         std::vector<value> values;
         for (const formulas::step& each : formula.steps) {
