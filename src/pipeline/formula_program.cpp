@@ -419,6 +419,7 @@ class compiler {
     // A formula, operation by operation; its result stands for the slot from here on.
     void compile(slot which, const expression& formula) {
         std::vector<value> values;
+        values.reserve(formula.steps.size());
         for (const formulas::step& each : formula.steps) {
             values.push_back(value_of(each, values, which));
         }

@@ -117,7 +117,6 @@ struct names {
 
 // The formulas of a choice, written out for one language.
 class formula_code {
-    const starter_choice& chosen_;
     const names& called_;
     formulas::formula_set set_;
     bool v_of_light_ = false;
@@ -163,7 +162,7 @@ class formula_code {
 
   public:
     formula_code(const starter_choice& chosen, const names& called)
-        : chosen_(chosen), called_(called), set_(parse_all(chosen.formulas, chosen.numbers)) {
+        : called_(called), set_(parse_all(chosen.formulas, chosen.numbers)) {
         using formulas::input;
         if (set_.has(formulas::slot::v)) {
             for (const formulas::input_descriptor& each : formulas::input_list) {

@@ -123,8 +123,8 @@ mesh plain(const sphere_shape& of) {
             longitude(i, around).at(pole ? 0 : std::sin(polar), row == rows ? -1 : std::cos(polar));
         return corner{out * of.radius, out, 1 - shown / around, 1 - row / rows};
     };
-    for (double row = 0; row < rows; ++row) {
-        for (double i = 0; i < around; ++i) {
+    for (std::uint32_t row = 0; row < rows; ++row) {
+        for (std::uint32_t i = 0; i < around; ++i) {
             const double middle = i + 0.5;
             if (row == 0) {
                 heap.add(at(i, 0, middle), at(i + 1, 1, i + 1), at(i, 1, i));
@@ -146,7 +146,7 @@ void add_cap(triangle_heap& heap, double radius, double height, double around, d
         const longitude l(i, around);
         return corner{l.at(radius, height), normal, (1 + l.cosine) / 2, (1 - side * l.sine) / 2};
     };
-    for (double i = 0; i < around; ++i) {
+    for (std::uint32_t i = 0; i < around; ++i) {
         heap.add({{0, height, 0}, normal, 0.5, 0.5}, at(i), at(i + 1));
     }
 }
@@ -160,8 +160,8 @@ mesh plain(const cylinder_shape& of) {
         return corner{l.at(of.radius, of.height * (0.5 - row / rows)), l.at(1, 0), 1 - i / around,
                       1 - row / rows};
     };
-    for (double row = 0; row < rows; ++row) {
-        for (double i = 0; i < around; ++i) {
+    for (std::uint32_t row = 0; row < rows; ++row) {
+        for (std::uint32_t i = 0; i < around; ++i) {
             heap.add_cell({at(i, row), at(i + 1, row), at(i + 1, row + 1), at(i, row + 1)});
         }
     }
@@ -181,8 +181,8 @@ mesh plain(const cone_shape& of) {
         return corner{longitude(i, around).at(of.radius * (row / rows), of.height * (0.5 - row / rows)),
                       normal, 1 - shown / around, 1 - row / rows};
     };
-    for (double row = 0; row < rows; ++row) {
-        for (double i = 0; i < around; ++i) {
+    for (std::uint32_t row = 0; row < rows; ++row) {
+        for (std::uint32_t i = 0; i < around; ++i) {
             if (row == 0) {
                 heap.add(at(i, 0, i + 0.5), at(i + 1, 1, i + 1), at(i, 1, i));
             } else {
@@ -205,8 +205,8 @@ mesh plain(const torus_shape& of) {
         return corner{l.at(of.radius + of.tube * std::cos(angle), of.tube * std::sin(angle)),
                       l.at(std::cos(angle), std::sin(angle)), 1 - i / around, j / about};
     };
-    for (double j = 0; j < about; ++j) {
-        for (double i = 0; i < around; ++i) {
+    for (std::uint32_t j = 0; j < about; ++j) {
+        for (std::uint32_t i = 0; i < around; ++i) {
             heap.add_cell({at(i, j), at(i + 1, j), at(i + 1, j + 1), at(i, j + 1)});
         }
     }
