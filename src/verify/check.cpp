@@ -1,9 +1,13 @@
 #include "yurvo/verify/check.hpp"
 
 #include <algorithm>
+#include <atomic>
 #include <limits>
 
+#include "pipeline/parallel.hpp"
+#include "verify/cast.hpp"
 #include "verify/expectations.hpp"
+#include "verify/judge.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
@@ -16,11 +20,13 @@ namespace {
 
 constexpr int small_width = 320;
 constexpr int small_height = 200;
+// Where formulas are asked whether they can be decided at all: at steps and borders of cones either value is
+// right, and those are lines.
+constexpr int undecided_width = 160;
+constexpr int undecided_height = 100;
+constexpr int least_share_decided = 25;
+
 } // namespace
-
-namespace {} // namespace
-
-namespace {} // namespace
 
 std::vector<check_unit> units_of(const reference_scene& reference) {
     std::vector<check_unit> units;
@@ -139,6 +145,37 @@ bool expects_anything(const check_unit& unit) {
 
 const std::string by_rays = "whole picture by cast rays";
 
+scene in_size(const scene& the_scene, int width, int height) {
+    scene result = the_scene;
+    result.view.width = width;
+    result.view.height = height;
+    result.expects.clear(); // their pixels are of another picture
+    return result;
+}
+
+// On how many pixels of a small picture rounding leaves a formula so undecided that a wrong picture could
+// hide: by more than two codes of 255.
+std::size_t undecided_pixels(const scene& the_scene) {
+    const caster casts(the_scene);
+    std::atomic<std::size_t> count = 0;
+    pipeline::for_each_of(the_scene.view.height, [&](int y) {
+        for (int x = 0; x < the_scene.view.width; ++x) {
+            const cast_color cast = casts.at(x + 0.5, y + 0.5);
+            const auto wide = [](double value, double tolerance) {
+                constexpr double two_codes = 2;
+                const double code = code_at(value, pixel_format::srgb_codes);
+                return !(code_at(value + tolerance, pixel_format::srgb_codes) - code <= two_codes &&
+                         code - code_at(value - tolerance, pixel_format::srgb_codes) <= two_codes);
+            };
+            count += wide(cast.color.r, cast.tolerance.r) || wide(cast.color.g, cast.tolerance.g) ||
+                             wide(cast.color.b, cast.tolerance.b)
+                         ? 1U
+                         : 0U;
+        }
+    });
+    return count;
+}
+
 // How often a formula of the scene's own gives NaN or infinity: what was being evaluated is black, and right
 // for no one.
 check_result hold_finite(const scene& the_scene) {
@@ -163,14 +200,20 @@ check_result hold_finite(const scene& the_scene) {
     result.used = all == 0 ? 0 : std::numeric_limits<double>::infinity();
     result.passed = all == 0;
     result.because = "Where a formula gives NaN or infinity the picture is black; that must be nowhere.\n";
-    return result;
-}
-
-scene in_size(const scene& the_scene, int width, int height) {
-    scene result = the_scene;
-    result.view.width = width;
-    result.view.height = height;
-    result.expects.clear(); // their pixels are of another picture
+    const scene small = in_size(the_scene, undecided_width, undecided_height);
+    const std::size_t undecided = undecided_pixels(small);
+    const std::size_t most =
+        static_cast<std::size_t>(undecided_width) * undecided_height / least_share_decided;
+    if (undecided > most) {
+        result.passed = false;
+        result.used = std::numeric_limits<double>::infinity();
+        result.remark +=
+            "; on " + std::to_string(undecided) + " of " +
+            std::to_string(undecided_width * undecided_height) +
+            " pixels rounding alone may change what formulas give by more than two codes, which is "
+            "too many to tell right from wrong (" +
+            std::to_string(most) + " are allowed)";
+    }
     return result;
 }
 

@@ -187,6 +187,17 @@ TEST_CASE("where a formula gives no number the picture is black, counted, and ch
     }
 }
 
+TEST_CASE("a formula that rounding leaves undecided is no place for a mistake to hide") {
+    scene made = lit_buoys(model_kind::blinn_phong, rate::fragment);
+    // 1 in double, anything from a root of less than 0 to 1 in float: every wrong value would be within that.
+    made.formulas[slot::diffuse] = "max(dot(n, l), 0.0) * (1.0 + sqrt(dot(n, n) - 1.0) * 1000.0)";
+    const check_report report =
+        check(made, function_renderer([](const scene& of) {
+                  return picture(of.view.width, of.view.height, rgb<float>(of.view.background));
+              }));
+    CHECK(report.failures().find("too many to tell right from wrong") != std::string::npos);
+}
+
 TEST_CASE("a light at the point itself and a surface without a normal ask nothing of a formula") {
     scene made = testing::buoy_scene(model_kind::lambert);
     made.objects[0].shape = plane_shape{{2, 2}, {2, 2}};
