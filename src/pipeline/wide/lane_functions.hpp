@@ -29,7 +29,6 @@ template <class Real> struct lane_functions {
     static Real arc(const Real& x, const Real& result) {
         return select(abs(x) <= Real(1), result, not_a_number());
     }
-    static Real root(const Real& x) { return sqrt(x); }
     static Real logarithm(const Real& x, const Real& result) {
         const Real least(-std::numeric_limits<float>::infinity());
         return select(x > Real(0), result, select(x == Real(0), least, not_a_number()));

@@ -1,0 +1,22 @@
+// plain_functions: the functions and operators of formulas, each result with the interval in which float
+// would leave it.
+#pragma once
+
+#include <cstddef>
+#include <span>
+#include <string>
+#include <string_view>
+
+#include "verify/plain_formulas.hpp"
+
+namespace yurvo::verify {
+
+// Which function a name calls, for called().
+std::size_t function_called(std::string_view name);
+
+plain_value called(const std::string& name, std::size_t which, std::span<const plain_value> arguments);
+
+// `+`, `<=`, `?`, `negative` and so on.
+plain_value operated(const std::string& sign, std::span<const plain_value> of);
+
+} // namespace yurvo::verify
