@@ -21,7 +21,7 @@ std::vector<mistake_entry> mistakes_of_vectors() {
          "n = normalize(interpolated normal), first thing at each fragment",
          "rate fragment; meshes",
          [](const facts& s) { return s.lit && s.fragment && s.meshes; },
-         {"boatyard", "buoys", "buoys-phong", "line-up"}},
+         {"boatyard", "buoys", "buoys-phong", "line-up", "paint-by-formula"}},
         {normal_as_point,
          "normal-as-point",
          "The normal is moved by the object's matrix with w = 1, so that the translation is added to it.",
