@@ -206,7 +206,9 @@ check_result hold_finite(const scene& the_scene) {
         static_cast<std::size_t>(undecided_width) * undecided_height / least_share_decided;
     if (undecided > most) {
         result.passed = false;
-        result.used = std::numeric_limits<double>::infinity();
+        result.measured = {static_cast<double>(undecided)};
+        result.tolerance = static_cast<double>(most);
+        result.used = static_cast<double>(undecided) / result.tolerance;
         result.remark +=
             "; on " + std::to_string(undecided) + " of " +
             std::to_string(undecided_width * undecided_height) +
