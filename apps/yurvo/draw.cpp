@@ -86,8 +86,9 @@ drawn_picture draw_mistaken(const session& on, const loaded_scene& loaded, const
                     "one of the two");
     }
     const bool codes = options.output.ends_with(".png") || options.output.ends_with(".PNG");
-    const verify::lit_by model =
-        loaded.by->own_model() != nullptr ? verify::lit_by::own_model : verify::lit_by::scene_model;
+    const verify::lit_by model = own_model_of(loaded.of.scene, *loaded.by) != nullptr
+                                     ? verify::lit_by::own_model
+                                     : verify::lit_by::scene_model;
     for (const verify::mistake_entry& entry : verify::all_mistakes()) {
         if (!wrong.has(entry.which)) {
             continue;

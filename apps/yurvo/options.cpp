@@ -37,7 +37,8 @@ std::shared_ptr<const renderer> renderer_for(const session& on, const std::strin
     if (const any_model* own = on.with().models.find(model)) {
         the_scene.shading.model =
             model_kind::lambert; // whose keys are always valid; one's own model is what runs
-        return std::make_shared<const model_renderer>(model, *own);
+        the_scene.shading.own = {};
+        return std::make_shared<const model_renderer>(model, own->with(the_scene.numbers));
     }
     if (!model.empty()) {
         const std::optional<model_kind> known = from_name<model_kind>(model);
@@ -48,13 +49,14 @@ std::shared_ptr<const renderer> renderer_for(const session& on, const std::strin
             throw error({"--model", 0, 0}, "`" + model + "` is not known", listed(names));
         }
         the_scene.shading.model = *known;
+        the_scene.shading.own = {};
     }
     return kept(built_in_renderer());
 }
 
 // What a file could not say: a model that takes no formulas, a texture under `color` at a coarser rate.
 void leave_out_what_does_not_go(const session& on, const renderer& by, scene& changed) {
-    const bool own = by.own_model() != nullptr;
+    const bool own = own_model_of(changed, by) != nullptr;
     if (changed.formulas.any() && (own || !descriptor_of(changed.shading.model).sums_terms)) {
         changed.formulas = {};
         on.remark("the formulas are left out: the model has none");
@@ -130,7 +132,7 @@ loaded_scene scene_options::load(const session& on) const {
 
 study::named_scene named_scene(const session& on, const std::string& name) {
     std::vector<std::string> remarks;
-    study::named_scene result{name, find_scene(name, &remarks)};
+    study::named_scene result{name, find_scene(name, &remarks, &on.with().models)};
     for (const std::string& remark : remarks) {
         on.remark(remark);
     }
@@ -144,7 +146,7 @@ void add_scene_name(option_list& to, std::string& name) {
 
 std::shared_ptr<const program_renderer> open_program(const session& on, const std::string& file) {
     on.progress("compiling " + file);
-    auto result = std::make_shared<const program_renderer>(read_program(file));
+    auto result = std::make_shared<const program_renderer>(read_program(file, &on.with().models));
     on.progress("");
     for (const std::string& remark : result->remarks()) {
         on.remark(file + ": " + remark);

@@ -8,6 +8,7 @@
 #include "yurvo/pipeline/any_model.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/pipeline/shading_kernel.hpp"
+#include "yurvo/shading/model_numbers.hpp"
 #include "yurvo/shading/models.hpp"
 
 namespace yurvo {
@@ -59,6 +60,28 @@ template <class Model> class model_of_type final : public erased_model {
         } else {
             return false;
         }
+    }
+    [[nodiscard]] std::vector<std::string> number_names() const override {
+        std::vector<std::string> names;
+        if constexpr (has_numbers<Model>) {
+            Model copy = model_;
+            model_numbers numbers;
+            copy.list_numbers(numbers);
+            for (const model_number& each : numbers.list()) {
+                names.emplace_back(each.name);
+            }
+        }
+        return names;
+    }
+    [[nodiscard]] std::shared_ptr<const erased_model>
+    with_numbers(const std::vector<formulas::named_number>& numbers) const override {
+        Model copy = model_;
+        if constexpr (has_numbers<Model>) {
+            model_numbers held;
+            copy.list_numbers(held);
+            set_numbers(held, numbers);
+        }
+        return std::make_shared<const model_of_type>(std::move(copy));
     }
     [[nodiscard]] pipeline::shader<float> in_float() const override {
         return pipeline::make_shader<formula, float>(model_);

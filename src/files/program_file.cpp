@@ -1,6 +1,7 @@
 #include "yurvo/files/program_file.hpp"
 
 #include "files/formula_reader.hpp"
+#include "files/model_reader.hpp"
 #include "files/toml_section.hpp"
 #include "yurvo/files/mesh_file.hpp"
 #include "yurvo/files/whole_file.hpp"
@@ -36,6 +37,8 @@ template <class Enum> std::vector<Enum> words_of(section& from, std::string_view
 class program_reader {
     value_places& places_;
     std::string path_;
+    const models* own_;
+    std::string own_name_; // of the C++ model that is claimed; empty where a built-in one is
     shader_program made_;
 
     void read_stage(section& from, const char* key, shader_stage& into) {
@@ -61,7 +64,7 @@ class program_reader {
 
     void read_claims(section& from) {
         made_.model = model_kind::blinn_phong;
-        from.read_enum("model", made_.model);
+        own_name_ = files::read_model(from, own_, made_.model);
         from.read_enum("rate", made_.rate);
         from.read_enum("ambient_rule", made_.ambient_rule);
         from.read_enum("scale", made_.scale);
@@ -129,7 +132,8 @@ class program_reader {
     }
 
   public:
-    program_reader(value_places& places, std::string path) : places_(places), path_(std::move(path)) {}
+    program_reader(value_places& places, std::string path, const models* own)
+        : places_(places), path_(std::move(path)), own_(own) {}
 
     shader_program read(const toml::table& table) {
         section root(table, "", places_);
@@ -167,6 +171,11 @@ class program_reader {
             root.fail("model", "the model `" + std::string(name_of(made_.model)) + "` takes no formulas",
                       "lambert, phong or blinn-phong, whose terms formulas can replace");
         }
+        if (own.texts.any() && !own_name_.empty()) {
+            root.fail("model", "the model `" + own_name_ + "` takes no formulas: it is written in C++",
+                      "a built-in model, or no [formulas]");
+        }
+        made_.own = files::own_model_with(own_name_, own_, own.numbers, places_);
         made_.formulas = std::move(own.texts);
         made_.numbers = std::move(own.numbers);
         for (const auto& [key, into] :
@@ -195,10 +204,10 @@ class program_reader {
 
 } // namespace
 
-shader_program read_program(const std::string& path) {
+shader_program read_program(const std::string& path, const models* own) {
     const std::string text = read_whole(path, largest_program_file);
     value_places places(path);
-    return program_reader(places, path).read(files::parse_toml(text, path, places));
+    return program_reader(places, path, own).read(files::parse_toml(text, path, places));
 }
 
 } // namespace yurvo

@@ -5,6 +5,7 @@
 #include <set>
 
 #include "files/formula_reader.hpp"
+#include "files/model_reader.hpp"
 #include "files/object_reader.hpp"
 #include "files/toml_section.hpp"
 #include "yurvo/files/picture_file.hpp"
@@ -32,6 +33,8 @@ class scene_reader {
     value_places& places_;
     const file_source& files_;
     std::vector<std::string>* remarks_;
+    const models* own_;
+    std::string own_name_; // of the C++ model that lights it; empty under a built-in one
     scene made_;
 
     // A table under the root, or none.
@@ -106,11 +109,12 @@ class scene_reader {
         const keys of_cel{"thresholds", "bands", "outline", "outline_color"};
         from.only(together(common, of_cel));
         shading_choice& shading = made_.shading;
-        from.read_enum("model", shading.model);
+        own_name_ = files::read_model(from, own_, shading.model);
         from.read_enum("rate", shading.rate);
         from.read_enum("ambient_rule", shading.ambient_rule);
         if (shading.model != model_kind::cel) {
-            from.unused(common, "the model `" + std::string(name_of(shading.model)) + "`");
+            const std::string name = own_name_.empty() ? std::string(name_of(shading.model)) : own_name_;
+            from.unused(common, "the model `" + name + "`");
             return;
         }
         from.read("thresholds", shading.cel.thresholds);
@@ -123,6 +127,7 @@ class scene_reader {
         files::read_formulas found = files::read_formula_sections(root_, places_);
         made_.formulas = std::move(found.texts);
         made_.numbers = std::move(found.numbers);
+        made_.shading.own = files::own_model_with(own_name_, own_, made_.numbers, places_);
         if (const toml::node* node = root_.get("formulas")) {
             places_.remember("formulas", node->source());
         }
@@ -322,8 +327,8 @@ class scene_reader {
 
   public:
     scene_reader(const toml::table& root, value_places& places, const file_source& files,
-                 std::vector<std::string>* remarks)
-        : root_(root), places_(places), files_(files), remarks_(remarks) {}
+                 std::vector<std::string>* remarks, const models* own)
+        : root_(root), places_(places), files_(files), remarks_(remarks), own_(own) {}
 
     scene read() {
         section root(root_, "", places_);
@@ -354,16 +359,16 @@ class scene_reader {
 } // namespace
 
 scene parse_scene(const std::string& text, const std::string& name, const file_source& files,
-                  std::vector<std::string>* remarks) {
+                  std::vector<std::string>* remarks, const models* own) {
     value_places places(name);
     const toml::table root = files::parse_toml(text, name, places);
-    return scene_reader(root, places, files, remarks).read();
+    return scene_reader(root, places, files, remarks, own).read();
 }
 
-scene read_scene(const std::string& path, std::vector<std::string>* remarks) {
+scene read_scene(const std::string& path, std::vector<std::string>* remarks, const models* own) {
     return parse_scene(
         read_whole(path, largest_scene_file), path,
-        [&](const std::string& name) { return read_whole(beside(path, name)); }, remarks);
+        [&](const std::string& name) { return read_whole(beside(path, name)); }, remarks, own);
 }
 
 } // namespace yurvo

@@ -65,7 +65,7 @@ std::vector<std::string_view> scene_names() {
     return names;
 }
 
-scene find_scene(const std::string& name, std::vector<std::string>* remarks) {
+scene find_scene(const std::string& name, std::vector<std::string>* remarks, const models* own) {
     if (const verify::reference_scene* reference = verify::find_reference(name)) {
         return reference->scene;
     }
@@ -77,7 +77,7 @@ scene find_scene(const std::string& name, std::vector<std::string>* remarks) {
         throw error({name, 0, 0}, "there is no such scene, nor a file of that name",
                     instead_of(name, scene_names(), "a path, or a name that `yurvo scenes` lists"));
     }
-    return read_scene(name, remarks);
+    return read_scene(name, remarks, own);
 }
 
 std::vector<demo_scene> demo_scenes() {

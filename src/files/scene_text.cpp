@@ -221,7 +221,7 @@ void write_view(writer& to, const view& view) {
 
 void write_shading(writer& to, const shading_choice& shading) {
     to.heading("[shading]");
-    to.line("model", word(name_of(shading.model)));
+    to.line("model", word(shading.own.name.empty() ? name_of(shading.model) : shading.own.name));
     to.line("rate", word(name_of(shading.rate)));
     to.line("ambient_rule", word(name_of(shading.ambient_rule)));
     if (shading.model == model_kind::cel) {

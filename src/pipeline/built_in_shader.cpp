@@ -7,6 +7,7 @@
 #include "pipeline/formula_shader.hpp"
 #include "pipeline/wide/shading.hpp"
 #include "yurvo/model.hpp"
+#include "yurvo/scene/error.hpp"
 
 namespace yurvo::pipeline {
 
@@ -65,6 +66,15 @@ shade_kernel<float> registered_kernel(const std::type_info& model) {
 }
 
 owned_shader built_in_shader(const scene& the_scene) {
+    if (const std::shared_ptr<const point_model>& own = the_scene.shading.own.model) {
+        const auto* known = dynamic_cast<const erased_model*>(own.get());
+        if (known == nullptr) {
+            throw error({"shading.model", 0, 0},
+                        "`" + the_scene.shading.own.name + "` is known at points alone",
+                        "the shared() of an any_model");
+        }
+        return {own, known->in_float()};
+    }
     if (the_scene.formulas.any()) {
         return formula_shader(the_scene);
     }

@@ -1,10 +1,15 @@
 #include "yurvo/model.hpp"
 
+#include <algorithm>
+#include <array>
+
 #include "pipeline/built_in_shader.hpp"
 #include "pipeline/frame.hpp"
 #include "pipeline/parallel.hpp"
 #include "pipeline/stage.hpp"
+#include "yurvo/scene/error.hpp"
 #include "yurvo/scene/validate.hpp"
+#include "yurvo/shading/model_numbers.hpp"
 
 namespace yurvo {
 
@@ -69,6 +74,7 @@ namespace {
 scene without_model(const scene& the_scene) {
     scene result = the_scene;
     result.shading.model = model_kind::lambert;
+    result.shading.own = {};
     result.formulas = {};
     return result;
 }
@@ -86,6 +92,27 @@ class scene_model_renderer final : public renderer {
 };
 
 } // namespace
+
+void set_numbers(const model_numbers& held, const std::vector<formulas::named_number>& numbers) {
+    for (const model_number& each : held.list()) {
+        for (const formulas::named_number& given : numbers) {
+            if (given.name != each.name || given.values.empty()) {
+                continue;
+            }
+            if (given.values.size() != 1 && given.values.size() != each.components) {
+                throw error({"numbers." + given.name, 0, 0},
+                            "the model's `" + given.name + "` has " + std::to_string(each.components) +
+                                (each.components == 1 ? " component, not " : " components, not ") +
+                                std::to_string(given.values.size()),
+                            each.components == 1 ? "one number" : "three numbers, or one for all");
+            }
+            std::array<double, 3> values{};
+            values.fill(given.values.front());
+            std::copy(given.values.begin(), given.values.end(), values.begin());
+            each.set(values.data());
+        }
+    }
+}
 
 const renderer& built_in_renderer() {
     static const scene_model_renderer only;
@@ -110,6 +137,7 @@ fitted_scene model_renderer::fit(const scene& the_scene) const {
         return result;
     }
     result.fitted->shading.model = model_->equals().value_or(the_scene.shading.model);
+    result.fitted->shading.own = {};
     if (the_scene.formulas.any()) {
         result.fitted->formulas = {};
         result.changes.emplace_back("without formulas: the model is a program's own");

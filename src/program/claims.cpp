@@ -110,6 +110,7 @@ class collection {
 
     explicit collection(const shader_program& to_read) : the_program(to_read) {
         result.model = the_program.model;
+        result.own = the_program.own;
         result.rate = the_program.rate;
         result.rule = the_program.ambient_rule;
         result.formulas = the_program.formulas;

@@ -12,6 +12,7 @@ namespace yurvo::program {
 
 struct claims {
     model_kind model{};
+    own_model own; // a C++ model in its place
     yurvo::rate rate{};
     yurvo::ambient_rule rule{};
     yurvo::formulas::formula_texts formulas;

@@ -37,8 +37,15 @@ class fitting {
     }
 
     void fit_shading() {
-        neutral(made_.shading.model, claimed_.model,
-                "drawn with the model " + std::string(name_of(claimed_.model)));
+        if (claimed_.own.name.empty()) {
+            neutral(made_.shading.model, claimed_.model,
+                    "drawn with the model " + std::string(name_of(claimed_.model)));
+        } else {
+            made_.shading.model = claimed_.model;
+        }
+        neutral(made_.shading.own, claimed_.own,
+                claimed_.own.name.empty() ? "without its C++ model"
+                                          : "drawn with the model " + claimed_.own.name);
         neutral(made_.formulas, claimed_.formulas,
                 claimed_.formulas.any() ? "with the program's formulas" : "without formulas");
         made_.numbers = claimed_.numbers;

@@ -359,6 +359,10 @@ class header_writer {
 } // namespace
 
 std::string model_header(const scene& of) {
+    if (!of.shading.own.name.empty()) {
+        throw error({"--language", 0, 0}, "the model `" + of.shading.own.name + "` is C++ already",
+                    "a scene with a built-in model or [formulas]");
+    }
     if (!descriptor_of(of.shading.model).sums_terms) {
         throw error({"--language", 0, 0},
                     "the model `" + std::string(name_of(of.shading.model)) + "` has no terms to write",

@@ -347,7 +347,8 @@ picture program_renderer::draw(const scene& the_scene, const draw_settings& sett
 }
 
 std::string program_renderer::name_for(const scene& /*of*/) const {
-    return std::string(name_of(parts_->source.model)) + " by " + parts_->source.file;
+    const std::string& own = parts_->source.own.name;
+    return (own.empty() ? std::string(name_of(parts_->source.model)) : own) + " by " + parts_->source.file;
 }
 
 std::vector<rate> program_renderer::rates_for(const scene& /*of*/) const { return {parts_->source.rate}; }

@@ -703,6 +703,11 @@ std::vector<starter_file> hlsl_files(const starter_choice& chosen, const std::st
 } // namespace
 
 std::vector<starter_file> starter_files(const starter_choice& chosen, const std::string& name) {
+    if (!chosen.shading.own.name.empty()) {
+        throw error({"--language", 0, 0},
+                    "the model `" + chosen.shading.own.name + "` is C++ already, and no text to translate",
+                    "a scene with a built-in model or [formulas]");
+    }
     if (chosen.rate == rate::face) {
         throw error({"--rate", 0, 0}, "a shader has no rate `face`", "vertex or fragment");
     }

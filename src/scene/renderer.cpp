@@ -34,10 +34,17 @@ std::unique_ptr<repeated_drawing> renderer::repeat(const scene& the_scene,
 }
 
 std::string renderer::name_for(const scene& the_scene) const {
+    if (!the_scene.shading.own.name.empty()) {
+        return the_scene.shading.own.name;
+    }
     return std::string(name_of(the_scene.shading.model)) + (the_scene.formulas.any() ? " with formulas" : "");
 }
 
 std::vector<rate> renderer::rates_for(const scene& the_scene) const { return possible_rates(the_scene); }
+
+const point_model* own_model_of(const scene& the_scene, const renderer& by) {
+    return by.own_model() != nullptr ? by.own_model() : the_scene.shading.own.model.get();
+}
 
 picture function_renderer::draw(const scene& the_scene, const draw_settings& /*settings*/,
                                 draw_statistics* /*statistics*/) const {

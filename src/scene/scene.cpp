@@ -23,6 +23,9 @@ mesh build_mesh(const object& from) {
 
 model_descriptor model_of(const scene& the_scene) {
     using enum formulas::slot;
+    if (const point_model* own = the_scene.shading.own.model.get()) {
+        return {.lit = own->needs_lights(), .sums_terms = !own->has_own_finish()};
+    }
     model_descriptor model = descriptor_of(the_scene.shading.model);
     if (!the_scene.formulas.any()) {
         return model;

@@ -138,6 +138,16 @@ void check_view(checker& check, const view& view) {
 
 void check_shading(checker& check, const shading_choice& shading) {
     check.enter("shading.");
+    if (!shading.own.name.empty() || shading.own.model != nullptr) {
+        check.require(shading.own.model != nullptr, "model",
+                      "the model `" + shading.own.name + "` is not in this program",
+                      "a built-in model, or one that the program was built with");
+        check.require(!shading.own.name.empty(), "model", "a model of one's own has no name", "a name");
+        check.require(shading.model != model_kind::cel, "model",
+                      "a model of one's own in the place of `cel`, whose keys would be read",
+                      "another built-in model beside it");
+        return;
+    }
     if (shading.model != model_kind::cel) {
         return;
     }
@@ -183,6 +193,9 @@ void check_formulas(checker& check, const scene& the_scene) {
     if (!the_scene.formulas.any()) {
         return;
     }
+    const std::string& own = the_scene.shading.own.name;
+    check.require(own.empty(), "", "the model `" + own + "` takes no formulas: it is written in C++",
+                  "a built-in model, or no [formulas]");
     const model_descriptor& model = descriptor_of(the_scene.shading.model);
     check.require(model.sums_terms, "", "the model `" + std::string(model.name) + "` takes no formulas",
                   "lambert, phong or blinn-phong, whose terms formulas can replace");

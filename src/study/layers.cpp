@@ -8,7 +8,7 @@ namespace {
 
 // The layers' names and terms; their pictures are yet to be drawn.
 std::vector<layer> terms_of(const scene& the_scene, const renderer& by) {
-    const bool own = by.own_model() != nullptr;
+    const bool own = own_model_of(the_scene, by) != nullptr;
     const auto is = [&](model_kind kind) { return !own && the_scene.shading.model == kind; };
     std::vector<layer> result{{"unlit", {false, false, false, false}, {}, 0, {}}};
     if (is(model_kind::unlit)) {
@@ -46,6 +46,7 @@ layers build_up(const scene& the_scene, const renderer& by) {
     layers result{by.name_for(the_scene), terms_of(the_scene, by)};
     scene flat = the_scene;
     flat.shading.model = model_kind::unlit;
+    flat.shading.own = {};
     flat.formulas = {};
     for (std::size_t i = 0; i < result.list.size(); ++i) {
         layer& each_layer = result.list[i];

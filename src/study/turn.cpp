@@ -93,8 +93,10 @@ turn turn_around(const scene& the_scene, turned_part what, int steps, const std:
                                     ? middle_of(turned_scene)
                                     : seen_middle{pipeline::make_stage(turned_scene), middle.point};
         if (now.point) {
-            step.diffuse = term_at(now, turned_scene, {false, true, false, false}, by.own_model());
-            step.specular = term_at(now, turned_scene, {false, false, true, false}, by.own_model());
+            step.diffuse =
+                term_at(now, turned_scene, {false, true, false, false}, own_model_of(turned_scene, by));
+            step.specular =
+                term_at(now, turned_scene, {false, false, true, false}, own_model_of(turned_scene, by));
         }
     }
     return result;

@@ -51,7 +51,8 @@ std::vector<mistake> applicable(const compared_picture& on) {
     for (const mistake_entry& entry : all_mistakes()) {
         const bool of_codes = entry.which == mistake::output_wraps;
         if (applies(entry.which, on.the_scene,
-                    on.right_renderer.own_model() != nullptr ? lit_by::own_model : lit_by::scene_model) &&
+                    own_model_of(on.the_scene, on.right_renderer) != nullptr ? lit_by::own_model
+                                                                             : lit_by::scene_model) &&
             !(of_codes && is_float(on.held))) {
             built.push_back(entry.which);
         }

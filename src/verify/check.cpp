@@ -59,7 +59,7 @@ namespace {
 std::string fitting_line(const std::string& name, const fitted_scene& fitted) {
     std::string line = name + ": " + (fitted.fitted ? "" : "skipped; " + fitted.skipped);
     for (const std::string& change : fitted.changes) {
-        line += (&change == &fitted.changes.front() ? "" : "; ") + change;
+        line += (&change == &fitted.changes.front() && fitted.fitted ? "" : "; ") + change;
     }
     return line;
 }

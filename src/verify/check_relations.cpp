@@ -34,10 +34,10 @@ std::vector<rgb<double>> tolerances_of(const caster& casts, const picture& found
     return tolerance;
 }
 
-// What a formula says need not keep every relation: a light from the sky above turns with nothing, a tone
-// curve adds up to no sum. Whether this scene's do is asked of the second method, in a small picture. No
-// mistake of the subject's can hide there: the subject is not asked.
-bool kept_by_formulas(const relation& entry, const scene& the_scene, const tolerance_model& allowed) {
+// What a formula or a C++ model says need not keep every relation: a light from the sky above turns with
+// nothing, a tone curve adds up to no sum. Whether this scene's do is asked of the second method, in a small
+// picture. No mistake of the subject's can hide there: the subject is not asked.
+bool kept_by_model(const relation& entry, const scene& the_scene, const tolerance_model& allowed) {
     scene small = the_scene;
     small.view.width = 48;
     small.view.height = 30;
@@ -113,12 +113,13 @@ std::vector<check_result> check_relations(const scene& drawn, const renderer& by
         if (!allowed.unit_at_vertices && entry.name == "bake") {
             continue;
         }
-        if (known == known_model::yes && the_scene.formulas.any() &&
-            !kept_by_formulas(entry, the_scene, allowed)) {
+        if (known == known_model::yes &&
+            (the_scene.formulas.any() || the_scene.shading.own.model != nullptr) &&
+            !kept_by_model(entry, the_scene, allowed)) {
             continue;
         }
         // These change `more`, which is fixed in a shader and in a model of one's own.
-        const bool fixed = by.own_model() != nullptr || !by.drawn_by().empty();
+        const bool fixed = own_model_of(the_scene, by) != nullptr || !by.drawn_by().empty();
         if (fixed && the_scene.formulas.has(formulas::slot::more) &&
             (entry.name == "superposition" || entry.name == "doubled intensity")) {
             continue;

@@ -108,7 +108,7 @@ compared_picture::compared_picture(const scene& drawn, const picture& to_compare
 }
 
 point_painter compared_picture::painter(const mistake_set& wrong) const {
-    return {the_scene, wrong, seen, {{}, allowed.unit_at_vertices, right_renderer.own_model()}};
+    return {the_scene, wrong, seen, {{}, allowed.unit_at_vertices, own_model_of(the_scene, right_renderer)}};
 }
 
 std::size_t compared_picture::scattered() const {

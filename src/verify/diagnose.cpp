@@ -302,7 +302,7 @@ class investigation {
 
     // What each light and term contributes, by the samples.
     void make_up(const suspect& best) {
-        if (!has_makeup(on_.the_scene, on_.right_renderer.own_model())) {
+        if (!has_makeup(on_.the_scene, own_model_of(on_.the_scene, on_.right_renderer))) {
             result.remarks.emplace_back("no make-up: in this scene the picture is no sum of terms");
             return;
         }

@@ -41,6 +41,26 @@ placed_pixel pixel_of(const scene& drawn, std::size_t object, const vec3<double>
 
 } // namespace
 
+namespace {
+
+double pixels_of_color(const picture& found, const rgb<double>& wanted, pixel_format held) {
+    const double off = held == pixel_format::floats ? 1e-3 : 0;
+    double count = 0;
+    for (int y = 0; y < found.height; ++y) {
+        for (int x = 0; x < found.width; ++x) {
+            const rgb<double> here(found.color(x, y));
+            const auto agrees = [&](double a, double b) {
+                return held == pixel_format::floats ? std::abs(a - b) <= off
+                                                    : std::abs(code_at(a, held) - code_at(b, held)) <= 1;
+            };
+            count += agrees(here.r, wanted.r) && agrees(here.g, wanted.g) && agrees(here.b, wanted.b) ? 1 : 0;
+        }
+    }
+    return count;
+}
+
+} // namespace
+
 check_result hold_expectation(const expectation& expected, const scene& the_scene, const picture& found,
                               pixel_format held) {
     YURVO_ASSERT(expected.x >= 0 && expected.y >= 0);
@@ -86,7 +106,10 @@ check_result hold_expectation(const expectation& expected, const scene& the_scen
             };
             color = {code(color.r), code(color.g), code(color.b)};
         }
-        const verdict judged = expected.is_ratio || expected.is_code
+        if (expected.area_of) {
+            color = rgb<double>(pixels_of_color(found, *expected.area_of, held));
+        }
+        const verdict judged = expected.is_ratio || expected.is_code || expected.area_of
                                    ? judge(color, expected.color, tolerance)
                                    : judge_as(held, color, expected.color, tolerance);
         result.x = expected.x;
@@ -99,7 +122,10 @@ check_result hold_expectation(const expectation& expected, const scene& the_scen
         result.remark = expected.says;
         result.because = expected.because;
     }
-    result.kind = expected.is_code ? "code" : expected.is_ratio ? "ratio" : "expectation";
+    result.kind = expected.is_code    ? "code"
+                  : expected.is_ratio ? "ratio"
+                  : expected.area_of  ? "area"
+                                      : "expectation";
     return result;
 }
 
@@ -150,7 +176,8 @@ std::vector<check_result> hold_expectations(const scene& drawn, const picture& f
 
 bool concerns(const expectation& expected, const scene& the_scene) {
     return expected.rate == the_scene.shading.rate &&
-           (!expected.model || *expected.model == the_scene.shading.model);
+           (!expected.model ||
+            (the_scene.shading.own.name.empty() && *expected.model == the_scene.shading.model));
 }
 
 expectation widened(const expectation& expected, const scene& the_scene, const tolerance_model& allowed) {
@@ -159,6 +186,9 @@ expectation widened(const expectation& expected, const scene& the_scene, const t
     }
     const caster casts(the_scene, allowed);
     expectation result = expected;
+    if (expected.area_of) { // corners are snapped, which its pixels allow for
+        return expected;
+    }
     if (expected.is_code) { // a value beside a code's border
         result.tolerance = rgb<double>(1.0);
         return result;

@@ -71,7 +71,7 @@ std::optional<double> factor_for(const triple& part, const triple& whole,
 explanation explain(const scene& the_scene, int x, int y, const renderer& by) {
     YURVO_ASSERT(x >= 0 && x < the_scene.view.width && y >= 0 && y < the_scene.view.height);
     painting how;
-    how.own = by.own_model();
+    how.own = own_model_of(the_scene, by);
     return point_painter(the_scene, {}, see(the_scene), how).explain(x, y);
 }
 

@@ -60,8 +60,7 @@ struct layer_of_light {
 } // namespace
 
 bool has_makeup(const scene& the_scene, const point_model* own) {
-    const bool terms =
-        own != nullptr ? !own->has_own_finish() : descriptor_of(the_scene.shading.model).sums_terms;
+    const bool terms = own != nullptr ? !own->has_own_finish() : yurvo::model_of(the_scene).sums_terms;
     const bool curved = own == nullptr && the_scene.formulas.has(formulas::slot::color);
     return terms && !curved && the_scene.shading.ambient_rule == ambient_rule::add;
 }

@@ -22,7 +22,7 @@ bool is_field(const object& item) { return std::holds_alternative<field_shape>(i
 
 scene_facts::scene_facts(const scene& scene, lit_by model)
     : of(scene),
-      own(model == lit_by::own_model),
+      own(model == lit_by::own_model || scene.shading.own.model != nullptr),
       lit((own || descriptor_of(scene.shading.model).lit) && !scene.lights.empty()),
       terms(own || descriptor_of(scene.shading.model).sums_terms),
       specular((own || descriptor_of(scene.shading.model).specular ||

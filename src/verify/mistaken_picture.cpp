@@ -19,7 +19,7 @@ picture draw_with_mistakes(const scene& the_scene, const mistake_set& wrong, con
 
 picture mistaken_renderer::draw(const scene& the_scene, const draw_settings& settings,
                                 draw_statistics* /*statistics*/) const {
-    return draw_with_mistakes(the_scene, wrong_, settings.terms, right_.own_model());
+    return draw_with_mistakes(the_scene, wrong_, settings.terms, own_model_of(the_scene, right_));
 }
 
 std::uint8_t code_with(double linear, const mistake_set& wrong, encoding how) {

@@ -283,6 +283,9 @@ plain_lighting::light_sums plain_lighting::sum_lights(const plain_point& point, 
 }
 
 plain_lit plain_lighting::light_point(const plain_point& point, const material& look) const {
+    if (scene_.shading.own.model != nullptr) {
+        return light_by_own_model(point, look);
+    }
     if (!formulas_.empty()) {
         return light_by_formulas(point, look);
     }

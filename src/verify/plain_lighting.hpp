@@ -96,6 +96,8 @@ class plain_lighting {
     [[nodiscard]] plain_value default_specular(const plain_names& known, formula_point& at) const;
     void add_light(const plain_light& light, formula_point& at) const;
     [[nodiscard]] plain_lit light_by_formulas(const plain_point& point, const material& look) const;
+    // A C++ model, in plain_own_model.cpp.
+    [[nodiscard]] plain_lit light_by_own_model(const plain_point& point, const material& look) const;
 };
 
 } // namespace yurvo::verify

@@ -52,13 +52,13 @@ struct point_painter::parts {
 
     parts(const scene& the_scene, const mistake_set& with, std::shared_ptr<const seen_scene> seen_,
           const painting& how)
-        : of(mistaken_scene(the_scene, those_that_apply(with, the_scene, lit_by_of(how)))),
-          wrong(those_that_apply(with, the_scene, lit_by_of(how))),
+        : of(mistaken_scene(the_scene, those_that_apply(with, the_scene, lit_by_of(how, the_scene)))),
+          wrong(those_that_apply(with, the_scene, lit_by_of(how, the_scene))),
           seen(std::move(seen_)),
           unit_at_vertices(how.unit_at_vertices),
           model(yurvo::model_of(of)),
-          own_model(how.own != nullptr) {
-        if (own_model) {
+          own_model(own_of(how, the_scene) != nullptr) {
+        if (how.own != nullptr) {
             model = {.lit = how.own->needs_lights(), .sums_terms = !how.own->has_own_finish()};
         }
         if (wrong.has(normal_shared_corners)) {
@@ -83,11 +83,14 @@ struct point_painter::parts {
         for (const pipeline::staged_object& each : staged.objects) {
             objects.push_back(lighting_data_of(staged, each, wrong));
         }
-        lighting.emplace(of, staged, objects, wrong, how.terms, how.own);
+        lighting.emplace(of, staged, objects, wrong, how.terms, own_of(how, the_scene));
     }
 
-    static lit_by lit_by_of(const painting& how) {
-        return how.own != nullptr ? lit_by::own_model : lit_by::scene_model;
+    static const point_model* own_of(const painting& how, const scene& the_scene) {
+        return how.own != nullptr ? how.own : the_scene.shading.own.model.get();
+    }
+    static lit_by lit_by_of(const painting& how, const scene& the_scene) {
+        return own_of(how, the_scene) != nullptr ? lit_by::own_model : lit_by::scene_model;
     }
 
     [[nodiscard]] vec3<double> moved_normal(std::size_t o, const vec3<double>& normal) const {

@@ -110,7 +110,7 @@ point_lighting::~point_lighting() = default;
 point_lighting::point_lighting(point_lighting&&) noexcept = default;
 
 point_lighting::handed_light point_lighting::hand(const light& lamp) const {
-    handed_light result{lamp, make_ready<double>(lamp)};
+    handed_light result{lamp, make_ready<double>(lamp), make_ready<double>(lamp, view_eye_)};
     if (wrong_.has(cone_angle_in_degrees)) {
         // The cosine of an angle in degrees, taken as if it were in radians.
         result.ready.inner_versine = 1 - std::cos(degrees(lamp.inner));
@@ -151,6 +151,9 @@ reflected<double> point_lighting::reflect(const Model& model, const handed_light
                                           const surface<double>& s, explained_light* lit) const {
     const read_law law = from.ready.law();
     arrival<double> in = arrive(from.ready, at.position, law, *equations_);
+    if constexpr (is_own<Model>) {
+        in.lamp = &from.seen;
+    }
     const vec3<double> right = in.to_light;
     in.to_light = to_light_as_used(from, at, right);
     const bool placed = law.kind != light_kind::directional;

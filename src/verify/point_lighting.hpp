@@ -47,6 +47,7 @@ class point_lighting {
     struct handed_light {
         light given;
         ready_light<double> ready;
+        ready_light<double> seen; // measured from the eye, as a model of one's own is given it
     };
 
     const scene& of_;

@@ -238,6 +238,7 @@ const std::vector<reference_scene>& reference_scenes() {
                                                      boatyard(),
                                                      moorings(),
                                                      paint_ramp(),
+                                                     slipway(),
                                                      foggy_quay(),
                                                      paint_by_formula()};
     return scenes;

@@ -28,6 +28,7 @@ reference_scene many_lanterns();
 reference_scene boatyard();
 reference_scene moorings();
 reference_scene paint_ramp();
+reference_scene slipway();
 reference_scene foggy_quay();
 reference_scene paint_by_formula();
 

@@ -156,7 +156,7 @@ reference_scene paint_by_formula() {
     of.formulas[slot::diffuse] = "floor(max(dot(n, l), 0.0) * steps + 0.5) / steps * "
                                  "(front ? vec3(1.0) : vec3(0.25, 0.4, 0.7))";
     of.formulas[slot::specular] = "0.5 * pow(max(dot(r, v), 0.0), shininess) + "
-                                  "0.5 * pow(max(dot(n, h), 0.0), 2.0 * shininess)";
+                                  "0.5 * light_color * pow(max(dot(n, h), 0.0), 2.0 * shininess)";
     of.formulas[slot::ambient] = "0.6 + 0.4 * sin(stripes * position.y) * abs(cos(stripes * position.x))";
     of.formulas[slot::more] = "0.05 * base * fract(2.0 * position.z) * max(sign(n.x - 0.3), 0.0) + "
                               "0.02 * clamp(cross(n, axis), 0.0, 1.0) * exp2(-distance(position, eye)) * "

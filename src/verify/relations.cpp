@@ -88,8 +88,7 @@ expected_pixel same(const drawn_once& first, int x, int y) {
 
 bool always(const scene&) { return true; }
 bool sums_lights(const scene& the_scene) {
-    return the_scene.shading.ambient_rule == ambient_rule::add &&
-           descriptor_of(the_scene.shading.model).sums_terms;
+    return the_scene.shading.ambient_rule == ambient_rule::add && yurvo::model_of(the_scene).sums_terms;
 }
 
 named_light light_without_name(const light& lamp) {
@@ -314,8 +313,8 @@ bool smoothly_lit_planes(const scene& the_scene) {
         });
     const bool in_front = std::none_of(the_scene.lights.begin(), the_scene.lights.end(),
                                        [](const named_light& lamp) { return lamp.light.position.y <= 0; });
-    return !the_scene.formulas.any() && even && in_front && the_scene.lights.size() == 1 &&
-           the_scene.objects.size() == 1 && only_planes(the_scene) &&
+    return !the_scene.formulas.any() && the_scene.shading.own.model == nullptr && even && in_front &&
+           the_scene.lights.size() == 1 && the_scene.objects.size() == 1 && only_planes(the_scene) &&
            the_scene.shading.model == model_kind::lambert && the_scene.shading.rate == rate::vertex &&
            the_scene.objects[0].placed == placement{};
 }

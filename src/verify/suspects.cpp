@@ -20,7 +20,7 @@ std::string suspect::id() const {
 }
 
 picture picture_of_suspect(const scene& the_scene, const suspect& with, const renderer& right) {
-    picture result = draw_with_mistakes(the_scene, with.set(), {}, right.own_model());
+    picture result = draw_with_mistakes(the_scene, with.set(), {}, own_model_of(the_scene, right));
     for (std::size_t i = 0; i < result.values.size(); ++i) {
         if (i % 4 != 3) {
             result.values[i] *= static_cast<float>(with.exposure);

@@ -5,6 +5,7 @@
 #include <cstring>
 #include <limits>
 #include <map>
+#include <sstream>
 
 #include "support/temporary_folder.hpp"
 #include "yurvo/files/export_file.hpp"
@@ -116,10 +117,31 @@ TEST_CASE("OBJ: positions, normals, texture coordinates, colours, materials; pol
     CHECK(two.materials[0].base == rgb<double>{0.5, 0.25, 0});
     CHECK(two.materials[0].shininess == 20);
     CHECK(two.materials[0].alpha == 0.5);
+    CHECK(two.materials[0].specular == rgb<double>{1, 1, 1});
     CHECK_FALSE(two.materials[0].emission.has_value()); // not said in the file
     // Normals that are not there are computed: a flat square faces +Z.
     CHECK(two.remarks.size() == 1);
     CHECK(two.shape.normals[0] == vec3<double>{0, 0, 1});
+}
+
+TEST_CASE("OBJ: a position with two normals is two vertices; texture coordinates have indices of their own") {
+    const mesh_file roof = read_from({{"a.obj", "v 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nvn 0 0 1\nvn 0 -1 0\n"
+                                                "vt 0.25 0.5\nvt 1 0\nvt 0 1\n"
+                                                "f 1/3/1 2/1/1 3/2/1\nf 1/2/2 4/2/2 2/3/2\n"}},
+                                     "a.obj");
+    REQUIRE(roof.shape.triangles.size() == 2);
+    CHECK(roof.shape.positions.size() == 6);
+    for (std::size_t k = 0; k < 3; ++k) {
+        CHECK(roof.shape.normals[roof.shape.triangles[0][k]] == vec3<double>{0, 0, 1});
+        CHECK(roof.shape.normals[roof.shape.triangles[1][k]] == vec3<double>{0, -1, 0});
+    }
+    const auto at = [&](std::size_t t, std::size_t k) {
+        return roof.shape.texcoords[roof.shape.texcoord_corners(t)[k]];
+    };
+    CHECK(at(0, 0) == texcoord{0, 1});
+    CHECK(at(0, 1) == texcoord{0.25, 0.5});
+    CHECK(at(0, 2) == texcoord{1, 0});
+    CHECK(at(1, 2) == texcoord{0, 1});
 }
 
 TEST_CASE(
@@ -145,6 +167,26 @@ TEST_CASE(
     for (const vec3<double>& normal : square.shape.normals) {
         CHECK(normal == vec3<double>{0, 0, 1});
     }
+    // A fan goes round its first vertex: this square's are in order around it.
+    strip.positions = floats({0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0});
+    strip.primitive = R"("attributes": {"POSITION": 0}, "mode": 6)";
+    const mesh_file fan = read_from({{"a.gltf", strip.text()}}, "a.gltf");
+    REQUIRE(fan.shape.triangles.size() == 2);
+    CHECK(fan.shape.triangles[0] == triangle{0, 1, 2});
+    CHECK(fan.shape.triangles[1] == triangle{0, 2, 3});
+    // v is measured from the top in the file, from the bottom here.
+    gltf_parts textured;
+    textured.positions += floats({0, 0.25F, 1, 0.25F, 0, 1});
+    textured.view = R"("buffer": 0, "byteLength": 36}, {"buffer": 0, "byteOffset": 36, "byteLength": 24)";
+    textured.index_view = R"("buffer": 0, "byteOffset": 60, "byteLength": 6)";
+    textured.index_accessor = R"("bufferView": 2, "componentType": 5123, "count": 3, "type": "SCALAR"}, )"
+                              R"({"bufferView": 1, "componentType": 5126, "count": 3, "type": "VEC2")";
+    textured.primitive = R"("attributes": {"POSITION": 0, "TEXCOORD_0": 2}, "indices": 1)";
+    const mesh_file board = read_from({{"a.gltf", textured.text()}}, "a.gltf");
+    REQUIRE(board.shape.texcoords.size() == 3);
+    CHECK(board.shape.texcoords[0] == texcoord{0, 0.75});
+    CHECK(board.shape.texcoords[1] == texcoord{1, 0.75});
+    CHECK(board.shape.texcoords[2] == texcoord{0, 0});
 }
 
 TEST_CASE("broken OBJ and MTL files get one clear line") {
@@ -434,6 +476,78 @@ scale = [-1, 1.5, 1]
         }
         CHECK(at_borders <= 160 * 100 / 500);
     }
+}
+
+TEST_CASE("export: a material's factors in MTL, and where a glTF light shines") {
+    scene made;
+    made.materials.push_back({.name = "paint"});
+    made.materials[0].look.base = {0.5, 0.25, 1};
+    made.materials[0].look.ambient = rgb<double>(0.5);
+    made.materials[0].look.diffuse = {0.5, 1, 0.25};
+    made.materials[0].look.specular = {0.125, 0.25, 0.5};
+    made.materials[0].look.shininess = 24;
+    made.objects.push_back({.name = "crate", .shape = box_shape{}});
+    named_light lamp{.name = "lamp"};
+    lamp.light.kind = light_kind::directional;
+    lamp.light.shines = {2, -3, 6}; // of length 7
+    made.lights.push_back(lamp);
+    const exported obj = export_scene(made, "a.obj");
+    REQUIRE(obj.files.size() == 2);
+    for (const char* line :
+         {"Ka 0.25 0.125 0.5\n", "Kd 0.25 0.25 0.25\n", "Ks 0.125 0.25 0.5\n", "Ns 24\n"}) {
+        CAPTURE(line);
+        CHECK(obj.files[1].bytes.find(line) != std::string::npos);
+    }
+    // A light shines along −Z of its node: −Z turned by the node's quaternion (x, y, z, w), by Rodrigues'
+    // formula.
+    const std::string gltf = export_scene(made, "a.gltf").files[0].bytes;
+    const std::size_t at = gltf.find("\"rotation\"", gltf.find("\"lamp\""));
+    REQUIRE(at != std::string::npos);
+    std::istringstream words(gltf.substr(gltf.find('[', at) + 1));
+    double q[4] = {};
+    char comma = 0;
+    words >> q[0] >> comma >> q[1] >> comma >> q[2] >> comma >> q[3];
+    const vec3<double> axis{q[0], q[1], q[2]};
+    const vec3<double> back{0, 0, -1};
+    const vec3<double> side = cross(axis, back);
+    const vec3<double> turned = back + 2 * (q[3] * side + cross(axis, side));
+    // Each number of the file is a float near 1: a few roundings of 2⁻²⁴.
+    const double rounded = 8 * 0x1p-24;
+    CHECK(std::abs(turned.x - 2.0 / 7) <= rounded);
+    CHECK(std::abs(turned.y + 3.0 / 7) <= rounded);
+    CHECK(std::abs(turned.z - 6.0 / 7) <= rounded);
+}
+
+TEST_CASE("what a mesh's material does not say is the object's; what it says is its own") {
+    const testing::temporary_folder folder;
+    write_whole(folder / "crate.obj", "mtllib crate.mtl\nv 0 0 0\nv 1 0 0\nv 0 1 0\nusemtl dull\nf 1 2 3\n"
+                                      "usemtl bare\nf 1 2 3\n");
+    write_whole(folder / "crate.mtl", "newmtl dull\nKd 0 1 0\nKs 0.5 0.25 0\nNs 5\nd 0.25\nnewmtl bare\n");
+    write_whole(folder / "a.toml", R"(
+format = 1
+[view]
+eye = [0.5, 0.5, 3]
+target = [0.5, 0.5, 0]
+[materials.rest]
+base = [0.2, 0.3, 0.4]
+specular = 0.75
+shininess = 77
+alpha = 0.5
+two_sided = true
+[[objects]]
+shape = "mesh"
+file = "crate.obj"
+material = "rest"
+)");
+    const scene read = read_scene(folder / "a.toml");
+    REQUIRE(read.materials.size() == 3);
+    const material& dull = read.materials[1].look;
+    CHECK(dull.base == rgb<double>{0, 1, 0});
+    CHECK(dull.specular == rgb<double>{0.5, 0.25, 0});
+    CHECK(dull.shininess == 5);
+    CHECK(dull.alpha == 0.25);
+    CHECK(dull.two_sided);
+    CHECK(read.materials[2].look == read.materials[0].look);
 }
 
 TEST_CASE("what a format cannot hold is said") {

@@ -4,7 +4,11 @@
 #include <algorithm>
 #include <cmath>
 
+#include "verify/cast.hpp"
 #include "yurvo/model.hpp"
+#include "yurvo/scene/error.hpp"
+#include "yurvo/scene/validate.hpp"
+#include "yurvo/verify/check.hpp"
 #include "yurvo/verify/diagnose.hpp"
 #include "yurvo/verify/explain.hpp"
 #include "yurvo/verify/mistakes.hpp"
@@ -54,6 +58,14 @@ scene small(const char* name, int width = 96, int height = 60) {
     made.expects.clear();
     made.view.width = width;
     made.view.height = height;
+    return made;
+}
+
+// The same scene, lit by a C++ model that it names.
+template <class Model> scene lit_by_own(const scene& of, Model model) {
+    scene made = of;
+    made.shading.model = model_kind::blinn_phong;
+    made.shading.own = {"own", any_model(model).shared()};
     return made;
 }
 
@@ -164,4 +176,111 @@ TEST_CASE(
     CHECK((std::abs(share - 1) <= 1e-6 || std::abs(share - 0.4F) <= 1e-6));
     CHECK(diagnose(of, bands.draw(of), pixel_format::floats, {}, bands).makeup.empty());
     CHECK_FALSE(diagnose(of, blinn.draw(of), pixel_format::floats, {}, blinn).makeup.empty());
+}
+
+TEST_CASE(
+    "a scene that names a C++ model is drawn and checked by it; one that equals a built-in model has its "
+    "pictures, and tolerances not six times as wide") {
+    for (const char* name : {"buoys", "buoys-phong", "moon-crates", "searchlight", "lamp-parts", "bollard"}) {
+        CAPTURE(name);
+        scene built_in = small(name);
+        built_in.formulas = {};
+        const scene own = built_in.shading.model == model_kind::lambert ? lit_by_own(built_in, own_lambert{})
+                          : built_in.shading.model == model_kind::phong
+                              ? lit_by_own(built_in, own_phong{})
+                              : lit_by_own(built_in, own_blinn_phong{});
+        REQUIRE_FALSE(find_fault(own).has_value());
+        const check_report held = check(own, built_in_renderer());
+        CAPTURE(held.failures());
+        CHECK(held.failed() == 0);
+        double most = 0;
+        std::size_t wide = 0;
+        const caster by_equations(built_in);
+        const caster by_model(own);
+        for (int y = 0; y < own.view.height; ++y) {
+            for (int x = 0; x < own.view.width; ++x) {
+                const cast_color expected = by_equations.at(x + 0.5, y + 0.5);
+                const cast_color found = by_model.at(x + 0.5, y + 0.5);
+                most = std::max(most, std::abs(found.color.g - expected.color.g) / (expected.color.g + 1e-3));
+                wide += found.tolerance.g > 6 * expected.tolerance.g + 1e-7 ? 1U : 0U;
+            }
+        }
+        // Both work in double; a power by another way is off by shininess × unit roundoff.
+        CHECK(most <= 256 * 0x1p-53);
+        // A gate or a highlight's border is nearer by what the inputs are moved twice as far.
+        CHECK(wide <= 96 * 60 / 100);
+    }
+}
+
+TEST_CASE("a wrong picture of a scene that names a C++ model does not hold against the second method") {
+    const scene of = lit_by_own(small("buoys"), own_blinn_phong{});
+    const picture right = draw(of);
+    CHECK(hold_against_second_method(of, right, pixel_format::floats, {}).passed);
+    std::size_t asked = 0;
+    for (const mistake_entry& one : all_mistakes()) {
+        if (!applies(one.which, of) || is_of_codes(one.which)) {
+            continue;
+        }
+        const picture wrong = draw_with_mistakes(of, {one.which});
+        std::size_t off = 0;
+        for (std::size_t i = 0; i < wrong.values.size(); i += 4) {
+            off += std::abs(wrong.values[i] - right.values[i]) > 1e-3F ? 1U : 0U;
+        }
+        if (off < 64) {
+            continue;
+        }
+        CAPTURE(one.id);
+        CHECK_FALSE(hold_against_second_method(of, wrong, pixel_format::floats, {}).passed);
+        ++asked;
+    }
+    MESSAGE(asked << " mistakes");
+    CHECK(asked > 20);
+}
+
+TEST_CASE("a model of one's own with a finish of its own, named by a scene, holds") {
+    const scene of = lit_by_own(small("buoys"), own_bands{});
+    const check_report held = check(of, built_in_renderer());
+    CAPTURE(held.failures());
+    CHECK(held.failed() == 0);
+}
+
+namespace {
+
+struct own_tint {
+    float share = 0.5F;
+    rgb<float> tint{1, 1, 1};
+    void list_numbers(model_numbers& of) {
+        of("share", share);
+        of("tint", tint);
+    }
+    template <class Real> reflected<Real> operator()(const surface<Real>& s, const arrival<Real>& in) const {
+        return {in.light * (max(dot(s.normal, in.to_light), Real(0)) * share) * rgb<Real>(tint), {}};
+    }
+};
+
+} // namespace
+
+TEST_CASE("a model's numbers are set by their names") {
+    const any_model as_it_is(own_tint{});
+    CHECK(as_it_is->number_names() == std::vector<std::string>{"share", "tint"});
+    const scene of = small("moon-crates");
+    const auto color_with = [&](const std::vector<formulas::named_number>& numbers) {
+        return rgb<double>(draw(of, as_it_is.with(numbers)).color(48, 30));
+    };
+    const rgb<double> before = color_with({});
+    const rgb<double> after = color_with({{"share", {0.25}}, {"tint", {1, 0.5, 0.25}}, {"other", {9}}});
+    scene dark = of;
+    dark.lights.clear();
+    const rgb<double> ambient(draw(dark, as_it_is).color(48, 30));
+    REQUIRE(before.r - ambient.r > 0.01);
+    // Halves and quarters are exact; the sum with ambient light is rounded once.
+    const double rounded = 4 * 0x1p-24;
+    CHECK(std::abs((after.r - ambient.r) - 0.5 * (before.r - ambient.r)) <= rounded);
+    CHECK(std::abs((after.g - ambient.g) - 0.25 * (before.g - ambient.g)) <= rounded);
+    CHECK(std::abs((after.b - ambient.b) - 0.125 * (before.b - ambient.b)) <= rounded);
+    CHECK(color_with({{"tint", {0.5}}, {"share", {1}}}) == before); // one value for all three
+    CHECK_THROWS_WITH_AS(
+        (void)as_it_is.with({{"tint", {1, 2}}}),
+        "numbers.tint: the model's `tint` has 3 components, not 2; three numbers, or one for all", error);
+    CHECK(any_model(own_lambert{})->number_names().empty());
 }

@@ -7,7 +7,10 @@
 
 namespace yurvo {
 
-/// With the sources it names, which lie beside it. Throws yurvo::error at the first thing wrong.
-shader_program read_program(const std::string& path);
+class models;
+
+/// With the sources it names, which lie beside it; `own`, where it is given, holds the C++ models that it may
+/// claim. Throws yurvo::error at the first thing wrong.
+shader_program read_program(const std::string& path, const models* own = nullptr);
 
 } // namespace yurvo

@@ -9,9 +9,12 @@
 
 namespace yurvo {
 
+class models;
+
 /// A reference scene, a demo scene, or a file. `remarks`, where it is given, gets what read_scene() has to
-/// say. Throws yurvo::error, with the nearest name.
-scene find_scene(const std::string& name, std::vector<std::string>* remarks = nullptr);
+/// say; `own` holds the C++ models that a file may name. Throws yurvo::error, with the nearest name.
+scene find_scene(const std::string& name, std::vector<std::string>* remarks = nullptr,
+                 const models* own = nullptr);
 
 /// A scene that comes with the tool besides the reference scenes: to look at.
 struct demo_scene {

@@ -10,10 +10,13 @@
 #include <utility>
 #include <vector>
 
+#include "yurvo/formula/formula_set.hpp"
 #include "yurvo/shading/model.hpp"
 #include "yurvo/shading/point_model.hpp"
 
 namespace yurvo {
+
+class model_numbers;
 
 namespace pipeline {
 template <class Scalar> struct shader;
@@ -29,7 +32,17 @@ class erased_model : public point_model {
     /// Whether it claims to equal each scene's own model, formulas and all, by `static constexpr bool
     /// equals_scene = true`.
     [[nodiscard]] virtual bool equals_scene() const = 0;
+    /// The numbers that it lists (list_numbers), by name.
+    [[nodiscard]] virtual std::vector<std::string> number_names() const = 0;
+    /// The same with the numbers of those names that it has; others are passed over. One value fills all
+    /// three components. Throws yurvo::error where one has another count.
+    [[nodiscard]] virtual std::shared_ptr<const erased_model>
+    with_numbers(const std::vector<formulas::named_number>& numbers) const = 0;
 };
+
+/// Sets those of a model's numbers that are in the list, by their names. Throws yurvo::error where one has
+/// other than one component or as many as the model's.
+void set_numbers(const model_numbers& held, const std::vector<formulas::named_number>& numbers);
 
 /// An erased_model of one type; defined in yurvo/model.hpp, which files that write a model include.
 template <class Model> class model_of_type;
@@ -43,6 +56,13 @@ class any_model {
     template <class Model>
     requires(!std::same_as<Model, any_model> && lighting_model<Model>) any_model(Model model) // NOLINT
         : model_(std::make_shared<const model_of_type<Model>>(std::move(model))) {}
+    explicit any_model(std::shared_ptr<const erased_model> model) : model_(std::move(model)) {} ///< not null
+
+    /// The same model with the numbers of a scene's or a program file's [numbers].
+    [[nodiscard]] any_model with(const std::vector<formulas::named_number>& numbers) const {
+        return any_model(model_->with_numbers(numbers));
+    }
+    [[nodiscard]] const std::shared_ptr<const erased_model>& shared() const { return model_; }
 
     [[nodiscard]] const erased_model& operator*() const { return *model_; }
     [[nodiscard]] const erased_model* operator->() const { return model_.get(); }

@@ -109,12 +109,16 @@ class renderer {
     [[nodiscard]] virtual pixel_format format() const { return pixel_format::floats; }
     [[nodiscard]] virtual tolerance_model tolerance() const { return {}; }
 
-    /// Its model at one point, where that is not the scene's own; else null.
+    /// Its model at one point, where that is not the one that the scene names; else null.
     [[nodiscard]] virtual const point_model* own_model() const { return nullptr; }
 
     /// The machine's part that draws, where it is not this program: a driver's name. Empty otherwise.
     [[nodiscard]] virtual std::string drawn_by() const { return ""; }
 };
+
+/// The C++ model by which a renderer draws a scene: its own, or the one that the scene names; null under a
+/// built-in one.
+const point_model* own_model_of(const scene& the_scene, const renderer& by);
 
 /// Anything that draws a scene, as a renderer: a function of yours, for checks and studies.
 class function_renderer final : public renderer {

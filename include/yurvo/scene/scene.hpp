@@ -16,6 +16,7 @@
 #include "yurvo/shading/choices.hpp"
 #include "yurvo/shading/light.hpp"
 #include "yurvo/shading/material.hpp"
+#include "yurvo/shading/point_model.hpp"
 
 namespace yurvo {
 
@@ -136,8 +137,17 @@ struct expected_value {
     friend bool operator==(const expected_value&, const expected_value&) = default;
 };
 
+/// A C++ model that the program was built with, as a scene names it.
+struct own_model {
+    std::string name;                         ///< empty where the built-in model lights
+    std::shared_ptr<const point_model> model; ///< of an any_model; not null in a valid scene with a name
+
+    friend bool operator==(const own_model&, const own_model&) = default;
+};
+
 struct shading_choice {
-    model_kind model = model_kind::blinn_phong;
+    model_kind model = model_kind::blinn_phong; ///< not cel where there is an own one
+    own_model own;                              ///< in the place of `model`
     yurvo::rate rate = yurvo::rate::fragment;
     yurvo::ambient_rule ambient_rule = yurvo::ambient_rule::add;
     cel_settings cel; ///< used by the model cel alone
@@ -168,7 +178,8 @@ std::uint64_t triangle_count(const any_shape& shape);
 /// The object's mesh in its own space, with the normals it asks for; empty for a field.
 mesh build_mesh(const object& from);
 
-/// What is known of the model that lights a scene, with its formulas.
+/// What is known of the model that lights a scene, with its formulas; of a C++ one, whether it is lit and a
+/// sum of terms.
 model_descriptor model_of(const scene& the_scene);
 
 /// The camera of a view.

@@ -56,6 +56,7 @@ struct shader_program {
     double limit = 10; ///< seconds to compile, and to draw a scene
 
     model_kind model = model_kind::blinn_phong;
+    own_model own; ///< a C++ model in its place
     yurvo::rate rate = yurvo::rate::fragment;
     yurvo::ambient_rule ambient_rule = yurvo::ambient_rule::add;
     yurvo::formulas::formula_texts formulas; ///< in the places of parts of the model

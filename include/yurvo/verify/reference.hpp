@@ -25,6 +25,9 @@ struct expectation {
     int other_x = 0, other_y = 0;
     /// Codes of a PNG instead of a colour, 0 to 255; exact.
     bool is_code = false;
+    /// Instead of a colour: how many pixels of the picture have this one, each component to a thousandth or a
+    /// code, is `color`, three times.
+    std::optional<rgb<double>> area_of = std::nullopt;
     std::string because; ///< how the tolerance is derived, for people
 };
 
