@@ -11,6 +11,7 @@
 #include "verify/cast.hpp"
 #include "verify/plain_formulas.hpp"
 #include "yurvo/formula/evaluate.hpp"
+#include "yurvo/picture/encoding.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/verify/check.hpp"
 #include "yurvo/verify/diagnose.hpp"
@@ -22,6 +23,12 @@ using namespace yurvo;
 using formulas::slot;
 
 namespace {
+
+// How many random scenes: YURVO_RANDOM_SCENES asks for more than the sample.
+std::uint64_t sample(std::uint64_t usual) {
+    const char* asked = std::getenv("YURVO_RANDOM_SCENES");
+    return asked != nullptr ? std::strtoull(asked, nullptr, 10) : usual;
+}
 
 // A built-in model and its laws, written out.
 void write_out(scene& of) {
@@ -92,9 +99,7 @@ TEST_CASE("a built-in model written out as formulas equals the built-in one") {
 }
 
 TEST_CASE("random scenes with formulas and parts agree with rays cast in double") {
-    // YURVO_RANDOM_SCENES asks for more than the sample.
-    const char* asked = std::getenv("YURVO_RANDOM_SCENES");
-    const std::uint64_t last = asked != nullptr ? std::strtoull(asked, nullptr, 10) : 50;
+    const std::uint64_t last = sample(50);
     double most_used = 0;
     for (std::uint64_t seed = 1; seed <= last; ++seed) {
         scene made = testing::random_scenes(seed, true).next(96, 60);
@@ -217,13 +222,65 @@ TEST_CASE("a light at the point itself and a surface without a normal ask nothin
 }
 
 TEST_CASE("no right picture of a scene with formulas is accused") {
-    for (std::uint64_t seed = 301; seed <= 312; ++seed) {
+    const std::uint64_t last = 300 + sample(12);
+    MESSAGE("seeds 301 to " << last);
+    for (std::uint64_t seed = 301; seed <= last; ++seed) {
         scene made = testing::random_scenes(seed, true).next(160, 100);
         testing::random_formulas(seed).give(made);
         const verify::diagnosis result = verify::diagnose(made, draw(made), pixel_format::floats);
         CAPTURE(seed);
         CHECK(result.verdict == verify::verdict_kind::right);
     }
+}
+
+TEST_CASE("mistakes in random scenes with formulas are named from their 8-bit pictures" *
+          doctest::test_suite("slow")) {
+    const std::uint64_t last = 500 + sample(4);
+    std::size_t tried = 0;
+    std::size_t named = 0;
+    for (std::uint64_t seed = 501; seed <= last; ++seed) {
+        scene made = testing::random_scenes(seed, true).next(160, 100);
+        testing::random_formulas(seed).give(made);
+        const auto codes_of_mistake = [&](const verify::mistake_set& wrong) {
+            return picture_of(160, 100, verify::codes_with(verify::draw_with_mistakes(made, wrong), wrong));
+        };
+        const picture right = codes_of_mistake({});
+        for (const verify::mistake_entry& entry : verify::all_mistakes()) {
+            if (!verify::applies(entry.which, made)) {
+                continue;
+            }
+            const picture wrong = codes_of_mistake({entry.which});
+            std::size_t off = 0; // pixels by four codes or more
+            for (std::size_t i = 0; i < wrong.values.size(); i += 4) {
+                const auto code = [&](const picture& of, std::size_t c) {
+                    return static_cast<int>(code_of(of.values[i + c], encoding::srgb));
+                };
+                bool apart = false;
+                for (std::size_t c = 0; c < 4; ++c) {
+                    apart = apart || std::abs(code(wrong, c) - code(right, c)) >= 4;
+                }
+                off += apart ? 1U : 0U;
+            }
+            if (off < 64) {
+                continue; // it does not show
+            }
+            const verify::diagnosis found = verify::diagnose(made, wrong, pixel_format::srgb_codes);
+            ++tried;
+            CAPTURE(seed);
+            CAPTURE(entry.id);
+            CHECK(found.verdict != verify::verdict_kind::right);
+            const bool first =
+                !found.mistakes.empty() && found.mistakes.front().which == std::vector{entry.which};
+            if (first || std::find(found.ties.begin(), found.ties.end(), entry.which) != found.ties.end()) {
+                ++named;
+            } else {
+                MESSAGE("seed " << seed << ": " << entry.id << " is not named");
+            }
+        }
+    }
+    MESSAGE("seeds 501 to " << last << ": " << named << " of " << tried << " named");
+    CHECK(tried > 60);
+    CHECK(100 * named >= 95 * tried);
 }
 
 TEST_CASE("mistakes act on formulas as the catalogue says") {
