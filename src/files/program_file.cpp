@@ -1,5 +1,10 @@
 #include "yurvo/files/program_file.hpp"
 
+#include <algorithm>
+#include <cmath>
+#include <regex>
+#include <sstream>
+
 #include "files/formula_reader.hpp"
 #include "files/model_reader.hpp"
 #include "files/toml_section.hpp"
@@ -34,6 +39,72 @@ template <class Enum> std::vector<Enum> words_of(section& from, std::string_view
     return result;
 }
 
+// A source with what it includes: `#include "file"`, beside the file that says so.
+class including {
+    static constexpr std::size_t deepest = 32;
+    shader_stage& stage_;
+    std::size_t size_ = 0;
+    bool includes_ = false;
+
+    void add(std::uint32_t file, const std::string& text, std::size_t depth) {
+        static const std::regex include(R"re(^\s*#\s*include\s*["<]([^">]+)[">])re");
+        static const std::regex once(R"(^\s*#\s*pragma\s+once\b)");
+        std::istringstream lines(text);
+        std::uint32_t number = 0;
+        for (std::string line; std::getline(lines, line);) {
+            ++number;
+            std::smatch found;
+            const std::string path = stage_.files[file];
+            if (std::regex_search(line, found, include)) {
+                includes_ = true;
+                add_file(found[1], {path, number, static_cast<std::size_t>(found.position(1)) + 1},
+                         depth + 1);
+                continue;
+            }
+            size_ += line.size() + 1;
+            if (size_ > largest_source) {
+                throw error({path, number, 1}, "with what it includes the source is over 4 MB",
+                            "a smaller one");
+            }
+            stage_.source += (std::regex_search(line, once) ? "" : line) + "\n";
+            stage_.lines.push_back({file, number});
+        }
+    }
+
+    void add_file(const std::string& name, const source_location& where, std::size_t depth) {
+        if (depth > deepest) {
+            throw error(where, "`" + name + "` is included over and over",
+                        "a file that does not include itself");
+        }
+        const std::string path = beside(where.file, name);
+        std::string text;
+        try {
+            text = read_whole(path, largest_source);
+        } catch (const error& failed) {
+            throw error(where, "`" + name + "` " + failed.wrong(), "a file beside the one that includes it");
+        }
+        const bool known = std::find(stage_.files.begin(), stage_.files.end(), path) != stage_.files.end();
+        if (known && text.find("#pragma once") != std::string::npos) {
+            return;
+        }
+        stage_.files.push_back(path);
+        add(static_cast<std::uint32_t>(stage_.files.size() - 1), text, depth);
+    }
+
+  public:
+    explicit including(shader_stage& stage) : stage_(stage) {
+        const std::string text = std::move(stage.source);
+        stage.source.clear();
+        stage.files = {stage.file};
+        add(0, text, 0);
+        if (!includes_) {
+            stage.source = text;
+            stage.files.clear();
+            stage.lines.clear();
+        }
+    }
+};
+
 class program_reader {
     value_places& places_;
     std::string path_;
@@ -60,6 +131,9 @@ class program_reader {
         } catch (const error& failed) {
             from.fail(key, "`" + into.file + "` " + failed.wrong(), "a source beside this file");
         }
+        if (made_.language != shading_language::spirv) {
+            including add_includes(into);
+        }
     }
 
     void read_claims(section& from) {
@@ -68,6 +142,7 @@ class program_reader {
         from.read_enum("rate", made_.rate);
         from.read_enum("ambient_rule", made_.ambient_rule);
         from.read_enum("scale", made_.scale);
+        from.read_enum("normals", made_.normals);
         from.read_enum("ambient_follows", made_.follows);
         from.read("in_order", made_.in_order);
         if (from.has("kinds")) {
@@ -91,8 +166,104 @@ class program_reader {
         if (made_.in_order && !made_.kinds) {
             from.fail("in_order", "`in_order` has no order of kinds to keep", "kinds = [...] as well");
         }
+        if (made_.rate == rate::face) {
+            from.fail(
+                "rate", "a shader has no rate `face`",
+                "rate = \"fragment\" with normals = \"face\", for normals worked out from the triangle");
+        }
         if (made_.model == model_kind::cel && made_.rate != rate::fragment) {
             from.fail("rate", "the model `cel` is evaluated per fragment only", "rate = \"fragment\"");
+        }
+    }
+
+    // Its own numbers for the words of one of our lists.
+    template <class Enum, std::size_t Count>
+    void read_word_numbers(section& root, const char* key, std::array<int, Count>& into) {
+        const toml::node* node = root.find(key);
+        if (node == nullptr) {
+            return;
+        }
+        const toml::table* table = node->as_table();
+        if (table == nullptr) {
+            root.fail(key, "it is not a table",
+                      std::string(key) + " = { " + std::string(all_names<Enum>().front()) + " = 1, ... }");
+        }
+        section own(*table, key, places_);
+        own.only(all_names<Enum>());
+        for (const std::string_view name : all_names<Enum>()) {
+            int& number = into[static_cast<std::size_t>(*from_name<Enum>(name))];
+            int read[1] = {number};
+            if (own.has(name)) {
+                const std::optional<std::int64_t> whole =
+                    own.find(name)->template value_exact<std::int64_t>();
+                if (!whole || *whole < -1'000'000 || *whole > 1'000'000) {
+                    own.fail(name, "`" + std::string(name) + "` is no whole number", "such as 1");
+                }
+                read[0] = static_cast<int>(*whole);
+            }
+            number = read[0];
+        }
+    }
+
+    void read_without(section& root) {
+        const toml::node* node = root.find("without");
+        if (node == nullptr) {
+            return;
+        }
+        static const std::vector<std::string_view> essentials{"ambient", "light.color", "light.intensity",
+                                                              "material.base", "material.specular"};
+        const toml::array* list = node->as_array();
+        if (list == nullptr) {
+            root.fail("without", "it is not a list of essentials", listed(essentials));
+        }
+        for (const toml::node& item : *list) {
+            const std::optional<std::string> word = item.value_exact<std::string>();
+            if (!word || std::find(essentials.begin(), essentials.end(), *word) == essentials.end()) {
+                throw error(places_.at(item.source()),
+                            word ? "`" + *word + "` is no essential" : "it is no text", listed(essentials));
+            }
+            made_.without.push_back(*word);
+        }
+    }
+
+    // Constants by quantity; dotted keys mean the same with and without quotes.
+    void read_constants(const toml::table& table, const std::string& before) {
+        for (const auto& [key, node] : table) {
+            const std::string name = before + std::string(key.str());
+            if (const toml::table* deeper = node.as_table()) {
+                read_constants(*deeper, name + ".");
+                continue;
+            }
+            shader_constant constant{name, {}, places_.at(node.source())};
+            const auto add = [&](const toml::node& item) {
+                if (const std::optional<bool> truth = item.value_exact<bool>()) {
+                    constant.numbers.push_back(*truth ? 1 : 0);
+                    return;
+                }
+                const std::optional<double> number = item.is_number() ? item.value<double>() : std::nullopt;
+                if (!number || !std::isfinite(*number)) {
+                    throw error(places_.at(item.source()), "`" + name + "` is no finite number",
+                                "a number, or a list of them");
+                }
+                constant.numbers.push_back(*number);
+            };
+            if (const toml::array* list = node.as_array()) {
+                for (const toml::node& item : *list) {
+                    if (const toml::array* inner = item.as_array()) { // bands are colours
+                        for (const toml::node& component : *inner) {
+                            add(component);
+                        }
+                    } else {
+                        add(item);
+                    }
+                }
+            } else {
+                add(node);
+            }
+            if (constant.numbers.empty()) {
+                throw error(constant.where, "`" + name + "` has no numbers", "a number, or a list of them");
+            }
+            made_.constants.push_back(std::move(constant));
         }
     }
 
@@ -109,6 +280,8 @@ class program_reader {
             const auto add = [&](const toml::node& item) {
                 if (const std::optional<std::string> word = item.value_exact<std::string>()) {
                     binding.means.emplace_back(*word);
+                } else if (const std::optional<bool> truth = item.value_exact<bool>()) {
+                    binding.means.emplace_back(*truth ? 1.0 : 0.0);
                 } else if (const std::optional<double> number = item.value<double>()) {
                     binding.means.emplace_back(*number);
                 } else {
@@ -137,17 +310,28 @@ class program_reader {
 
     shader_program read(const toml::table& table) {
         section root(table, "", places_);
-        root.only({"format",   "title",    "language",   "vertex",   "fragment",     "output",
-                   "clip",     "limit",    "model",      "rate",     "ambient_rule", "kinds",
-                   "lights",   "in_order", "falloff",    "penumbra", "scale",        "ambient_follows",
-                   "formulas", "numbers",  "attributes", "uniforms"});
+        for (const char* stage : {"geometry", "tessellation", "tess_control", "tess_evaluation", "compute"}) {
+            if (table.contains(stage)) {
+                root.find(stage);
+                root.fail(stage,
+                          "a program has a vertex and a fragment stage, and no " + std::string(stage) +
+                              " stage",
+                          "a vertex stage that hands the fragment stage what it needs");
+            }
+        }
+        root.only({"format",       "title",        "language",        "vertex",          "fragment",
+                   "output",       "clip",         "limit",           "model",           "rate",
+                   "ambient_rule", "kinds",        "lights",          "in_order",        "falloff",
+                   "penumbra",     "scale",        "ambient_follows", "formulas",        "numbers",
+                   "attributes",   "uniforms",     "gamma",           "normals",         "without",
+                   "constants",    "kind_numbers", "falloff_numbers", "penumbra_numbers"});
         for (const auto& [key, right] :
              {std::pair{"format", "format = 1, the version of this file's format"},
-              {"language", "language = \"glsl\", \"glsl-es\", \"glsl-vulkan\" or \"hlsl\""},
+              {"language", "language = \"glsl\", \"glsl-es\", \"glsl-vulkan\", \"hlsl\" or \"spirv\""},
               {"vertex", "the vertex stage's source beside this file"},
               {"fragment", "the fragment stage's source beside this file"},
               {"model", "the model that it is to equal, such as model = \"blinn-phong\""},
-              {"rate", "the rate that it works at: \"face\", \"vertex\" or \"fragment\""}}) {
+              {"rate", "the rate that it works at: \"vertex\" or \"fragment\""}}) {
             root.require(key, "", right);
         }
         const toml::node* format = root.find("format");
@@ -161,6 +345,15 @@ class program_reader {
         read_stage(root, "fragment", made_.fragment);
         root.read_enum("output", made_.output);
         root.read_enum("clip", made_.clip);
+        if (made_.output == output_kind::gamma) {
+            root.read("gamma", made_.gamma);
+            if (!(made_.gamma > 0) || made_.gamma > 10) {
+                root.fail("gamma", "`gamma` is out of range", "above 0 and up to 10, such as 2.2");
+            }
+        } else if (root.has("gamma")) {
+            root.find("gamma");
+            root.fail("gamma", "`gamma` goes with output = \"gamma\" alone", "output = \"gamma\" as well");
+        }
         root.read("limit", made_.limit);
         if (!(made_.limit > 0) || made_.limit > 3600) {
             root.fail("limit", "`limit` is out of range", "seconds, above 0 and up to 3600");
@@ -178,6 +371,16 @@ class program_reader {
         made_.own = files::own_model_with(own_name_, own_, own.numbers, places_);
         made_.formulas = std::move(own.texts);
         made_.numbers = std::move(own.numbers);
+        read_without(root);
+        read_word_numbers<light_kind>(root, "kind_numbers", made_.numbered.kinds);
+        read_word_numbers<falloff_kind>(root, "falloff_numbers", made_.numbered.falloffs);
+        read_word_numbers<penumbra_kind>(root, "penumbra_numbers", made_.numbered.penumbras);
+        if (const toml::node* node = root.find("constants")) {
+            if (node->as_table() == nullptr) {
+                root.fail("constants", "it is not a table", "a section that begins with [constants]");
+            }
+            read_constants(*node->as_table(), "");
+        }
         for (const auto& [key, into] :
              {std::pair{"attributes", &made_.attributes}, {"uniforms", &made_.uniforms}}) {
             if (const toml::node* node = root.find(key)) {

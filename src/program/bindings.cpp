@@ -106,6 +106,26 @@ std::string likely_quantity(const std::string& name) {
 
 } // namespace
 
+meaning parse_meaning(const std::string& text, const source_location& where) {
+    const std::size_t first = text.find_first_not_of(" \t");
+    if (first != std::string::npos && text[first] == '=') {
+        return parse_binding_expression(text.substr(text[first + 1] == ' ' ? first + 2 : first + 1), where);
+    }
+    return parse_quantity(text, where);
+}
+
+std::vector<const quantity*> quantities_of(const meaning& means) {
+    std::vector<const quantity*> result;
+    if (const quantity* one = std::get_if<quantity>(&means)) {
+        result.push_back(one);
+    } else if (const binding_expression* several = std::get_if<binding_expression>(&means)) {
+        for (const quantity& each : several->quantities) {
+            result.push_back(&each);
+        }
+    }
+    return result;
+}
+
 type_shape shape_of(std::uint32_t type) {
     const auto found = shapes.find(type);
     return found == shapes.end() ? type_shape{} : found->second;
@@ -185,7 +205,7 @@ bindings bind(const shader_program& the_program, const translated_program& trans
                     if (const double* number = std::get_if<double>(&means)) {
                         entry.means.emplace_back(*number);
                     } else {
-                        entry.means.emplace_back(parse_quantity(std::get<std::string>(means), key.where));
+                        entry.means.push_back(parse_meaning(std::get<std::string>(means), key.where));
                     }
                 }
                 used[i] = true;
@@ -193,6 +213,9 @@ bindings bind(const shader_program& the_program, const translated_program& trans
                 result.uniforms.push_back(std::move(entry));
                 break;
             }
+        }
+        if (!bound && active.block >= 0 && !reads(translated.sources, active.name)) {
+            continue; // padding
         }
         if (!bound) {
             std::string right;
@@ -212,7 +235,7 @@ bindings bind(const shader_program& the_program, const translated_program& trans
         const shader_binding& binding = the_program.uniforms[i];
         for (const auto& means : binding.means) { // a wrong quantity is told even where the name is not used
             if (const std::string* text = std::get_if<std::string>(&means)) {
-                parse_quantity(*text, binding.where);
+                (void)parse_meaning(*text, binding.where);
             }
         }
         if (used[i]) {
@@ -249,11 +272,16 @@ meant_numbers meant_by(const bound_uniform& uniform, const quantity_context& in)
             result.what = "the literal";
             continue;
         }
-        const quantity& request = std::get<quantity>(means);
-        const value_of_quantity value = evaluate(request, uniform.each, in, uniform.where);
+        const quantity* request = std::get_if<quantity>(&means);
+        const value_of_quantity value =
+            request != nullptr
+                ? evaluate(*request, uniform.each, in, uniform.where)
+                : evaluate(std::get<binding_expression>(means), uniform.each, in, uniform.where);
         result.kind = value.kind;
         result.matrix_rows = value.kind == quantity_kind::matrix ? value.rows : 0;
-        result.what = "`" + request.text + "`";
+        result.what =
+            "`" + (request != nullptr ? request->text : "= " + std::get<binding_expression>(means).written) +
+            "`";
         result.all.insert(result.all.end(), value.numbers.begin(), value.numbers.end());
     }
     return result;

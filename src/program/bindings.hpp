@@ -5,16 +5,24 @@
 #include <variant>
 #include <vector>
 
+#include "program/binding_expression.hpp"
 #include "program/messages.hpp"
 #include "program/quantities.hpp"
 #include "program/translate.hpp"
 
 namespace yurvo::program {
 
-// One active uniform: literals and quantities that fill its components in order.
+// A literal, a quantity, or what is worked out of several.
+using meaning = std::variant<double, quantity, binding_expression>;
+// A text of the program file's as one. Throws yurvo::error at `where`.
+meaning parse_meaning(const std::string& text, const source_location& where);
+// The quantities that it asks for.
+std::vector<const quantity*> quantities_of(const meaning& means);
+
+// One active uniform: literals, quantities and expressions that fill its components in order.
 struct bound_uniform {
     active_uniform active;
-    std::vector<std::variant<double, quantity>> means;
+    std::vector<meaning> means;
     int each = 0; // what [*] stands for
     source_location where;
 };

@@ -6,6 +6,20 @@ namespace yurvo::program {
 
 namespace {
 
+// The factors of what is a product: whoever binds it binds them.
+const std::vector<std::string>& factors_of(const std::string& quantity) {
+    static const std::map<std::string, std::vector<std::string>> products{
+        {"ambient.light", {"ambient.color", "ambient.strength"}},
+        {"material.base_alpha", {"material.base", "material.alpha"}},
+        {"lights.light", {"color", "intensity"}},
+        {"lights.ambient_light", {"color", "intensity", "ambient"}},
+        {"lights.diffuse_light", {"color", "intensity", "diffuse"}},
+        {"lights.specular_light", {"color", "intensity", "specular"}}};
+    static const std::vector<std::string> none;
+    const auto found = products.find(quantity);
+    return found == products.end() ? none : found->second;
+}
+
 // Which kinds of light the bound properties can carry.
 std::vector<light_kind> carried_kinds(const claims& claimed, const std::set<light_kind>& sets_by_kind) {
     const auto has = [&](std::initializer_list<const char*> any) {
@@ -15,13 +29,13 @@ std::vector<light_kind> carried_kinds(const claims& claimed, const std::set<ligh
     if (!sets_by_kind.empty()) {
         return {sets_by_kind.begin(), sets_by_kind.end()};
     }
-    const bool place = has({"place", "place_view"});
-    const bool placed = place || has({"position", "position_view"});
-    const bool directed = has({"shines", "shines_view"});
+    const bool place = has({"place"});
+    const bool placed = place || has({"position"});
+    const bool directed = has({"shines", "axis"});
     const bool cone = directed && has({"outer", "outer_degrees", "cos_outer"});
     const bool report = place || has({"kind"});
     std::vector<light_kind> result;
-    if (place || (directed && (report || !placed)) || has({"to_light", "to_light_view"})) {
+    if (place || (directed && (report || !placed)) || has({"to_light", "half"})) {
         result.push_back(light_kind::directional);
     }
     if (placed && (report || !cone)) {
@@ -76,18 +90,39 @@ class collection {
     int fewest_general_ = 0; // lights[1] alone, without a count, wants two: nothing says that there is none
     bool counted_ = false;
 
+    // Components of colours and factors that are bound: only the first, or more.
+    std::map<std::string, bool> only_first_;
+
+    void note_component(const quantity& wanted, const std::string& name) {
+        const bool first = wanted.component && *wanted.component == 0;
+        const auto known = only_first_.emplace(name, first);
+        known.first->second = known.first->second && first;
+    }
+
     void look_at(const quantity& wanted, int each) {
         if (wanted.of != "lights") {
-            result.bound.insert(wanted.of + "." + wanted.property);
+            const std::string name = wanted.of + "." + wanted.property;
+            result.bound.insert(name);
+            note_component(wanted, name);
+            for (const std::string& factor : factors_of(name)) {
+                result.bound.insert(factor);
+                note_component(wanted, factor);
+            }
             return;
         }
         if (wanted.property == "count") {
             counted_ = true;
             return;
         }
-        result.light_bound.insert(wanted.property);
+        const std::string property = without_space(wanted.property);
+        result.light_bound.insert(property);
+        note_component(wanted, "lights." + property);
+        for (const std::string& factor : factors_of("lights." + property)) {
+            result.light_bound.insert(factor);
+            note_component(wanted, "lights." + factor);
+        }
         if (!wanted.each && !wanted.only) {
-            result.by_index.insert(wanted.property);
+            result.by_index.insert(property);
         }
         if (!wanted.name.empty()) {
             result.names.insert(wanted.name);
@@ -118,13 +153,54 @@ class collection {
         result.in_order = the_program.in_order;
         result.scale = the_program.scale;
         result.follows = the_program.follows;
+        result.normals = the_program.normals;
+        result.without = {the_program.without.begin(), the_program.without.end()};
+    }
+
+    void read_constants() {
+        for (const shader_constant& constant : the_program.constants) {
+            quantity what = parse_quantity(constant.quantity, constant.where);
+            if (what.of == "object" || what.of == "view" || what.of == "numbers" ||
+                what.property == "count" || what.transposed) {
+                throw error(constant.where, "`" + constant.quantity + "` is no constant of a scene's",
+                            "a quantity of a material, of ambient light, of [shading] or of a light");
+            }
+            const bool every_light = what.of == "lights" && what.each;
+            const int most_general = most_general_;
+            look_at(what, 0);
+            if (every_light) { // of however many
+                most_general_ = most_general;
+            }
+            result.constants.push_back({std::move(what), constant.numbers, constant.where});
+        }
+    }
+
+    void note_whole(const quantity& wanted, const bound_uniform& uniform) {
+        if (shape_of(uniform.active.type).whole && uniform.means.size() == 1) {
+            result.whole.insert(wanted.of + "." + wanted.property);
+        }
+    }
+    void note_list(const quantity& wanted, const bound_uniform& uniform) {
+        if (wanted.of != "shading" || (wanted.property != "thresholds" && wanted.property != "bands")) {
+            return;
+        }
+        std::optional<std::size_t>& held = wanted.property == "bands" ? result.bands : result.thresholds;
+        const auto components =
+            static_cast<std::size_t>(std::max(1, shape_of(uniform.active.type).components));
+        const bool element = uniform.active.name.ends_with(']');
+        const std::size_t here = element                      ? static_cast<std::size_t>(uniform.each) + 1
+                                 : wanted.property == "bands" ? 1
+                                                              : components;
+        held = std::max(held.value_or(0), here);
     }
 
     void read_uniforms(const bindings& bound) {
         for (const bound_uniform& uniform : bound.uniforms) {
             for (const auto& means : uniform.means) {
-                if (const quantity* wanted = std::get_if<quantity>(&means)) {
+                for (const quantity* wanted : quantities_of(means)) {
                     look_at(*wanted, uniform.each);
+                    note_whole(*wanted, uniform);
+                    note_list(*wanted, uniform);
                 }
             }
         }
@@ -138,7 +214,10 @@ class collection {
                     : declared_size(the_program, dot == std::string::npos ? array : array.substr(dot + 1));
             for (const auto& means : binding.means) {
                 if (const std::string* text = std::get_if<std::string>(&means)) {
-                    look_at(parse_quantity(*text, binding.where), std::max(0, size - 1));
+                    const meaning parsed = parse_meaning(*text, binding.where);
+                    for (const quantity* wanted : quantities_of(parsed)) {
+                        look_at(*wanted, std::max(0, size - 1));
+                    }
                 }
             }
         }
@@ -153,6 +232,14 @@ class collection {
         for (const bound_attribute& attribute : bound.attributes) {
             result.texcoords = result.texcoords || attribute.means == "texcoord";
             result.colors = result.colors || attribute.means == "color";
+        }
+    }
+
+    void conclude_grey() {
+        for (const auto& [name, first] : only_first_) {
+            if (first) {
+                result.grey.insert(name);
+            }
         }
     }
 
@@ -189,9 +276,20 @@ class collection {
 
 } // namespace
 
+std::string without_space(const std::string& property) {
+    for (const char* space : {"_view", "_object"}) {
+        if (property.ends_with(space)) {
+            return property.substr(0, property.size() - std::string_view(space).size());
+        }
+    }
+    return property;
+}
+
 claims claims_of(const shader_program& the_program, const bindings& bound) {
     collection all(the_program);
     all.read_uniforms(bound);
+    all.read_constants();
+    all.conclude_grey();
     all.read_attributes(bound);
     all.conclude_kinds();
     all.conclude_counts();

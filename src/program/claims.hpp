@@ -2,6 +2,7 @@
 #pragma once
 
 #include <map>
+#include <optional>
 #include <set>
 #include <string>
 #include <vector>
@@ -9,6 +10,13 @@
 #include "program/bindings.hpp"
 
 namespace yurvo::program {
+
+// What is written into the shader, and which quantity it is.
+struct claimed_constant {
+    quantity what;
+    std::vector<double> numbers;
+    source_location where;
+};
 
 struct claims {
     model_kind model{};
@@ -31,7 +39,24 @@ struct claims {
     std::set<std::string> by_index;    // those bound by index or name: a light must have them
     std::set<std::string> names;       // lights by name
     bool texcoords = false, colors = false;
+    normals_claim normals{};
+    std::set<std::string> without; // essentials that it is meant not to have
+    std::vector<claimed_constant> constants;
+    std::set<std::string>
+        grey; // colours of which only the first component is bound; a light's as `lights.color`
+    std::set<std::string> whole;                  // bound to whole numbers; a light's as `lights.intensity`
+    std::optional<std::size_t> thresholds, bands; // how many its arrays hold
+
+    // Whether a quantity of the scene's, or a property of a light's, reaches the shader or is written into
+    // it.
+    [[nodiscard]] bool has(const std::string& what) const { return bound.count(what) > 0; }
+    [[nodiscard]] bool light_has(const std::string& property) const {
+        return light_bound.count(property) > 0;
+    }
 };
+
+// `position` of `position_view`: the same in another space.
+std::string without_space(const std::string& property);
 
 claims claims_of(const shader_program& the_program, const bindings& bound);
 

@@ -17,6 +17,8 @@ void list_attributes(unsigned program, linked_program& result);
 void list_uniforms(unsigned program, linked_program& result);
 // Each block is bound to its own index.
 void list_blocks(unsigned program, linked_program& result);
+// Storage blocks after them, with `unsized` elements of an array that has no size.
+void list_storage(unsigned program, int unsized, linked_program& result);
 
 // A picture to draw into: 32-bit floats, with depth.
 class target {
@@ -33,6 +35,8 @@ class target {
 // inverse square root and of a quotient, in units of roundoff, at 2,048 places. A rounding or two is 1.
 float measure_precision(target& into);
 
-draw_answer draw(const draw_request& request, unsigned program, target& into);
+// `blocks` as list_blocks() has listed them.
+draw_answer draw(const draw_request& request, unsigned program, const std::vector<active_block>& blocks,
+                 target& into);
 
 } // namespace yurvo::program

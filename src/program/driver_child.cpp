@@ -24,8 +24,9 @@ namespace {
 
 #if defined(YURVO_WITH_DRIVER)
 
-// A context without a window, in the newest OpenGL that the driver has, core; GLSL ES is compiled in it too.
-std::string make_context() {
+// A context without a window, in the newest OpenGL that the driver has, core unless the dialect is older than
+// that; GLSL ES is compiled in it too.
+std::string make_context(bool old_dialect) {
     // Asked by hand at first: where there is no EGL or no driver behind it, the loader would end the process.
     void* const library = ::dlopen("libEGL.so.1", RTLD_NOW);
     if (library == nullptr) {
@@ -44,7 +45,8 @@ std::string make_context() {
                                        EGL_CONTEXT_MINOR_VERSION,
                                        5,
                                        EGL_CONTEXT_OPENGL_PROFILE_MASK,
-                                       EGL_CONTEXT_OPENGL_CORE_PROFILE_BIT,
+                                       old_dialect ? EGL_CONTEXT_OPENGL_COMPATIBILITY_PROFILE_BIT
+                                                   : EGL_CONTEXT_OPENGL_CORE_PROFILE_BIT,
                                        EGL_NONE};
     EGLContext context = eglCreateContext(display, EGL_NO_CONFIG_KHR, EGL_NO_CONTEXT, wanted.data());
     if (context == EGL_NO_CONTEXT ||
@@ -83,10 +85,19 @@ void serve(int socket) {
     std::string fragment;
     from.get(vertex);
     from.get(fragment);
+    std::string vertex_as_written;
+    std::string fragment_as_written;
+    bool old_dialect = false;
+    from.get(vertex_as_written);
+    from.get(fragment_as_written);
+    from.get(old_dialect);
+    int unsized = 0;
+    from.get(unsized);
 #if defined(YURVO_WITH_DRIVER)
     unsigned program = 0;
     target into;
-    result.failure = make_context();
+    unsigned as_written = 0;
+    result.failure = make_context(old_dialect);
     if (!result.failure.empty()) {
         result.failed_stage = 4;
     } else {
@@ -100,7 +111,13 @@ void serve(int socket) {
             list_attributes(program, result);
             list_uniforms(program, result);
             list_blocks(program, result);
+            list_storage(program, unsized, result);
             result.precision = measure_precision(into);
+            if (!vertex_as_written.empty()) {
+                linked_program other;
+                as_written = link(vertex_as_written, fragment_as_written, other);
+                result.other_precisions = as_written != 0 ? 1 : 0;
+            }
         }
     }
     writer linked;
@@ -112,7 +129,8 @@ void serve(int socket) {
         draw_request wanted;
         request.get(wanted);
         writer drawn;
-        drawn.put(draw(wanted, program, into));
+        drawn.put(draw(wanted, wanted.as_written != 0 && as_written != 0 ? as_written : program,
+                       result.blocks, into));
         answer(socket, drawn);
     }
 #else

@@ -186,9 +186,10 @@ std::vector<unsigned> make_textures(const std::vector<texture_values>& input) {
     return result;
 }
 
-void draw_object(const object_request& request, const std::vector<unsigned>& textures, bool vulkan) {
+void draw_object(const object_request& request, const std::vector<active_block>& kinds,
+                 const std::vector<unsigned>& textures, bool y_down) {
     // Facing: counter-clockwise in the world, whichever way the clip space turns y and the matrix mirrors.
-    glFrontFace((request.mirrored != 0) != vulkan ? GL_CW : GL_CCW);
+    glFrontFace((request.mirrored != 0) != y_down ? GL_CW : GL_CCW);
     std::vector<unsigned> buffers(request.attributes.size());
     glGenBuffers(static_cast<int>(buffers.size()), buffers.data());
     for (std::size_t i = 0; i < buffers.size(); ++i) {
@@ -206,10 +207,11 @@ void draw_object(const object_request& request, const std::vector<unsigned>& tex
     std::vector<unsigned> blocks(request.blocks.size());
     glGenBuffers(static_cast<int>(blocks.size()), blocks.data());
     for (std::size_t i = 0; i < blocks.size(); ++i) {
-        glBindBuffer(GL_UNIFORM_BUFFER, blocks[i]);
-        glBufferData(GL_UNIFORM_BUFFER, static_cast<GLsizeiptr>(request.blocks[i].size()),
-                     request.blocks[i].data(), GL_STREAM_DRAW);
-        glBindBufferBase(GL_UNIFORM_BUFFER, static_cast<unsigned>(i), blocks[i]);
+        const unsigned kind = kinds[i].storage != 0 ? GL_SHADER_STORAGE_BUFFER : GL_UNIFORM_BUFFER;
+        glBindBuffer(kind, blocks[i]);
+        glBufferData(kind, static_cast<GLsizeiptr>(request.blocks[i].size()), request.blocks[i].data(),
+                     GL_STREAM_DRAW);
+        glBindBufferBase(kind, static_cast<unsigned>(i), blocks[i]);
     }
     for (std::size_t i = 0; i < request.samplers.size(); ++i) {
         glActiveTexture(static_cast<unsigned>(GL_TEXTURE0 + i));
@@ -226,16 +228,18 @@ void draw_object(const object_request& request, const std::vector<unsigned>& tex
 
 } // namespace
 
-draw_answer draw(const draw_request& request, unsigned program, target& into) {
+draw_answer draw(const draw_request& request, unsigned program, const std::vector<active_block>& blocks,
+                 target& into) {
     draw_answer answer;
     into.resize(request.width, request.height);
     if (glCheckFramebufferStatus(GL_FRAMEBUFFER) != GL_FRAMEBUFFER_COMPLETE) {
         answer.failure = "the driver has no picture of floats of that size";
         return answer;
     }
-    // The top row comes first either way: Vulkan's clip space has y downwards already.
-    glClipControl(request.vulkan_clip != 0 ? GL_LOWER_LEFT : GL_UPPER_LEFT,
-                  request.vulkan_clip != 0 ? GL_ZERO_TO_ONE : GL_NEGATIVE_ONE_TO_ONE);
+    // Whether y = 1 in clip space lands in the window's last row or its first: with y upwards and the origin
+    // below, the last.
+    glClipControl((request.origin_below != 0) != (request.y_down != 0) ? GL_LOWER_LEFT : GL_UPPER_LEFT,
+                  request.zero_to_one != 0 ? GL_ZERO_TO_ONE : GL_NEGATIVE_ONE_TO_ONE);
     glDisable(GL_BLEND);
     glDisable(GL_DITHER);
     glDisable(GL_CULL_FACE);
@@ -249,10 +253,17 @@ draw_answer draw(const draw_request& request, unsigned program, target& into) {
     glUseProgram(program);
     const std::vector<unsigned> textures = make_textures(request.textures);
     for (const object_request& each : request.objects) {
-        draw_object(each, textures, request.vulkan_clip != 0);
+        draw_object(each, blocks, textures, request.y_down != 0);
     }
     glDeleteTextures(static_cast<int>(textures.size()), textures.data());
     answer.values = into.pixels();
+    if (request.origin_below != 0) { // the top row first
+        const auto row = 4 * static_cast<std::ptrdiff_t>(request.width);
+        for (std::ptrdiff_t y = 0; y < request.height / 2; ++y) {
+            std::swap_ranges(answer.values.begin() + y * row, answer.values.begin() + (y + 1) * row,
+                             answer.values.end() - (y + 1) * row);
+        }
+    }
     if (const unsigned wrong = glGetError(); wrong != GL_NO_ERROR) {
         answer.failure = wrong == GL_OUT_OF_MEMORY
                              ? "the driver ran out of memory"

@@ -3,6 +3,7 @@
 
 #if defined(YURVO_WITH_DRIVER)
 
+#include <algorithm>
 #include <array>
 
 #include <epoxy/gl.h>
@@ -121,6 +122,72 @@ void list_blocks(unsigned program, linked_program& result) {
         uniform_block.name = name.data();
         result.blocks.push_back(uniform_block);
         glUniformBlockBinding(program, i, i);
+    }
+}
+
+// One variable of a storage block: of an array of structures the driver lists the first alone.
+void add_buffer_variable(unsigned program, unsigned index, int first_block, int unsized,
+                         linked_program& result) {
+    constexpr std::array<unsigned, 8> asked{GL_TYPE,         GL_ARRAY_SIZE,          GL_OFFSET,
+                                            GL_BLOCK_INDEX,  GL_ARRAY_STRIDE,        GL_MATRIX_STRIDE,
+                                            GL_IS_ROW_MAJOR, GL_TOP_LEVEL_ARRAY_SIZE};
+    std::array<int, 8> got{};
+    glGetProgramResourceiv(program, GL_BUFFER_VARIABLE, index, static_cast<int>(asked.size()), asked.data(),
+                           static_cast<int>(got.size()), nullptr, got.data());
+    const unsigned stride_of_all = GL_TOP_LEVEL_ARRAY_STRIDE;
+    int top_stride = 0;
+    glGetProgramResourceiv(program, GL_BUFFER_VARIABLE, index, 1, &stride_of_all, 1, nullptr, &top_stride);
+    std::array<char, 512> text{};
+    glGetProgramResourceName(program, GL_BUFFER_VARIABLE, index, text.size(), nullptr, text.data());
+    active_uniform each;
+    each.type = static_cast<std::uint32_t>(got[0]);
+    each.block = first_block + got[3];
+    each.matrix_stride = got[5];
+    each.array_stride = got[4];
+    each.row_major = got[6] != 0 ? 1 : 0;
+    const std::string whole = text.data();
+    const bool structures = got[7] != 1 && top_stride > 0;
+    const int elements = structures ? (got[7] == 0 ? unsized : got[7]) : 1;
+    active_block& block = result.blocks[static_cast<std::size_t>(each.block)];
+    for (int k = 0; k < elements; ++k) {
+        std::string name = whole;
+        if (structures) {
+            name.replace(name.find("[0]"), 3, "[" + std::to_string(k) + "]");
+        }
+        const bool array = name.ends_with("[0]") && (!structures || name.find('.') != std::string::npos);
+        const int size = !array ? 1 : got[1] == 0 ? unsized : got[1];
+        for (int i = 0; i < size; ++i) {
+            active_uniform element = each;
+            element.name = array ? name.substr(0, name.size() - 3) + "[" + std::to_string(i) + "]" : name;
+            element.offset = got[2] + k * top_stride + i * each.array_stride;
+            // The largest, a matrix of doubles in columns, has 128 bytes.
+            block.size =
+                std::max(block.size, element.offset + std::max({64, 4 * each.matrix_stride, top_stride}));
+            result.uniforms.push_back(element);
+        }
+    }
+}
+
+void list_storage(unsigned program, int unsized, linked_program& result) {
+    const auto count_of = [&](unsigned interface) {
+        int count = 0;
+        glGetProgramInterfaceiv(program, interface, GL_ACTIVE_RESOURCES, &count);
+        return static_cast<unsigned>(count);
+    };
+    const auto first = static_cast<int>(result.blocks.size());
+    for (unsigned i = 0; i < count_of(GL_SHADER_STORAGE_BLOCK); ++i) {
+        std::array<char, 512> name{};
+        glGetProgramResourceName(program, GL_SHADER_STORAGE_BLOCK, i, name.size(), nullptr, name.data());
+        active_block block;
+        block.name = name.data();
+        block.storage = 1;
+        const unsigned asked = GL_BUFFER_DATA_SIZE;
+        glGetProgramResourceiv(program, GL_SHADER_STORAGE_BLOCK, i, 1, &asked, 1, nullptr, &block.size);
+        glShaderStorageBlockBinding(program, i, static_cast<unsigned>(result.blocks.size()));
+        result.blocks.push_back(block);
+    }
+    for (unsigned i = 0; i < count_of(GL_BUFFER_VARIABLE); ++i) {
+        add_buffer_variable(program, i, first, unsized, result);
     }
 }
 

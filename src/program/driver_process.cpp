@@ -110,6 +110,10 @@ struct driver_process::parts {
         writer request;
         request.put(sources.vertex);
         request.put(sources.fragment);
+        request.put(sources.vertex_as_written);
+        request.put(sources.fragment_as_written);
+        request.put(sources.old_dialect);
+        request.put(sources.unsized);
         const std::vector<std::uint8_t> answer = ask(request.bytes, "compiling");
         reader from(answer);
         from.get(linked);

@@ -12,6 +12,11 @@ namespace yurvo::program {
 // GLSL, as the driver takes it.
 struct driver_sources {
     std::string vertex, fragment;
+    // The same in the precisions that the source declares, where `vertex` and `fragment` have made them high;
+    // else empty.
+    std::string vertex_as_written, fragment_as_written;
+    int unsized = 64;         // elements of an array in a storage block that has no size
+    bool old_dialect = false; // a GLSL from before 1.40, which a core context does not take
 };
 
 class driver_process {

@@ -1,8 +1,14 @@
 #include "program/fit.hpp"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <map>
 #include <memory>
+
+#include "program/constants.hpp"
+#include "yurvo/geometry/transform.hpp"
+#include "yurvo/scene/validate.hpp"
 
 namespace yurvo::program {
 
@@ -23,11 +29,13 @@ class fitting {
             changes_.push_back(what);
         }
     }
-    [[nodiscard]] bool bound(const char* what) const { return claimed_.bound.count(what) > 0; }
-    [[nodiscard]] bool light_bound(std::initializer_list<const char*> any) const {
-        return std::any_of(any.begin(), any.end(),
-                           [&](const char* letter) { return claimed_.light_bound.count(letter) > 0; });
-    }
+    [[nodiscard]] bool bound(const char* what) const { return claimed_.has(what); }
+    [[nodiscard]] bool light_bound(const char* what) const { return claimed_.light_has(what); }
+    // An essential that is meant not to be there; one that is neither bound nor meant keeps the scene's
+    // value, so that a shader that forgot it fails.
+    [[nodiscard]] bool meant_without(const char* what) const { return claimed_.without.count(what) > 0; }
+    [[nodiscard]] bool grey(const char* what) const { return claimed_.grey.count(what) > 0; }
+    [[nodiscard]] bool whole(const char* what) const { return claimed_.whole.count(what) > 0; }
     // Sets a value where it differs.
     template <class Value> void neutral(Value& value, const Value& to, const std::string& what) {
         if (!(value == to)) {
@@ -52,25 +60,59 @@ class fitting {
         neutral(made_.shading.rate, claimed_.rate, "drawn per " + std::string(name_of(claimed_.rate)));
         neutral(made_.shading.ambient_rule, claimed_.rule,
                 "the ambient rule is " + std::string(name_of(claimed_.rule)));
-        if (!bound("ambient.light") && !bound("ambient.color") && !bound("ambient.strength")) {
+        const bool color = bound("ambient.color");
+        const bool strength = bound("ambient.strength");
+        if (meant_without("ambient")) {
             neutral(made_.ambient_strength, 0.0, "no ambient light");
-        } else if (!bound("ambient.light")) {
-            if (!bound("ambient.color")) {
-                neutral(made_.ambient_color, rgb<double>(1.0), "white ambient light");
-            }
-            if (!bound("ambient.strength")) {
-                neutral(made_.ambient_strength, 1.0, "ambient strength 1");
+        } else if (color && !strength) {
+            neutral(made_.ambient_strength, 1.0, "ambient strength 1");
+        } else if (strength && !color) {
+            neutral(made_.ambient_color, rgb<double>(1.0), "white ambient light");
+        }
+        if (grey("ambient.color")) {
+            make_grey(made_.ambient_color, "grey ambient light");
+        }
+        fit_lists();
+    }
+
+    // As many thresholds and bands as the arrays that they are bound to.
+    void fit_lists() {
+        if (made_.shading.model != model_kind::cel) {
+            return;
+        }
+        cel_settings& cel = made_.shading.cel;
+        std::size_t bands = claimed_.bands.value_or(cel.bands.size());
+        if (claimed_.thresholds) {
+            bands = std::min(bands, *claimed_.thresholds + 1);
+            bands = claimed_.bands ? bands : *claimed_.thresholds + 1;
+        }
+        if (bands == cel.bands.size() || bands == 0) {
+            return;
+        }
+        change(std::to_string(bands) + " bands");
+        cel.bands.clear();
+        cel.thresholds.clear();
+        for (std::size_t i = 0; i < bands; ++i) {
+            const double share = bands == 1 ? 1 : static_cast<double>(i) / static_cast<double>(bands - 1);
+            cel.bands.emplace_back(0.15 + 0.85 * share);
+            if (i > 0) {
+                cel.thresholds.push_back(0.1 + 0.7 * static_cast<double>(i - 1) / static_cast<double>(bands));
             }
         }
     }
 
+    void make_grey(rgb<double>& color, const std::string& what) {
+        neutral(color, rgb<double>(color.r), what);
+    }
+    void make_whole(double& number, const std::string& what) { neutral(number, std::round(number), what); }
+
     void fit_materials() {
         for (named_material& entry : made_.materials) {
             material& look = entry.look;
-            if (!bound("material.base") && !bound("material.base_alpha")) {
+            if (meant_without("material.base")) {
                 neutral(look.base, rgb<double>(1.0), "white base colours");
             }
-            if (!bound("material.alpha") && !bound("material.base_alpha")) {
+            if (!bound("material.alpha")) {
                 neutral(look.alpha, 1.0, "alpha 1");
             }
             if (!bound("material.ambient")) {
@@ -79,19 +121,34 @@ class fitting {
             if (!bound("material.diffuse")) {
                 neutral(look.diffuse, rgb<double>(1.0), "diffuse factors 1");
             }
-            const bool shines =
-                descriptor_of(claimed_.model).specular || claimed_.formulas.has(formulas::slot::specular);
-            if (shines && !bound("material.specular")) {
+            if (meant_without("material.specular")) {
                 neutral(look.specular, rgb<double>(1.0), "specular factors 1");
-            }
-            if (shines && !bound("material.shininess")) {
-                neutral(look.shininess, 32.0, "shininess 32");
             }
             if (!bound("material.emission")) {
                 neutral(look.emission, rgb<double>(), "no emission");
             }
-            if (!bound("material.two_sided")) {
+            if (claimed_.normals == normals_claim::face) {
+                neutral(look.two_sided, true, "two-sided materials, since the normals face the eye");
+            } else if (!bound("material.two_sided")) {
                 neutral(look.two_sided, false, "no two-sided materials");
+            }
+            for (const auto& [what, color] : {std::pair{"material.base", &look.base},
+                                              {"material.ambient", &look.ambient},
+                                              {"material.diffuse", &look.diffuse},
+                                              {"material.specular", &look.specular},
+                                              {"material.emission", &look.emission}}) {
+                if (grey(what)) {
+                    make_grey(*color, "grey where only one component is bound");
+                }
+                if (whole(what)) {
+                    neutral(*color,
+                            rgb<double>(std::round(color->r), std::round(color->g), std::round(color->b)),
+                            "whole numbers where a shader has them");
+                }
+            }
+            if (whole("material.shininess")) {
+                neutral(look.shininess, std::max(1.0, std::round(look.shininess)),
+                        "whole numbers where a shader has them");
             }
             const bool textures =
                 (bound("material.texture") || bound("material.texture_codes")) && claimed_.texcoords;
@@ -113,6 +170,9 @@ class fitting {
             change("without implicit surfaces, which have no vertices");
         }
         for (object& item : made_.objects) {
+            if (claimed_.normals == normals_claim::face) {
+                neutral(item.normals, normals_kind::flat, "flat normals");
+            }
             vec3<double>& scale = item.placed.scale;
             if (claimed_.scale == scale_claim::none) {
                 neutral(scale, vec3<double>{1, 1, 1}, "no scale");
@@ -173,102 +233,272 @@ class fitting {
     }
 
     void fit_light_values(light& lamp) {
-        if (!light_bound({"light", "diffuse_light", "specular_light"})) {
-            if (!light_bound({"color"})) {
-                neutral(lamp.color, rgb<double>(1.0), "white lights");
-            }
-            if (!light_bound({"intensity"})) {
-                neutral(lamp.intensity, 1.0, "intensities 1");
-            }
+        if (meant_without("light.color")) {
+            neutral(lamp.color, rgb<double>(1.0), "white lights");
         }
-        if (!light_bound({"ambient", "ambient_light"})) {
+        if (meant_without("light.intensity")) {
+            neutral(lamp.intensity, 1.0, "intensities 1");
+        }
+        if (!light_bound("ambient")) {
             neutral(lamp.ambient, rgb<double>(), "lights without ambient parts");
         } else if (has_ambient(lamp) && lamp.kind != light_kind::directional) {
             neutral(lamp.follows, claimed_.follows,
                     "ambient parts that follow `" + std::string(name_of(claimed_.follows)) + "`");
         }
-        if (!light_bound({"diffuse", "diffuse_light"})) {
+        if (!light_bound("diffuse")) {
             neutral(lamp.diffuse, rgb<double>(1.0), "diffuse parts of 1");
         }
-        if (!light_bound({"specular", "specular_light"})) {
+        if (!light_bound("specular")) {
             neutral(lamp.specular, rgb<double>(1.0), "specular parts of 1");
         }
-    }
-
-    // One light of each kind in the order of the kinds, as far as they go.
-    [[nodiscard]] std::vector<named_light> lights_in_order() const {
-        std::vector<named_light> kept;
-        std::vector<bool> taken(made_.lights.size(), false);
-        for (const light_kind kind : claimed_.kinds) {
-            std::size_t i = 0;
-            while (i < made_.lights.size() && (taken[i] || made_.lights[i].light.kind != kind)) {
-                ++i;
+        for (const auto& [what, color] : {std::pair{"lights.color", &lamp.color},
+                                          {"lights.ambient", &lamp.ambient},
+                                          {"lights.diffuse", &lamp.diffuse},
+                                          {"lights.specular", &lamp.specular}}) {
+            if (grey(what)) {
+                make_grey(*color, "grey where only one component is bound");
             }
-            if (i == made_.lights.size() || static_cast<int>(kept.size()) >= claimed_.most) {
-                break;
-            }
-            kept.push_back(made_.lights[i]);
-            taken[i] = true;
         }
-        return kept;
+        for (const auto& [what, number] : {std::pair{"lights.intensity", &lamp.intensity},
+                                           {"lights.range", &lamp.range},
+                                           {"lights.exponent", &lamp.exponent}}) {
+            if (whole(what) && *number > 0) {
+                neutral(*number, std::max(1.0, std::round(*number)), "whole numbers where a shader has them");
+            }
+        }
     }
 
-    // Every light that the program can be given, from the first.
-    [[nodiscard]] std::vector<named_light> lights_that_fit() const {
+    // ---- which lights
+
+    [[nodiscard]] vec3<double> target() const { return made_.view.target; }
+
+    // What a placed light at that distance lets arrive, by the law that it will have.
+    [[nodiscard]] double falloff_at(double d) const {
+        if (claimed_.formulas.has(formulas::slot::falloff)) {
+            return 1 / (1 + d * d / 2);
+        }
+        switch (claimed_.falloffs.empty() ? falloff_kind::inverse_square : claimed_.falloffs.front()) {
+        case falloff_kind::none:
+            return 1;
+        case falloff_kind::linear:
+            return std::max(0.1, 1 - d / 10);
+        case falloff_kind::polynomial:
+            return 1 / (1 + 0.1 * d + 0.2 * d * d);
+        case falloff_kind::windowed:
+        case falloff_kind::inverse_square:
+            break;
+        }
+        return 1 / (d * d);
+    }
+
+    // The same light as one of another kind: at the same place, or 4 m from the view's target against
+    // `shines`; its cone around the target.
+    void convert(named_light& named, light_kind to) const {
+        constexpr double away = 4;
+        named.light = light_in_world(named, make_camera(made_.view));
+        named.space = light_space::world;
+        light& lamp = named.light;
+        const light_kind from = lamp.kind;
+        const vec3<double> to_target = target() - lamp.position;
+        const double d = std::max(length(to_target), 0.5);
+        if (to == light_kind::directional) {
+            lamp.shines = length(to_target) > 0 ? to_target : vec3<double>{0, -1, 0};
+            lamp.intensity *= falloff_of_law(lamp, d);
+        } else if (from == light_kind::directional) {
+            lamp.position = target() - away * normalize(lamp.shines);
+            lamp.falloff =
+                claimed_.falloffs.empty() ? falloff_kind::inverse_square : claimed_.falloffs.front();
+            lamp.coefficients = {0, 0, 0};
+            if (descriptor_of(lamp.falloff).coefficients) {
+                lamp.coefficients = {1, 0.1, 0.2};
+            }
+            lamp.range = descriptor_of(lamp.falloff).range ? 10 : 0;
+            lamp.intensity /= falloff_at(away);
+        }
+        if (to == light_kind::spot) {
+            const vec3<double> aimed = target() - lamp.position;
+            lamp.shines = length(aimed) > 0 ? normalize(aimed) : vec3<double>{0, -1, 0};
+            lamp.penumbra = penumbra_kind::smooth;
+            lamp.inner = radians(14);
+            lamp.outer = radians(32);
+            lamp.exponent = 0;
+        } else if (from == light_kind::spot) {
+            const light usual;
+            lamp.penumbra = usual.penumbra;
+            lamp.inner = usual.inner;
+            lamp.outer = usual.outer;
+            lamp.exponent = usual.exponent;
+            lamp.shines = to == light_kind::directional ? lamp.shines : usual.shines;
+        }
+        lamp.kind = to;
+    }
+
+    static double falloff_of_law(const light& lamp, double d) {
+        switch (lamp.falloff) {
+        case falloff_kind::none:
+            return 1;
+        case falloff_kind::linear:
+            return std::max(0.05, 1 - d / lamp.range);
+        case falloff_kind::polynomial:
+            return 1 / (lamp.coefficients[0] + lamp.coefficients[1] * d + lamp.coefficients[2] * d * d);
+        case falloff_kind::windowed:
+        case falloff_kind::inverse_square:
+            break;
+        }
+        return 1 / (d * d);
+    }
+
+    // The kind that a light of that kind becomes, of those allowed.
+    static light_kind nearest_kind(light_kind from, const std::vector<light_kind>& allowed) {
+        using enum light_kind;
+        const std::array<light_kind, 3> order = from == directional ? std::array{directional, spot, point}
+                                                : from == point     ? std::array{point, spot, directional}
+                                                                    : std::array{spot, point, directional};
+        for (const light_kind kind : order) {
+            if (contains(allowed, kind)) {
+                return kind;
+            }
+        }
+        return from;
+    }
+
+    // One more light, where a scene has too few: from another side each.
+    [[nodiscard]] named_light another(std::size_t number, light_kind kind) const {
+        named_light result;
+        const double angle = 0.8 + 2.4 * static_cast<double>(number);
+        result.light.kind = light_kind::directional;
+        result.light.shines = {std::cos(angle), -1.1, std::sin(angle)};
+        result.light.color = number % 3 == 0   ? rgb<double>{1.0, 0.82, 0.55}
+                             : number % 3 == 1 ? rgb<double>{0.55, 0.75, 1.0}
+                                               : rgb<double>{0.8, 1.0, 0.6};
+        result.light.intensity = 0.6;
+        if (kind != light_kind::directional) {
+            convert(result, kind);
+        }
+        return result;
+    }
+
+    void change_kind(named_light& lamp, light_kind to) {
+        if (lamp.light.kind != to) {
+            change("a " + std::string(name_of(lamp.light.kind)) + " light made " + std::string(name_of(to)));
+            convert(lamp, to);
+        }
+    }
+
+    // Light i is of kinds[i]: the first of that kind that is left, or another one made so.
+    void put_in_order() {
+        std::vector<named_light> left = std::move(made_.lights);
+        std::vector<named_light> ordered;
+        const auto wanted =
+            std::min(claimed_.kinds.size(), static_cast<std::size_t>(std::max(claimed_.most, 0)));
+        for (std::size_t i = 0; i < wanted; ++i) {
+            const bool needed = static_cast<int>(i) < std::max(claimed_.fewest, 1);
+            auto found = std::find_if(left.begin(), left.end(), [&](const named_light& lamp) {
+                return lamp.light.kind == claimed_.kinds[i];
+            });
+            found = found == left.end() ? left.begin() : found;
+            if (found == left.end()) {
+                if (!needed) {
+                    break;
+                }
+                ordered.push_back(another(i, claimed_.kinds[i]));
+                change("lights added");
+                continue;
+            }
+            ordered.push_back(*found);
+            left.erase(found);
+            change_kind(ordered.back(), claimed_.kinds[i]);
+        }
+        if (!left.empty()) {
+            change("of its lights the first " + std::to_string(wanted));
+        }
+        made_.lights = std::move(ordered);
+    }
+
+    [[nodiscard]] int room_of(light_kind kind) const {
+        if (claimed_.most_of_kind.empty()) {
+            return claimed_.most;
+        }
+        const auto found = claimed_.most_of_kind.find(kind);
+        return found == claimed_.most_of_kind.end() ? 0 : found->second;
+    }
+
+    // Every light as one that the program takes, as many as it takes.
+    void take_lights() {
         std::vector<named_light> kept;
         std::map<light_kind, int> of_kind;
-        for (const named_light& lamp : made_.lights) {
-            const light_kind kind = lamp.light.kind;
-            const auto most = claimed_.most_of_kind.find(kind);
-            if (contains(claimed_.kinds, kind) && static_cast<int>(kept.size()) < claimed_.most &&
-                (most == claimed_.most_of_kind.end() || of_kind[kind] < most->second) &&
-                (claimed_.names.empty() || claimed_.names.count(lamp.name) > 0)) {
-                ++of_kind[kind];
-                kept.push_back(lamp);
+        for (named_light& lamp : made_.lights) {
+            if (static_cast<int>(kept.size()) >= claimed_.most) {
+                break;
             }
-        }
-        return kept;
-    }
-
-    // What the program wants and the lights that are kept do not give; empty where they do.
-    [[nodiscard]] std::string missing_light(const std::vector<named_light>& kept) const {
-        for (const std::string& name : claimed_.names) {
-            if (std::none_of(kept.begin(), kept.end(),
-                             [&](const named_light& lamp) { return lamp.name == name; })) {
-                return "the program wants a light `" + name + "`";
+            std::vector<light_kind> roomy;
+            for (const light_kind kind : claimed_.kinds) {
+                if (of_kind[kind] < room_of(kind)) {
+                    roomy.push_back(kind);
+                }
             }
+            if (roomy.empty()) {
+                break;
+            }
+            change_kind(lamp, nearest_kind(lamp.light.kind, roomy));
+            ++of_kind[lamp.light.kind];
+            kept.push_back(lamp);
         }
-        if (static_cast<int>(kept.size()) < claimed_.fewest) {
-            return "the program wants " + std::to_string(claimed_.fewest) +
-                   (claimed_.fewest == 1 ? " light" : " lights") + " of its kinds, the scene has " +
-                   std::to_string(kept.size());
+        if (kept.size() < made_.lights.size()) {
+            change("of its lights the first " + std::to_string(kept.size()));
         }
+        made_.lights = std::move(kept);
+        const auto add = [&](light_kind kind) {
+            made_.lights.push_back(another(made_.lights.size(), kind));
+            ++of_kind[kind];
+            change("lights added");
+        };
         for (const auto& [kind, fewest] : claimed_.fewest_of_kind) {
-            const light_kind wanted = kind;
-            if (std::count_if(kept.begin(), kept.end(),
-                              [&](const named_light& lamp) { return lamp.light.kind == wanted; }) < fewest) {
-                return "the program wants " + std::to_string(fewest) + " " + std::string(name_of(kind)) +
-                       (fewest == 1 ? " light" : " lights");
+            while (of_kind[kind] < fewest) {
+                add(kind);
             }
         }
-        return "";
+        while (static_cast<int>(made_.lights.size()) < claimed_.fewest && !claimed_.kinds.empty()) {
+            light_kind kind = claimed_.kinds[made_.lights.size() % claimed_.kinds.size()];
+            for (const light_kind other : claimed_.kinds) {
+                kind = of_kind[kind] < room_of(kind) ? kind : other;
+            }
+            add(kind);
+        }
     }
 
-    // Gives why it cannot be done, or nothing.
-    std::string fit_lights() {
-        const std::vector<named_light> kept = claimed_.in_order ? lights_in_order() : lights_that_fit();
-        if (std::string missing = missing_light(kept); !missing.empty()) {
-            return missing;
+    // A program that calls its lights by name has lights of those names.
+    void name_lights() {
+        for (const std::string& name : claimed_.names) {
+            const auto called = [&](const named_light& lamp) { return lamp.name == name; };
+            if (std::any_of(made_.lights.begin(), made_.lights.end(), called)) {
+                continue;
+            }
+            auto free = std::find_if(made_.lights.begin(), made_.lights.end(), [&](const named_light& lamp) {
+                return claimed_.names.count(lamp.name) == 0;
+            });
+            if (free == made_.lights.end()) {
+                made_.lights.push_back(another(made_.lights.size(), claimed_.kinds.empty()
+                                                                        ? light_kind::point
+                                                                        : claimed_.kinds.front()));
+                free = made_.lights.end() - 1;
+            }
+            free->name = name;
+            change("a light called `" + name + "`");
         }
-        if (kept.size() != made_.lights.size()) {
-            change(std::to_string(kept.size()) + " of " + std::to_string(made_.lights.size()) + " lights");
+    }
+
+    void fit_lights() {
+        if (claimed_.in_order) {
+            put_in_order();
+        } else {
+            take_lights();
         }
-        made_.lights = kept;
+        name_lights();
         for (named_light& lamp : made_.lights) {
             fit_law(lamp.light);
             fit_light_values(lamp.light);
         }
-        return "";
     }
 
   public:
@@ -280,21 +510,25 @@ class fitting {
         fit_shading();
         fit_materials();
         fit_objects();
-        result.skipped = fit_lights();
         if (made_.objects.empty()) {
             result.skipped = "nothing is left to show: its surfaces have no vertices";
+            return result;
         }
-        if (result.skipped.empty() && claimed_.model != model_kind::unlit && made_.lights.empty() &&
-            made_.ambient_strength == 0) {
-            result.skipped = "nothing is left to show: the program takes none of its lights";
+        fit_lights();
+        const scene without_constants = made_;
+        set_constants(claimed_, made_);
+        if (!(made_ == without_constants)) {
+            change("the program's constants");
+        }
+        if (const std::optional<fault> found = find_fault(made_)) {
+            result.skipped = "with the program's claims it is no valid scene: " + found->wrong;
+            return result;
         }
         result.changes = changes_;
-        if (result.skipped.empty()) {
-            if (!changes_.empty()) {
-                made_.expects.clear(); // they are of the scene as it was
-            }
-            result.fitted = std::move(made_);
+        if (!changes_.empty()) {
+            made_.expects.clear(); // they are of the scene as it was
         }
+        result.fitted = std::move(made_);
         return result;
     }
 };

@@ -39,8 +39,9 @@ packed_lights pack_lights(const scene& the_scene, const std::vector<std::string>
                           block_layout layout, std::size_t room) {
     const pipeline::stage staged = pipeline::make_stage(the_scene);
     static const pipeline::staged_object none;
+    const law_numbers numbered;
     const quantity_context in{the_scene, staged, staged.objects.empty() ? none : staged.objects.front(),
-                              clip_space::gl};
+                              numbered};
     packed_lights result;
     result.layout = layout;
     std::vector<quantity> wanted;

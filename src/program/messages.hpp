@@ -158,7 +158,8 @@ struct linked_program {
     std::uint8_t failed_stage = 0; // 1 vertex, 2 fragment, 3 linking, 4 the driver itself
     std::string driver;            // its name, for people
     std::int32_t subpixel_bits = 0;
-    float precision = 1; // see measure_precision()
+    float precision = 1;               // see measure_precision()
+    std::uint8_t other_precisions = 0; // the program is also there in the precisions of its source
     std::vector<active_attribute> attributes;
     std::vector<active_uniform> uniforms;
     std::vector<active_block> blocks;
@@ -169,6 +170,7 @@ struct linked_program {
         to.put(driver);
         to.put(subpixel_bits);
         to.put(precision);
+        to.put(other_precisions);
         to.put(attributes);
         to.put(uniforms);
         to.put(blocks);
@@ -179,6 +181,7 @@ struct linked_program {
         from.get(driver);
         from.get(subpixel_bits);
         from.get(precision);
+        from.get(other_precisions);
         from.get(attributes);
         from.get(uniforms);
         from.get(blocks);
@@ -262,7 +265,10 @@ struct object_request {
 struct draw_request {
     std::int32_t width = 1, height = 1;
     float background[4] = {0, 0, 0, 1};
-    std::uint8_t vulkan_clip = 0;
+    std::uint8_t origin_below = 1; // windows begin at the picture's lower left, as OpenGL's; or upper left
+    std::uint8_t y_down = 0;       // in clip space
+    std::uint8_t zero_to_one = 0;  // depth in clip space
+    std::uint8_t as_written = 0;   // in the precisions of the source, where they were made high
     std::vector<texture_values> textures;
     std::vector<object_request> objects;
 
@@ -270,7 +276,10 @@ struct draw_request {
         to.put(width);
         to.put(height);
         to.put(background);
-        to.put(vulkan_clip);
+        to.put(origin_below);
+        to.put(y_down);
+        to.put(zero_to_one);
+        to.put(as_written);
         to.put(textures);
         to.put(objects);
     }
@@ -278,7 +287,10 @@ struct draw_request {
         from.get(width);
         from.get(height);
         from.get(background);
-        from.get(vulkan_clip);
+        from.get(origin_below);
+        from.get(y_down);
+        from.get(zero_to_one);
+        from.get(as_written);
         from.get(textures);
         from.get(objects);
     }

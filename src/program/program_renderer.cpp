@@ -3,9 +3,9 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <regex>
 
 #include "program/bindings.hpp"
+#include "program/constants.hpp"
 #include "program/driver_process.hpp"
 #include "program/fit.hpp"
 #include "program/translate.hpp"
@@ -25,19 +25,10 @@ using namespace program;
 // the division by depth).
 constexpr double roundings_of_a_shader = 7 + 7 + 7 + 6;
 
-constexpr double unit_roundoff = 0x1p-24;
-constexpr double half_roundoff = 0x1p-11; // of a float of 16 bits, which a driver may take for mediump
-
-bool declares_precision(const shader_program& the_program, const std::string& precision,
-                        const std::string& type) {
-    const std::regex said("\\b" + precision + "\\s+" + type + "\\b");
-    return std::regex_search(the_program.fragment.source, said);
-}
-
-// Fragments are lit in mediump or lowp, as their source says.
-bool coarse_floats(const shader_program& the_program) {
-    return declares_precision(the_program, "(mediump|lowp)", "(float|vec[234]|mat[234])");
-}
+// A picture that is drawn by the precisions of the source may be so far off one in high precision, in codes.
+constexpr int most_codes_off = 2;
+// How many pictures are drawn both ways before a driver is taken to ignore the source's precisions.
+constexpr int pictures_both_ways = 3;
 
 // How a value lies in a uniform block: column by column at the driver's stride, or row by row.
 void write_into(std::vector<std::uint8_t>& block, const active_uniform& at, const type_shape& shape,
@@ -150,6 +141,8 @@ struct program_renderer::parts {
     bindings bound;
     claims claimed;
     mutable std::optional<bool> unit_at_vertices;
+    int both_ways = 0; // pictures that were drawn in both precisions
+    int codes_off = 0; // by which the source's precisions change a picture, at the most
 
     explicit parts(shader_program program)
         : source(std::move(program)),
@@ -161,11 +154,51 @@ struct program_renderer::parts {
         }
         bound = bind(source, translated, linked);
         claimed = claims_of(source, bound);
+        if (std::none_of(bound.attributes.begin(), bound.attributes.end(),
+                         [](const bound_attribute& each) { return each.means == "position"; })) {
+            throw error({source.vertex.file, 0, 0}, "the vertex stage reads no position",
+                        "an attribute that [attributes] calls \"position\"");
+        }
+        require_settable();
+    }
+
+    // Constants that cannot be set, or contradict one another, are told at once.
+    void require_settable() const {
+        const scene& of = verify::find_reference("buoys")->scene;
+        const fitted_scene fitted = fit_to(claimed, of);
+        if (!fitted.fitted) {
+            return;
+        }
+        if (const claimed_constant* other = contradiction(claimed, *fitted.fitted)) {
+            throw error(other->where, "the constant `" + other->what.text + "` contradicts another",
+                        "constants that agree");
+        }
+    }
+
+    // A sampler's texture: the material's, or one of a number everywhere.
+    static texture_values texture_of(const bound_uniform& uniform, const texture* image) {
+        const double* number = std::get_if<double>(&uniform.means.front());
+        if (number != nullptr && (uniform.means.size() == 1 || uniform.means.size() == 3)) {
+            texture_values result;
+            for (std::size_t i = 0; i < 3; ++i) {
+                const double* each = std::get_if<double>(&uniform.means[uniform.means.size() == 1 ? 0 : i]);
+                result.values.push_back(each == nullptr ? 0.0F : static_cast<float>(*each));
+            }
+            return result;
+        }
+        const quantity* means = std::get_if<quantity>(&uniform.means.front());
+        const bool known =
+            means != nullptr && (means->property == "texture" || means->property == "texture_codes");
+        if (!known || uniform.means.size() > 1) {
+            throw error(uniform.where, "`" + uniform.active.name + "` is a texture",
+                        "material.texture, material.texture_codes, a number, or three");
+        }
+        return texture_for(image, means->property == "texture_codes");
     }
 
     object_request request_for(const pipeline::stage& staged, const scene& the_scene,
                                const pipeline::staged_object& object, draw_request& whole) {
-        const quantity_context in{the_scene, staged, object, source.clip};
+        const quantity_context in{the_scene, staged, object, source.numbered};
         const linked_program& linked = driver.linked();
         object_request result;
         result.corners = static_cast<std::int32_t>(3 * object.shape->triangles.size());
@@ -181,17 +214,9 @@ struct program_renderer::parts {
         for (const bound_uniform& uniform : bound.uniforms) {
             const type_shape shape = shape_of(uniform.active.type);
             if (shape.texture) {
-                const quantity* means = std::get_if<quantity>(&uniform.means.front());
-                const bool known =
-                    means != nullptr && (means->property == "texture" || means->property == "texture_codes");
-                if (!known) {
-                    throw error(uniform.where, "`" + uniform.active.name + "` is a texture",
-                                "material.texture or material.texture_codes");
-                }
-                const texture* image = staged.materials[object.material].image.get();
                 result.samplers.push_back(uniform.active.location);
                 result.textures.push_back(static_cast<std::int32_t>(whole.textures.size()));
-                whole.textures.push_back(texture_for(image, means->property == "texture_codes"));
+                whole.textures.push_back(texture_of(uniform, staged.materials[object.material].image.get()));
                 continue;
             }
             std::vector<float> numbers = numbers_for(uniform, in, translated.transposed_matrices);
@@ -210,37 +235,80 @@ struct program_renderer::parts {
         draw_request request;
         request.width = the_scene.view.width;
         request.height = the_scene.view.height;
-        const auto background = [&](double value) {
-            return static_cast<float>(
-                source.output == output_kind::srgb ? srgb_encoded(std::clamp(value, 0.0, 1.0)) : value);
-        };
-        request.background[0] = background(the_scene.view.background.r);
-        request.background[1] = background(the_scene.view.background.g);
-        request.background[2] = background(the_scene.view.background.b);
+        request.background[0] = static_cast<float>(written(the_scene.view.background.r));
+        request.background[1] = static_cast<float>(written(the_scene.view.background.g));
+        request.background[2] = static_cast<float>(written(the_scene.view.background.b));
         request.background[3] = static_cast<float>(the_scene.view.background_alpha);
-        request.vulkan_clip = source.clip == clip_space::vulkan ? 1 : 0;
+        const bool above = source.language == shading_language::glsl_vulkan ||
+                           source.language == shading_language::hlsl ||
+                           (source.language == shading_language::spirv && translated.origin_above);
+        request.origin_below = above ? 0 : 1;
+        request.y_down = source.clip == clip_space::vulkan ? 1 : 0;
+        request.zero_to_one = source.clip == clip_space::gl ? 0 : 1;
         for (const pipeline::staged_object& object : staged.objects) {
             request.objects.push_back(request_for(staged, the_scene, object, request));
         }
+        picture result = drawn_by_driver(request);
+        if (driver.linked().other_precisions != 0 && (both_ways < pictures_both_ways || codes_off > 0)) {
+            ++both_ways;
+            request.as_written = 1;
+            note_precision(result, drawn_by_driver(request));
+        }
+        return result;
+    }
+
+    // What the shader writes for a linear colour that it writes as it is.
+    [[nodiscard]] double written(double linear) const {
+        const double kept = std::clamp(linear, 0.0, 1.0);
+        return source.output == output_kind::srgb    ? srgb_encoded(kept)
+               : source.output == output_kind::gamma ? std::pow(kept, 1 / source.gamma)
+                                                     : linear;
+    }
+
+    picture drawn_by_driver(const draw_request& request) {
         draw_answer answer = driver.draw(request);
         if (!answer.failure.empty()) {
             throw program_stopped({source.file, 0, 0}, answer.failure,
                                   "a smaller picture, or less in the shader");
         }
         picture result;
-        result.width = the_scene.view.width;
-        result.height = the_scene.view.height;
+        result.width = request.width;
+        result.height = request.height;
         result.values.assign(answer.values.begin(), answer.values.end());
-        if (source.output == output_kind::srgb) {
-            for (std::size_t i = 0; i < result.values.size(); ++i) {
-                if (i % 4 != 3) {
-                    const double kept = std::clamp(static_cast<double>(result.values[i]), 0.0, 1.0);
-                    result.values[i] =
-                        static_cast<float>(srgb_decoded(std::isnan(result.values[i]) ? 0 : kept));
-                }
+        if (source.output == output_kind::linear) {
+            return result;
+        }
+        for (std::size_t i = 0; i < result.values.size(); ++i) {
+            if (i % 4 == 3 || std::isnan(result.values[i])) {
+                continue; // what is no number stays none
             }
+            const double kept = std::clamp(static_cast<double>(result.values[i]), 0.0, 1.0);
+            result.values[i] = static_cast<float>(
+                source.output == output_kind::srgb ? srgb_decoded(kept) : std::pow(kept, source.gamma));
         }
         return result;
+    }
+
+    // How far off the picture by the precisions of the source is. A pixel that an edge has crossed says
+    // nothing.
+    void note_precision(const picture& high, const picture& as_written) {
+        std::size_t beyond = 0;
+        int most = 0;
+        for (std::size_t i = 0; i + 3 < high.values.size(); i += 4) {
+            int here = 0;
+            for (std::size_t c = 0; c < 3; ++c) {
+                here = std::max(
+                    here, std::abs(static_cast<int>(code_of(high.values[i + c], encoding::srgb)) -
+                                   static_cast<int>(code_of(as_written.values[i + c], encoding::srgb))));
+            }
+            beyond += here > most_codes_off ? 1U : 0U;
+            most = std::max(most, here);
+        }
+        if (most <= most_codes_off || beyond > high.pixels() / 500) {
+            codes_off = std::max(codes_off, most);
+        } else {
+            codes_off = std::max(codes_off, most_codes_off);
+        }
     }
 
     // Whether normals are made unit at the vertices or only at each fragment: what fits the unevenly scaled
@@ -304,14 +372,9 @@ struct program_renderer::parts {
         const linked_program& linked = driver.linked();
         tolerance_model result;
         result.precision = roundings_of_a_shader * std::max(1.0, static_cast<double>(linked.precision));
-        if (source.language == shading_language::glsl_es) {
-            result.precision *= coarse_floats(source) ? half_roundoff / unit_roundoff : 1;
-            // A sampler is lowp where nothing is said of it, and the driver rounds to half floats then, the
-            // texel and what it makes of it.
-            result.texel = declares_precision(source, "highp", "sampler2D") ? 0 : 2 * half_roundoff;
-        }
         result.snap = std::exp2(-std::clamp(linked.subpixel_bits, 1, 16));
         result.unit_at_vertices = normals_unit_at_vertices();
+        result.normals_by_derivatives = source.normals == normals_claim::face;
         return result;
     }
 };
@@ -354,7 +417,8 @@ std::string program_renderer::name_for(const scene& /*of*/) const {
 std::vector<rate> program_renderer::rates_for(const scene& /*of*/) const { return {parts_->source.rate}; }
 
 pixel_format program_renderer::format() const {
-    return parts_->source.output == output_kind::srgb ? pixel_format::srgb_floats : pixel_format::floats;
+    // A gamma's curve is as steep as sRGB's near black, and is judged as that.
+    return parts_->source.output == output_kind::linear ? pixel_format::floats : pixel_format::srgb_floats;
 }
 
 } // namespace yurvo

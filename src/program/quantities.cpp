@@ -77,32 +77,35 @@ light dark_light(const vec3<double>& eye) {
     return result;
 }
 
-value_of_quantity lights_value(const quantity& wanted, int each, const quantity_context& in,
-                               const source_location& where) {
+// The light that a quantity asks for; null where the scene has none such.
+const light* light_of(const quantity& wanted, int each, const quantity_context& in) {
     const std::vector<light>& all = in.staged.lights.front();
-    std::vector<std::size_t> set;
-    for (std::size_t i = 0; i < all.size(); ++i) {
-        if (!wanted.only || all[i].kind == *wanted.only) {
-            set.push_back(i);
-        }
-    }
-    const light* lamp = nullptr;
     if (!wanted.name.empty()) {
         for (std::size_t i = 0; i < all.size(); ++i) {
             if (in.of.lights[i].name == wanted.name) {
-                lamp = &all[i];
+                return &all[i];
             }
         }
-        if (lamp == nullptr) {
-            throw error(where, "the scene has no light `" + wanted.name + "`", "lights[i] or lights[*]");
+        return nullptr;
+    }
+    auto left = wanted.each ? each : *wanted.index;
+    for (const light& lamp : all) {
+        if ((!wanted.only || lamp.kind == *wanted.only) && left-- == 0) {
+            return &lamp;
         }
-    } else {
-        const auto index = static_cast<std::size_t>(wanted.each ? each : *wanted.index);
-        lamp = index < set.size() ? &all[set[index]] : nullptr;
+    }
+    return nullptr;
+}
+
+value_of_quantity lights_value(const quantity& wanted, int each, const quantity_context& in,
+                               const source_location& where) {
+    const light* lamp = light_of(wanted, each, in);
+    if (lamp == nullptr && !wanted.name.empty()) {
+        throw error(where, "the scene has no light `" + wanted.name + "`", "lights[i] or lights[*]");
     }
     const light_quantity& known = *find_light_quantity(wanted.property);
     if (lamp == nullptr) { // beyond the scene's lights an array holds dark ones that are safe to evaluate
-        return known.value(dark_light(in.staged.seen_from.eye), in.staged.seen_from);
+        return known.value(dark_light(in.staged.seen_from.eye), in);
     }
     if (!known.has(*lamp)) {
         if (!wanted.each) {
@@ -116,7 +119,7 @@ value_of_quantity lights_value(const quantity& wanted, int each, const quantity_
         numbers[0] = wanted.property.starts_with("cos_") || wanted.property == "coefficients" ? 1 : 0;
         return {numbers, known.size, quantity_kind::direction};
     }
-    return known.value(*lamp, in.staged.seen_from);
+    return known.value(*lamp, in);
 }
 
 // A number of one's own.
@@ -208,6 +211,14 @@ quantity parse_quantity(const std::string& text, const source_location& where) {
     }
     parse_index(result, bracket == std::string::npos ? "" : set.substr(bracket), where);
     return result;
+}
+
+bool is_there(const quantity& wanted, int each, const quantity_context& in) {
+    if (wanted.of != "lights" || wanted.property == "count") {
+        return true;
+    }
+    const light* lamp = light_of(wanted, each, in);
+    return lamp != nullptr && find_light_quantity(wanted.property)->has(*lamp);
 }
 
 value_of_quantity evaluate(const quantity& wanted, int each, const quantity_context& in,

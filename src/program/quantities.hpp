@@ -49,8 +49,11 @@ struct quantity_context {
     const scene& of;
     const pipeline::stage& staged;
     const pipeline::staged_object& object;
-    clip_space clip;
+    const law_numbers& numbered;
 };
+// Whether the light that a quantity asks for is in the scene and has that property; true of what is no
+// light's.
+bool is_there(const quantity& wanted, int each, const quantity_context& in);
 // Throws yurvo::error at `where`: a light that is not there, or has no such property.
 value_of_quantity evaluate(const quantity& wanted, int each, const quantity_context& in,
                            const source_location& where);

@@ -31,8 +31,8 @@ matrix4 world_to_view(const camera& seen) {
     return result;
 }
 
-// OpenGL's clip space, or Vulkan's: y downwards, depth from 0 to 1.
-matrix4 view_to_clip(const camera& seen, clip_space clip) {
+// OpenGL's clip space, whatever the vertex stage makes of it.
+matrix4 view_to_clip(const camera& seen) {
     matrix4 result;
     const double n = seen.near;
     const double f = seen.far;
@@ -41,11 +41,17 @@ matrix4 view_to_clip(const camera& seen, clip_space clip) {
     result(2, 2) = (f + n) / (n - f);
     result(2, 3) = 2 * f * n / (n - f);
     result(3, 2) = -1;
-    if (clip == clip_space::vulkan) {
-        result(1, 1) = -result(1, 1);
-        result(2, 2) = f / (n - f);
-        result(2, 3) = f * n / (n - f);
-    }
+    return result;
+}
+
+matrix4 clip_to_view(const camera& seen) {
+    const matrix4 there = view_to_clip(seen);
+    matrix4 result;
+    result(0, 0) = 1 / there(0, 0);
+    result(1, 1) = 1 / there(1, 1);
+    result(2, 3) = -1;
+    result(3, 2) = 1 / there(2, 3);
+    result(3, 3) = there(2, 2) / there(2, 3);
     return result;
 }
 
@@ -67,7 +73,21 @@ vec3<double> place(const light& lamp) {
     return lamp.kind == light_kind::directional ? towards(lamp) : lamp.position;
 }
 
+// In an object's own space.
+vec3<double> point_in_object(const quantity_context& in, const vec3<double>& point) {
+    return transform_point(inverse(in.object.to_world), point);
+}
+// Moved as points are: of another length where the object is stretched.
+vec3<double> turned_to_object(const quantity_context& in, const vec3<double>& direction) {
+    return transform_direction(linear_part(inverse(in.object.to_world)), direction);
+}
+// h of a directional light, seen from far along the view's axis.
+vec3<double> halfway(const light& lamp, const quantity_context& in) {
+    return normalize(towards(lamp) + in.staged.seen_from.axes.backward);
+}
+
 bool every(const light& /*lamp*/) { return true; }
+bool directional(const light& lamp) { return lamp.kind == light_kind::directional; }
 bool placed(const light& lamp) { return lamp.kind != light_kind::directional; }
 bool directed(const light& lamp) { return lamp.kind != light_kind::point; }
 bool spot(const light& lamp) { return lamp.kind == light_kind::spot; }
@@ -107,57 +127,88 @@ template <class Entry> const Entry* find_in(const std::vector<Entry>& list, std:
 }
 
 using lamp_ref = const light&;
-using eye_ref = const camera&;
 using in_ref = const quantity_context&;
 
 } // namespace
 
 const std::vector<light_quantity>& light_quantity_list() {
     static const std::vector<light_quantity> list{
-        {"position", 3, placed, [](lamp_ref l, eye_ref) { return position(l.position); }},
+        {"position", 3, placed, [](lamp_ref l, in_ref) { return position(l.position); }},
         {"position_view", 3, placed,
-         [](lamp_ref l, eye_ref seen) { return position(point_in_view(seen, l.position)); }},
-        {"shines", 3, directed, [](lamp_ref l, eye_ref) { return direction(l.shines); }},
+         [](lamp_ref l, in_ref in) { return position(point_in_view(in.staged.seen_from, l.position)); }},
+        {"position_object", 3, placed,
+         [](lamp_ref l, in_ref in) { return position(point_in_object(in, l.position)); }},
+        {"shines", 3, directed, [](lamp_ref l, in_ref) { return direction(l.shines); }},
         {"shines_view", 3, directed,
-         [](lamp_ref l, eye_ref seen) { return direction(turned_to_view(seen, l.shines)); }},
-        {"to_light", 3, directed, [](lamp_ref l, eye_ref) { return direction(towards(l)); }},
+         [](lamp_ref l, in_ref in) { return direction(turned_to_view(in.staged.seen_from, l.shines)); }},
+        {"shines_object", 3, directed,
+         [](lamp_ref l, in_ref in) { return direction(turned_to_object(in, l.shines)); }},
+        {"axis", 3, directed, [](lamp_ref l, in_ref) { return direction(normalize(l.shines)); }},
+        {"axis_view", 3, directed,
+         [](lamp_ref l, in_ref in) {
+             return direction(turned_to_view(in.staged.seen_from, normalize(l.shines)));
+         }},
+        {"axis_object", 3, directed,
+         [](lamp_ref l, in_ref in) { return direction(normalize(turned_to_object(in, l.shines))); }},
+        {"to_light", 3, directed, [](lamp_ref l, in_ref) { return direction(towards(l)); }},
         {"to_light_view", 3, directed,
-         [](lamp_ref l, eye_ref seen) { return direction(turned_to_view(seen, towards(l))); }},
-        {"place", 4, every, [](lamp_ref l, eye_ref) { return homogeneous(l, place(l)); }},
+         [](lamp_ref l, in_ref in) { return direction(turned_to_view(in.staged.seen_from, towards(l))); }},
+        {"to_light_object", 3, directed,
+         [](lamp_ref l, in_ref in) { return direction(normalize(turned_to_object(in, towards(l)))); }},
+        {"place", 4, every, [](lamp_ref l, in_ref) { return homogeneous(l, place(l)); }},
         {"place_view", 4, every,
-         [](lamp_ref l, eye_ref seen) {
+         [](lamp_ref l, in_ref in) {
+             const camera& seen = in.staged.seen_from;
              return homogeneous(l,
                                 placed(l) ? point_in_view(seen, place(l)) : turned_to_view(seen, place(l)));
          }},
-        {"color", 3, every, [](lamp_ref l, eye_ref) { return color(l.color); }},
-        {"intensity", 1, every, [](lamp_ref l, eye_ref) { return number(l.intensity); }},
-        {"light", 3, every, [](lamp_ref l, eye_ref) { return color(l.color * l.intensity); }},
-        {"ambient", 3, every, [](lamp_ref l, eye_ref) { return color(l.ambient); }},
-        {"diffuse", 3, every, [](lamp_ref l, eye_ref) { return color(l.diffuse); }},
-        {"specular", 3, every, [](lamp_ref l, eye_ref) { return color(l.specular); }},
+        {"place_object", 4, every,
+         [](lamp_ref l, in_ref in) {
+             return homogeneous(l, placed(l) ? point_in_object(in, place(l))
+                                             : normalize(turned_to_object(in, place(l))));
+         }},
+        {"half", 3, directional, [](lamp_ref l, in_ref in) { return direction(halfway(l, in)); }},
+        {"half_view", 3, directional,
+         [](lamp_ref l, in_ref in) {
+             return direction(turned_to_view(in.staged.seen_from, halfway(l, in)));
+         }},
+        {"half_object", 3, directional,
+         [](lamp_ref l, in_ref in) { return direction(normalize(turned_to_object(in, halfway(l, in)))); }},
+        {"color", 3, every, [](lamp_ref l, in_ref) { return color(l.color); }},
+        {"intensity", 1, every, [](lamp_ref l, in_ref) { return number(l.intensity); }},
+        {"light", 3, every, [](lamp_ref l, in_ref) { return color(l.color * l.intensity); }},
+        {"ambient", 3, every, [](lamp_ref l, in_ref) { return color(l.ambient); }},
+        {"diffuse", 3, every, [](lamp_ref l, in_ref) { return color(l.diffuse); }},
+        {"specular", 3, every, [](lamp_ref l, in_ref) { return color(l.specular); }},
         {"ambient_light", 3, every,
-         [](lamp_ref l, eye_ref) { return color(l.color * l.intensity * l.ambient); }},
+         [](lamp_ref l, in_ref) { return color(l.color * l.intensity * l.ambient); }},
         {"diffuse_light", 3, every,
-         [](lamp_ref l, eye_ref) { return color(l.color * l.intensity * l.diffuse); }},
+         [](lamp_ref l, in_ref) { return color(l.color * l.intensity * l.diffuse); }},
         {"specular_light", 3, every,
-         [](lamp_ref l, eye_ref) { return color(l.color * l.intensity * l.specular); }},
+         [](lamp_ref l, in_ref) { return color(l.color * l.intensity * l.specular); }},
         {"coefficients", 3, with_coefficients,
-         [](lamp_ref l, eye_ref) {
+         [](lamp_ref l, in_ref) {
              const std::array<double, 3> k = coefficients_of(l);
              return direction({k[0], k[1], k[2]});
          }},
-        {"range", 1, ranged, [](lamp_ref l, eye_ref) { return number(l.range); }},
-        {"inner", 1, ramped, [](lamp_ref l, eye_ref) { return number(l.inner); }},
-        {"outer", 1, spot, [](lamp_ref l, eye_ref) { return number(l.outer); }},
-        {"inner_degrees", 1, ramped, [](lamp_ref l, eye_ref) { return number(degrees(l.inner)); }},
-        {"outer_degrees", 1, spot, [](lamp_ref l, eye_ref) { return number(degrees(l.outer)); }},
-        {"cos_inner", 1, ramped, [](lamp_ref l, eye_ref) { return number(std::cos(l.inner)); }},
-        {"cos_outer", 1, spot, [](lamp_ref l, eye_ref) { return number(std::cos(l.outer)); }},
-        {"exponent", 1, with_exponent, [](lamp_ref l, eye_ref) { return number(l.exponent); }},
-        {"kind", 1, every, [](lamp_ref l, eye_ref) { return number(static_cast<double>(l.kind)); }},
+        {"range", 1, ranged, [](lamp_ref l, in_ref) { return number(l.range); }},
+        {"inner", 1, ramped, [](lamp_ref l, in_ref) { return number(l.inner); }},
+        {"outer", 1, spot, [](lamp_ref l, in_ref) { return number(l.outer); }},
+        {"inner_degrees", 1, ramped, [](lamp_ref l, in_ref) { return number(degrees(l.inner)); }},
+        {"outer_degrees", 1, spot, [](lamp_ref l, in_ref) { return number(degrees(l.outer)); }},
+        {"cos_inner", 1, ramped, [](lamp_ref l, in_ref) { return number(std::cos(l.inner)); }},
+        {"cos_outer", 1, spot, [](lamp_ref l, in_ref) { return number(std::cos(l.outer)); }},
+        {"exponent", 1, with_exponent, [](lamp_ref l, in_ref) { return number(l.exponent); }},
+        {"kind", 1, every,
+         [](lamp_ref l, in_ref in) { return number(in.numbered.kinds[static_cast<std::size_t>(l.kind)]); }},
         {"falloff", 1, every,
-         [](lamp_ref l, eye_ref) { return number(placed(l) ? static_cast<double>(l.falloff) : 0); }},
-        {"penumbra", 1, spot, [](lamp_ref l, eye_ref) { return number(static_cast<double>(l.penumbra)); }},
+         [](lamp_ref l, in_ref in) {
+             return number(in.numbered.falloffs[placed(l) ? static_cast<std::size_t>(l.falloff) : 0]);
+         }},
+        {"penumbra", 1, spot,
+         [](lamp_ref l, in_ref in) {
+             return number(in.numbered.penumbras[static_cast<std::size_t>(l.penumbra)]);
+         }},
     };
     return list;
 }
@@ -174,7 +225,7 @@ const std::vector<scene_quantity>& scene_quantity_list() {
         {"object.to_clip",
          [](in_ref in) {
              const camera& seen = in.staged.seen_from;
-             return matrix_value(view_to_clip(seen, in.clip) * world_to_view(seen) * in.object.to_world);
+             return matrix_value(view_to_clip(seen) * world_to_view(seen) * in.object.to_world);
          }},
         {"object.normal_to_world", [](in_ref in) { return matrix_value(in.object.normal_to_world); }},
         {"object.normal_to_view",
@@ -182,12 +233,27 @@ const std::vector<scene_quantity>& scene_quantity_list() {
              return matrix_value(linear_part(world_to_view(in.staged.seen_from)) * in.object.normal_to_world);
          }},
         {"view.world_to_view", [](in_ref in) { return matrix_value(world_to_view(in.staged.seen_from)); }},
-        {"view.view_to_clip",
-         [](in_ref in) { return matrix_value(view_to_clip(in.staged.seen_from, in.clip)); }},
+        {"view.view_to_clip", [](in_ref in) { return matrix_value(view_to_clip(in.staged.seen_from)); }},
         {"view.world_to_clip",
          [](in_ref in) {
              const camera& seen = in.staged.seen_from;
-             return matrix_value(view_to_clip(seen, in.clip) * world_to_view(seen));
+             return matrix_value(view_to_clip(seen) * world_to_view(seen));
+         }},
+        {"object.from_world", [](in_ref in) { return matrix_value(inverse(in.object.to_world)); }},
+        {"object.eye", [](in_ref in) { return position(point_in_object(in, in.staged.seen_from.eye)); }},
+        {"view.view_to_world",
+         [](in_ref in) { return matrix_value(inverse(world_to_view(in.staged.seen_from))); }},
+        {"view.clip_to_world",
+         [](in_ref in) {
+             const camera& seen = in.staged.seen_from;
+             return matrix_value(inverse(world_to_view(seen)) * clip_to_view(seen));
+         }},
+        {"view.size",
+         [](in_ref in) {
+             return value_of_quantity{
+                 {static_cast<double>(in.of.view.width), static_cast<double>(in.of.view.height)},
+                 2,
+                 quantity_kind::number};
          }},
         {"view.axis", [](in_ref in) { return direction(in.staged.seen_from.axes.backward); }},
         {"view.eye", [](in_ref in) { return position(in.staged.seen_from.eye); }},

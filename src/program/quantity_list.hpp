@@ -14,7 +14,7 @@ struct light_quantity {
     int size = 1;          // numbers
     bool (*has)(const light& lamp) = nullptr;
     // Only for a light that has it.
-    value_of_quantity (*value)(const light& lamp, const camera& seen_from) = nullptr;
+    value_of_quantity (*value)(const light& lamp, const quantity_context& in) = nullptr;
 };
 const std::vector<light_quantity>& light_quantity_list();
 // Null where there is none of that name.

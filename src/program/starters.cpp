@@ -716,6 +716,8 @@ std::vector<starter_file> starter_files(const starter_choice& chosen, const std:
         return vulkan_files(chosen, name);
     case shading_language::hlsl:
         return hlsl_files(chosen, name);
+    case shading_language::spirv:
+        throw error({"--language", 0, 0}, "SPIR-V is not written by hand", "glsl-vulkan, compiled to it");
     case shading_language::glsl:
     case shading_language::glsl_es:
         break;

@@ -4,6 +4,8 @@
 #include <sstream>
 #include <vector>
 
+#include "program/source_text.hpp"
+
 #if defined(YURVO_WITH_TRANSLATION)
 #define ENABLE_HLSL // as Debian's package was built; its headers hide what goes with it otherwise
 #include <glslang/Public/ResourceLimits.h>
@@ -16,30 +18,6 @@ namespace yurvo::program {
 
 namespace {
 
-// Comments become spaces, lines stay lines.
-std::string without_comments(const std::string& source) {
-    std::string result = source;
-    enum class in { code, line, block } state = in::code;
-    for (std::size_t i = 0; i < result.size(); ++i) {
-        const bool two = i + 1 < result.size();
-        if (state == in::code && two && result[i] == '/' && (result[i + 1] == '/' || result[i + 1] == '*')) {
-            state = result[i + 1] == '/' ? in::line : in::block;
-        }
-        if (state == in::line && result[i] == '\n') {
-            state = in::code;
-        }
-        if (state == in::block && two && result[i] == '*' && result[i + 1] == '/') {
-            result[i] = result[i + 1] = ' ';
-            state = in::code;
-            continue;
-        }
-        if (state != in::code && result[i] != '\n') {
-            result[i] = ' ';
-        }
-    }
-    return result;
-}
-
 std::string first_line(const std::string& text) {
     const std::string line = text.substr(0, text.find('\n'));
     return line.empty() ? "it says no more" : line;
@@ -47,16 +25,41 @@ std::string first_line(const std::string& text) {
 
 const char* const source_remedy = "a source that this language's compiler takes";
 
+// What helps against what compilers say most often.
+std::string remedy_for(const std::string& said) {
+    const auto has = [&](const char* part) { return said.find(part) != std::string::npos; };
+    if (has("not supported") && (has("ersion") || has("GLSL"))) {
+        return "a #version that the driver has: 120 to 460, 100 es or 300 es to 320 es, or another "
+               "`language`";
+    }
+    if (has("undeclared") || has("undefined")) {
+        return "a declaration before it, or the #version that has it; `language` says which dialect is meant";
+    }
+    if (has("syntax error") || has("unexpected")) {
+        return "what the #version and the `language` of the program file have at this place";
+    }
+    if (has("reserved") || has("illegal") || has("not allowed")) {
+        return "another word, or the #version that allows it";
+    }
+    if (has("no matching") || has("overload") || has("operands") || has("cannot convert") || has("type")) {
+        return "values of the types that it takes, converted where they differ: float(i), vec3(x)";
+    }
+    return source_remedy;
+}
+
 // `0:12(5): error: what` (the driver's) or `ERROR: 0:12: what` (glslang's).
-error complaint(const shader_stage& stage, const std::string& log) {
+// `given` is the source as the compiler had it.
+error complaint(const shader_stage& stage, const std::string& given, const std::string& log) {
     static const std::regex drivers(R"((\d+):(\d+)\((\d+)\): error: ([^\n]*))");
     static const std::regex compilers(R"(ERROR: [^:\n]*:(\d+): ([^\n]*))");
     std::smatch found;
     if (std::regex_search(log, found, drivers)) {
-        return {{stage.file, std::stoul(found[2]), std::stoul(found[3])}, found[4], source_remedy};
+        return {place_of(stage, line_as_written(given, std::stoul(found[2])), std::stoul(found[3])), found[4],
+                remedy_for(found[4])};
     }
     if (std::regex_search(log, found, compilers)) {
-        return {{stage.file, std::stoul(found[1]), 1}, found[2], source_remedy};
+        return {place_of(stage, line_as_written(given, std::stoul(found[1])), 1), found[2],
+                remedy_for(found[2])};
     }
     return {{stage.file, 0, 0}, first_line(log), source_remedy};
 }
@@ -85,12 +88,12 @@ std::vector<unsigned> to_spirv(const shader_program& the_program, const shader_s
     const auto messages = static_cast<EShMessages>(EShMsgSpvRules | EShMsgVulkanRules |
                                                    (hlsl ? EShMsgReadHlsl : EShMsgDefault));
     if (!shader.parse(GetDefaultResources(), 450, false, messages)) {
-        throw complaint(stage, shader.getInfoLog());
+        throw complaint(stage, stage.source, shader.getInfoLog());
     }
     glslang::TProgram program;
     program.addShader(&shader);
     if (!program.link(messages) || !program.mapIO()) {
-        throw complaint(stage, program.getInfoLog());
+        throw complaint(stage, stage.source, program.getInfoLog());
     }
     std::vector<unsigned> words;
     glslang::GlslangToSpv(*program.getIntermediate(language), words);
@@ -188,7 +191,7 @@ class cross_compiler {
 translated_program translate(const shader_program& the_program) {
     translated_program result;
     if (the_program.language == shading_language::glsl || the_program.language == shading_language::glsl_es) {
-        result.sources = {the_program.vertex.source, the_program.fragment.source};
+        result.sources = prepared(the_program);
         return result;
     }
 #if defined(YURVO_WITH_TRANSLATION)
@@ -218,7 +221,9 @@ error complaint_of(const shader_program& the_program, const linked_program& link
             std::regex_search(linked.failure, found, plain) ? found[1].str() : first_line(linked.failure);
         return {{the_program.file, 0, 0}, "the stages do not link: " + what, "outputs and inputs that agree"};
     }
-    return complaint(linked.failed_stage == 1 ? the_program.vertex : the_program.fragment, linked.failure);
+    const driver_sources given = prepared(the_program);
+    return linked.failed_stage == 1 ? complaint(the_program.vertex, given.vertex, linked.failure)
+                                    : complaint(the_program.fragment, given.fragment, linked.failure);
 }
 
 std::map<std::string, std::string> block_instances(const shader_program& the_program) {
@@ -249,6 +254,26 @@ int declared_size(const shader_program& the_program, const std::string& name) {
         }
     }
     return most;
+}
+
+bool reads(const driver_sources& sources, const std::string& name) {
+    std::string member =
+        name.substr(name.find_last_of('.') == std::string::npos ? 0 : name.find_last_of('.') + 1);
+    member = member.substr(0, member.find('['));
+    const std::regex word("\\b" + member + "\\b");
+    const std::regex declared("(\\w|>)\\s+" + member + "\\s*(\\[[^\\]]*\\]\\s*)?(,|;|:)|,\\s*" + member +
+                              "\\s*(\\[[^\\]]*\\]\\s*)?(,|;)");
+    for (const std::string* source : {&sources.vertex, &sources.fragment}) {
+        const std::string text = without_comments(*source);
+        const auto count = [&](const std::regex& what) {
+            return std::distance(std::sregex_iterator(text.begin(), text.end(), what),
+                                 std::sregex_iterator());
+        };
+        if (count(word) > count(declared)) {
+            return true;
+        }
+    }
+    return false;
 }
 
 bool declares(const shader_program& the_program, const std::string& name) {

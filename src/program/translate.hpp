@@ -15,6 +15,7 @@ struct translated_program {
     // semantic.
     std::map<std::string, std::string> attribute_names;
     bool transposed_matrices = false; // the driver's matrices are the user's, rows for columns
+    bool origin_above = true;         // of SPIR-V, as its execution mode says
 };
 
 // Throws yurvo::error with the user's file and line where a source does not compile.
@@ -29,6 +30,9 @@ std::map<std::string, std::string> block_instances(const shader_program& the_pro
 // The size in `name[SIZE]` as a source declares it; 0 where none does, or not as a number. The driver may
 // find that fewer elements are used.
 int declared_size(const shader_program& the_program, const std::string& name);
+
+// Whether a member of a block is read anywhere: named more often than it is declared.
+bool reads(const driver_sources& sources, const std::string& name);
 
 // Whether a source declares a name.
 bool declares(const shader_program& the_program, const std::string& name);

@@ -14,36 +14,74 @@
 
 namespace yurvo {
 
-enum class shading_language : std::uint8_t { glsl, glsl_es, glsl_vulkan, hlsl };
-enum class output_kind : std::uint8_t { linear, srgb };       ///< how the shader writes colour
-enum class clip_space : std::uint8_t { gl, vulkan };          ///< what the vertex stage writes
+enum class shading_language : std::uint8_t { glsl, glsl_es, glsl_vulkan, hlsl, spirv };
+enum class output_kind : std::uint8_t { linear, srgb, gamma }; ///< how the shader writes colour
+/// What the vertex stage writes: OpenGL's; y down and depth from 0 to 1; y up and depth from 0 to 1.
+enum class clip_space : std::uint8_t { gl, vulkan, d3d };
 enum class scale_claim : std::uint8_t { any, uniform, none }; ///< which scales of objects it supports
+/// Whether it takes the mesh's normals, or works out each triangle's, which then faces the eye.
+enum class normals_claim : std::uint8_t { any, face };
 
 template <> struct names_of<shading_language> {
-    static constexpr std::array<std::string_view, 4> list{"glsl", "glsl-es", "glsl-vulkan", "hlsl"};
+    static constexpr std::array<std::string_view, 5> list{"glsl", "glsl-es", "glsl-vulkan", "hlsl", "spirv"};
 };
 template <> struct names_of<output_kind> {
-    static constexpr std::array<std::string_view, 2> list{"linear", "srgb"};
+    static constexpr std::array<std::string_view, 3> list{"linear", "srgb", "gamma"};
 };
 template <> struct names_of<clip_space> {
-    static constexpr std::array<std::string_view, 2> list{"gl", "vulkan"};
+    static constexpr std::array<std::string_view, 3> list{"gl", "vulkan", "d3d"};
 };
 template <> struct names_of<scale_claim> {
     static constexpr std::array<std::string_view, 3> list{"any", "uniform", "none"};
 };
 
-struct shader_stage {
-    std::string file;   ///< as messages show it
-    std::string source; ///< its text
-    std::string entry = "main";
+template <> struct names_of<normals_claim> {
+    static constexpr std::array<std::string_view, 2> list{"any", "face"};
 };
 
-/// One name of the shader's and what it means: literals, quantities (`lights[*].position`), or a list of
-/// both.
+/// Where a line of a source stands that was put together of several files.
+struct source_line {
+    std::uint32_t file = 0; ///< of a stage's `files`
+    std::uint32_t line = 1;
+};
+
+struct shader_stage {
+    std::string file;   ///< as messages show it
+    std::string source; ///< its text, with what it includes; of spirv its bytes
+    std::string entry = "main";
+    std::vector<std::string> files; ///< its own and those it includes; empty where it includes none
+    std::vector<source_line> lines; ///< of each line of `source`, where there are such files
+};
+
+/// One name of the shader's and what it means: literals, quantities (`lights[*].position`), expressions of
+/// quantities (`= 1.0 / lights[*].range`), or a list of those.
 struct shader_binding {
     std::string name;
     std::vector<std::variant<double, std::string>> means;
     yurvo::source_location where; ///< in the program file
+};
+
+/// What is written into the shader: the scenes take these values.
+struct shader_constant {
+    std::string quantity;        ///< `lights[0].to_light`
+    std::vector<double> numbers; ///< a truth value is 0 or 1; not empty
+    yurvo::source_location where;
+};
+
+/// A shader's own numbers for what `.kind`, `.falloff` and `.penumbra` say.
+struct law_numbers {
+    std::array<int, 3> kinds{0, 1, 2}; ///< directional, point, spot
+    std::array<int, falloff_count> falloffs = counted<falloff_count>();
+    std::array<int, penumbra_count> penumbras = counted<penumbra_count>();
+
+  private:
+    template <std::size_t Count> static constexpr std::array<int, Count> counted() {
+        std::array<int, Count> result{};
+        for (std::size_t i = 0; i < Count; ++i) {
+            result[i] = static_cast<int>(i);
+        }
+        return result;
+    }
 };
 
 struct shader_program {
@@ -52,6 +90,7 @@ struct shader_program {
     shading_language language = shading_language::glsl;
     shader_stage vertex, fragment;
     output_kind output = output_kind::linear;
+    double gamma = 2.2; ///< > 0; of output_kind::gamma
     clip_space clip = clip_space::gl;
     double limit = 10; ///< seconds to compile, and to draw a scene
 
@@ -67,6 +106,10 @@ struct shader_program {
     std::optional<std::vector<falloff_kind>> falloffs;
     std::optional<std::vector<penumbra_kind>> penumbras;
     scale_claim scale = scale_claim::any;
+    normals_claim normals = normals_claim::any;
+    std::vector<std::string> without; ///< essentials that it is meant not to have
+    std::vector<shader_constant> constants;
+    law_numbers numbered;
     ambient_follows follows = ambient_follows::cone; ///< what a light's ambient part falls off with
 
     std::vector<shader_binding> attributes; ///< each means one of position, normal, texcoord, color

@@ -1,0 +1,26 @@
+// source_text: a shader's source before the driver has it: includes, dialects, precisions, what it may not
+// name.
+#pragma once
+
+#include <string>
+
+#include "program/driver_process.hpp"
+#include "yurvo/scene/shader_program.hpp"
+
+namespace yurvo::program {
+
+// Comments become spaces, lines stay lines.
+std::string without_comments(const std::string& source);
+
+// GLSL and GLSL ES as the driver takes them: a version where an ES source says none, high precision whatever
+// the source declares (and, where it declares another, the source as it is written beside it). Throws
+// yurvo::error where a source names what belongs to the fixed function.
+driver_sources prepared(const shader_program& the_program);
+
+// The line of the user's file, from a line of what prepared() made of a stage.
+std::size_t line_as_written(const std::string& prepared_source, std::size_t line);
+
+// The place of a line of a stage's source in the file that holds it: its own or one that it includes.
+yurvo::source_location place_of(const shader_stage& stage, std::size_t line, std::size_t column);
+
+} // namespace yurvo::program
