@@ -1,4 +1,5 @@
 #include <algorithm>
+#include <optional>
 
 #include "session.hpp"
 #include "yurvo/files/picture_file.hpp"
@@ -75,6 +76,26 @@ picture read_finished(const session& on, const check_options& options, study::ch
     return finished;
 }
 
+// Nothing finer can be said of a shader than its precisions leave.
+constexpr int most_codes_by_precision = 2;
+
+verify::check_result precision_result(const program_renderer& program) {
+    verify::check_result result;
+    result.name = "the precisions of the source";
+    result.scene = "every scene";
+    result.kind = "precision";
+    result.measured = {static_cast<double>(program.codes_off_by_precision())};
+    result.expected = {0};
+    result.tolerance = most_codes_by_precision;
+    result.used = program.codes_off_by_precision() / static_cast<double>(most_codes_by_precision);
+    result.remark =
+        fmt::format("what the source declares as mediump or lowp changes a picture by {} codes of 255, so "
+                    "that right and wrong cannot be told apart: the verdict is unknown; highp would "
+                    "decide it",
+                    program.codes_off_by_precision());
+    return result;
+}
+
 void require_some(const check_options& options, const study::check_run& run,
                   const std::vector<std::string>& fitted) {
     if (!run.results.empty()) {
@@ -121,7 +142,15 @@ int run(session& on, const check_options& options) {
     } else if (!options.given.as.empty()) {
         throw error({"--as", 0, 0}, "there is no picture for it", "--picture FILE");
     }
-    const study::check_run found = study::run_checks(request, by);
+    std::optional<verify::coverage> covered;
+    if (program && options.scenes.empty()) {
+        on.progress("which mistakes such a program could hold");
+        covered = study::cover(request.units, by, fitted);
+    }
+    study::check_run found = study::run_checks(request, by);
+    if (program && program->codes_off_by_precision() > most_codes_by_precision) {
+        found.results.push_back(precision_result(*program));
+    }
     require_some(options, found, fitted);
     if (!options.explain.empty()) {
         const std::string text = report::derivations_text(found, options.explain);
@@ -135,17 +164,21 @@ int run(session& on, const check_options& options) {
     report::data data = report::data_of(found);
     if (program) {
         data.add(report::data_of(*program, fitted, found));
+        if (covered) {
+            data.add(report::data_of(*covered));
+        }
     }
     if (options.data.speaks()) {
         on.print("{}{}{}", report::check_text(found),
-                 program ? report::program_text(*program, fitted, found) : "",
+                 program ? report::program_text(*program, fitted, covered ? &*covered : nullptr, found) : "",
                  report::explanations_text(found));
     }
     if (!options.junit_file.empty()) {
         report::write_test_report(options.junit_file, found);
     }
     options.data.write(on, data);
-    return found.failed() == 0 ? all_held : not_held;
+    const bool all_seen = !covered || covered->unseen.empty();
+    return found.failed() == 0 && all_seen ? all_held : not_held;
 }
 
 } // namespace

@@ -641,7 +641,6 @@ std::vector<starter_file> vulkan_files(const starter_choice& chosen, const std::
         replace(*text, "@most@", std::to_string(chosen.most_lights));
     }
     std::string program = program_head(chosen, name, "\"" + name + ".vert\"", "\"" + name + ".frag\"");
-    replace(program, "\n# What it is", "clip = \"vulkan\" # y downwards, depth from 0 to 1\n\n# What it is");
     program +=
         "\n[attributes]\na_position = \"position\"\na_normal = \"normal\"\na_texcoord = "
         "\"texcoord\"\n\n[uniforms]\n"

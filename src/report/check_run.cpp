@@ -149,13 +149,92 @@ std::string derivations_text(const study::check_run& run, const std::string& par
     return text;
 }
 
+namespace {
+
+// What was fitted, each change once with the scenes that share it; `fitted` is a line a scene.
+std::string fitting_table(const std::vector<std::string>& fitted) {
+    std::vector<std::pair<std::string, std::vector<std::string>>> by_change;
+    for (const std::string& line : fitted) {
+        const std::size_t colon = line.find(": ");
+        std::string rest = line.substr(colon + 2);
+        while (!rest.empty()) {
+            const std::size_t end = rest.find("; ");
+            std::string what = rest.substr(0, end);
+            rest = end == std::string::npos ? "" : rest.substr(end + 2);
+            if (what == "skipped") { // with its reason
+                what = "left out, since " + rest.substr(0, rest.find("; "));
+                rest.clear();
+            }
+            auto known = std::find_if(by_change.begin(), by_change.end(),
+                                      [&](const auto& each) { return each.first == what; });
+            if (known == by_change.end()) {
+                known = by_change.insert(by_change.end(), {what, {}});
+            }
+            known->second.push_back(line.substr(0, colon));
+        }
+    }
+    std::string text;
+    for (const auto& [what, scenes] : by_change) {
+        constexpr std::size_t most_named = 4;
+        std::string where = scenes.size() == fitted.size() && scenes.size() > most_named
+                                ? "all " + std::to_string(scenes.size()) + " scenes that are fitted"
+                                : "";
+        if (where.empty()) {
+            for (std::size_t k = 0; k < std::min(scenes.size(), most_named); ++k) {
+                where += (k == 0 ? "" : ", ") + scenes[k];
+            }
+            where +=
+                scenes.size() > most_named ? fmt::format(" and {} more", scenes.size() - most_named) : "";
+        }
+        text += "  " + wrapped("fitted: " + what + ": " + where, 10) + "\n";
+    }
+    return text;
+}
+
+std::string coverage_text(const verify::coverage& covered) {
+    std::string text =
+        "  " +
+        wrapped(
+            fmt::format(
+                "coverage: such a program could hold {} of the mistakes, and its scenes would show {}",
+                covered.could.size(),
+                covered.unseen.empty() ? "each of them" : fmt::format("{} of them", covered.shown.size())),
+            4) +
+        "\n";
+    if (!covered.unseen.empty()) {
+        std::string ids;
+        for (const verify::mistake each : covered.unseen) {
+            ids += (ids.empty() ? "" : ", ") + std::string(verify::entry_of(each).id);
+        }
+        text += "  " +
+                wrapped("unseen: " + ids + ": these could hide, and the verdict says nothing of them", 4) +
+                "\n";
+    }
+    return text;
+}
+
+} // namespace
+
 std::string program_text(const program_renderer& program, const std::vector<std::string>& fitted,
-                         const study::check_run& run) {
+                         const verify::coverage* covered, const study::check_run& run) {
     const tolerance_model allowed = program.tolerance();
     const auto [largest, where] = largest_difference(run);
     std::string text = fmt::format("\n{}, drawn by {}\n", program.program().file, program.drawn_by());
-    for (const std::string& line : fitted) {
-        text += "  " + wrapped("fitted: " + line, 10) + "\n";
+    text += fitting_table(fitted);
+    if (covered != nullptr) {
+        text += coverage_text(*covered);
+    }
+    for (const std::string& line : program.advice()) {
+        text += "  " + wrapped("advice: " + line, 10) + "\n";
+    }
+    if (program.codes_off_by_precision() > 0) {
+        text += "  " +
+                wrapped(fmt::format(
+                            "the precisions that the source declares change a picture by up to {} codes; the "
+                            "formulas were judged in high precision",
+                            program.codes_off_by_precision()),
+                        4) +
+                "\n";
     }
     text += fmt::format("  the largest difference from the second method: {:.3g}{}\n", largest,
                         where.empty() ? "" : ", in " + where);

@@ -43,11 +43,27 @@ json json_of(const program_renderer& program, const std::vector<std::string>& fi
             {"allowed", {{"precision", allowed.precision}, {"snap", allowed.snap}}},
             {"normals_unit_at_vertices", allowed.unit_at_vertices},
             {"largest_difference", largest},
+            {"codes_off_by_precision", program.codes_off_by_precision()},
+            {"advice", program.advice()},
             {"fitted", fitted}};
+}
+
+json json_of(const verify::coverage& covered) {
+    const auto ids = [](const std::vector<verify::mistake>& list) {
+        json result = json::array();
+        for (const verify::mistake each : list) {
+            result.push_back(verify::entry_of(each).id);
+        }
+        return result;
+    };
+    return {
+        {"coverage",
+         {{"could", ids(covered.could)}, {"shown", ids(covered.shown)}, {"unseen", ids(covered.unseen)}}}};
 }
 
 } // namespace
 
+data data_of(const verify::coverage& covered) { return data_access::make(json_of(covered)); }
 data data_of(const packed_lights& packed) { return data_access::make(json_of(packed)); }
 data data_of(const block_member& member) { return data_access::make(json_of(member)); }
 data data_of(const program_renderer& program, const std::vector<std::string>& fitted,

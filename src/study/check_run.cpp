@@ -159,6 +159,41 @@ std::vector<std::string> check_run::common_explanations() const {
 
 check_run run_checks(const check_request& request, const renderer& by) { return runner(request, by).run(); }
 
+verify::coverage cover(std::vector<verify::check_unit>& units, const renderer& by,
+                       std::vector<std::string>& lines) {
+    const pixel_format held = by.format();
+    const tolerance_model allowed = by.tolerance();
+    verify::coverage result = verify::coverage_of(units, held, allowed);
+    if (result.unseen.empty()) {
+        return result;
+    }
+    for (const verify::reference_scene& other : verify::coverage_scenes()) {
+        std::vector<std::string> told;
+        for (verify::check_unit& unit : verify::units_for(by, other, told)) {
+            const verify::coverage here = verify::coverage_of({unit}, held, allowed, result.unseen);
+            bool helps = false;
+            for (std::size_t i = 0; i < here.shown.size(); ++i) {
+                const auto found = std::find(result.unseen.begin(), result.unseen.end(), here.shown[i]);
+                if (found != result.unseen.end()) {
+                    result.unseen.erase(found);
+                    result.shown.push_back(here.shown[i]);
+                    result.where.push_back(here.where[i]);
+                    helps = true;
+                }
+            }
+            if (helps) {
+                lines.insert(lines.end(), told.begin(), told.end());
+                told.clear();
+                units.push_back(std::move(unit));
+            }
+        }
+        if (result.unseen.empty()) {
+            break;
+        }
+    }
+    return result;
+}
+
 std::vector<verify::check_unit> all_units(const renderer& by, std::vector<std::string>& lines) {
     std::vector<verify::check_unit> units;
     for (const verify::reference_scene& reference : verify::reference_scenes()) {

@@ -69,7 +69,7 @@ double two_codes_at(double linear) {
 
 } // namespace
 
-cast_color caster::parts::widened(cast_color result, double x, double y) const {
+cast_color caster::parts::widened(cast_color result, double x, double y, bool snapped) const {
     if (allowed.precision == 1 && allowed.snap == 0 && allowed.texel == 0) {
         return result;
     }
@@ -84,6 +84,10 @@ cast_color caster::parts::widened(cast_color result, double x, double y) const {
     };
     result.tolerance = {kept(result.tolerance.r, result.color.r), kept(result.tolerance.g, result.color.g),
                         kept(result.tolerance.b, result.color.b)};
+    if (!snapped) {
+        result.tolerance = result.tolerance + of_texel;
+        return result;
+    }
     rgb<double> most;
     for (const auto& [dx, dy] :
          {std::array{allowed.snap, 0.0}, {-allowed.snap, 0.0}, {0.0, allowed.snap}, {0.0, -allowed.snap}}) {
@@ -181,7 +185,10 @@ caster::~caster() = default;
 caster::caster(caster&&) noexcept = default;
 caster& caster::operator=(caster&&) noexcept = default;
 
-cast_color caster::at(double x, double y) const { return parts_->widened(parts_->cast(x, y), x, y); }
+cast_color caster::at(double x, double y) const { return parts_->widened(parts_->cast(x, y), x, y, true); }
+cast_color caster::at_without_snap(double x, double y) const {
+    return parts_->widened(parts_->cast(x, y), x, y, false);
+}
 
 std::optional<vec3<double>> caster::place(double x, double y) const {
     const vec3<double> along = parts_->ray(x, y);
@@ -251,7 +258,7 @@ bool caster::near_border(double x, double y, double step) const {
 std::vector<cast_color> caster::around(double x, double y, double step) const {
     std::vector<cast_color> result = parts_->cast_around(x, y, step);
     for (cast_color& color : result) {
-        color = parts_->widened(color, x, y);
+        color = parts_->widened(color, x, y, true);
     }
     return result;
 }

@@ -38,6 +38,9 @@ class caster {
 
     // At a place in the picture, in pixels from its top left corner: (x + 0.5, y + 0.5) is a pixel's centre.
     [[nodiscard]] cast_color at(double x, double y) const;
+    // The same without what the subject's snapping allows, which takes four rays more: whoever is within half of
+    // that needs no more.
+    [[nodiscard]] cast_color at_without_snap(double x, double y) const;
 
     // Where the ray through a place in the picture meets something.
     [[nodiscard]] std::optional<vec3<double>> place(double x, double y) const;

@@ -33,7 +33,7 @@ struct caster::parts {
     [[nodiscard]] std::vector<cast_color> cast_around(double x, double y, double step) const;
     // The subject's own errors on top: its arithmetic's as many times unit roundoff, and what the surface
     // shows at the places around that its snapping may take for this one; doubled, as all tolerances are.
-    [[nodiscard]] cast_color widened(cast_color result, double x, double y) const;
+    [[nodiscard]] cast_color widened(cast_color result, double x, double y, bool snapped) const;
     // Where on the picture a point is, in pixels, and its depth; depth ≤ 0 is behind the eye.
     [[nodiscard]] vec3<double> on_picture(const vec3<double>& point) const;
     [[nodiscard]] cast_color nothing() const;

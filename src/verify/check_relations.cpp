@@ -1,6 +1,7 @@
 // Every relation that applies, held for a renderer.
 #include <cmath>
 #include <limits>
+#include <optional>
 
 #include "pipeline/parallel.hpp"
 #include "verify/cast.hpp"
@@ -37,37 +38,55 @@ std::vector<rgb<double>> tolerances_of(const caster& casts, const picture& found
 // What a formula or a C++ model says need not keep every relation: a light from the sky above turns with
 // nothing, a tone curve adds up to no sum. Whether this scene's do is asked of the second method, in a small
 // picture. No mistake of the subject's can hide there: the subject is not asked.
-bool kept_by_model(const relation& entry, const scene& the_scene, const tolerance_model& allowed) {
-    scene small = the_scene;
-    small.view.width = 48;
-    small.view.height = 30;
-    const function_renderer by_rays([&](const scene& scene_here) {
-        const caster casts(scene_here, allowed);
-        picture drawn(scene_here.view.width, scene_here.view.height);
-        pipeline::for_each_of(scene_here.view.height, [&](int y) {
-            for (int x = 0; x < scene_here.view.width; ++x) {
-                const cast_color cast = casts.at(x + 0.5, y + 0.5);
-                drawn.set(x, y, rgb<float>(cast.color), static_cast<float>(cast.alpha));
+class model_keeps {
+    scene small_;
+    tolerance_model allowed_;
+    function_renderer by_rays_;
+    caster casts_;
+    picture found_;
+    std::vector<rgb<double>> tolerance_;
+
+    static scene made_small(const scene& the_scene) {
+        scene small = the_scene;
+        small.view.width = 48;
+        small.view.height = 30;
+        return small;
+    }
+
+  public:
+    model_keeps(const scene& the_scene, const tolerance_model& allowed)
+        : small_(made_small(the_scene)),
+          allowed_(allowed),
+          by_rays_([this](const scene& scene_here) {
+              const caster casts(scene_here, allowed_);
+              picture drawn(scene_here.view.width, scene_here.view.height);
+              pipeline::for_each_of(scene_here.view.height, [&](int y) {
+                  for (int x = 0; x < scene_here.view.width; ++x) {
+                      const cast_color cast = casts.at_without_snap(x + 0.5, y + 0.5);
+                      drawn.set(x, y, rgb<float>(cast.color), static_cast<float>(cast.alpha));
+                  }
+              });
+              return drawn;
+          }),
+          casts_(small_, allowed_),
+          found_(by_rays_.draw(small_)) {
+        for (int y = 0; y < small_.view.height; ++y) {
+            for (int x = 0; x < small_.view.width; ++x) {
+                tolerance_.push_back(casts_.at(x + 0.5, y + 0.5).tolerance);
             }
-        });
-        return drawn;
-    });
-    const picture found = by_rays.draw(small);
-    const caster casts(small, allowed);
-    std::vector<rgb<double>> tolerance;
-    for (int y = 0; y < small.view.height; ++y) {
-        for (int x = 0; x < small.view.width; ++x) {
-            tolerance.push_back(casts.at(x + 0.5, y + 0.5).tolerance);
         }
     }
-    const std::function<bool(int, int)> at_border = [&](int x, int y) {
-        return casts.near_border(x + 0.5, y + 0.5, 1.0 / 128);
-    };
-    const check_result result = entry.hold({small, found, tolerance, at_border}, by_rays);
-    // Floats leave less than a tenth of a tolerance; what uses more is a difference that formulas make.
-    constexpr double of_rounding = 0.2;
-    return !result.kind.empty() && result.passed && result.used <= of_rounding;
-}
+
+    [[nodiscard]] bool holds(const relation& entry) const {
+        const std::function<bool(int, int)> at_border = [&](int x, int y) {
+            return casts_.near_border(x + 0.5, y + 0.5, 1.0 / 128);
+        };
+        const check_result result = entry.hold({small_, found_, tolerance_, at_border}, by_rays_);
+        // Floats leave less than a tenth of a tolerance; what uses more is a difference that formulas make.
+        constexpr double of_rounding = 0.2;
+        return !result.kind.empty() && result.passed && result.used <= of_rounding;
+    }
+};
 
 std::string because(const relation& entry, const check_result& result) {
     return entry.name == "finer cells" ? "The ratio is 4 in the limit; with finite cells the "
@@ -105,6 +124,10 @@ std::vector<check_result> check_relations(const scene& drawn, const renderer& by
         return casts.near_border(x + 0.5, y + 0.5, 1.0 / 128);
     };
     const drawn_once first{the_scene, found, tolerance, at_border};
+    std::optional<model_keeps> model; // asked where relations depend on what formulas and C++ models say
+    if (known == known_model::yes && (the_scene.formulas.any() || the_scene.shading.own.model != nullptr)) {
+        model.emplace(the_scene, allowed);
+    }
     for (const relation& entry : relations()) {
         if (!entry.applies(the_scene)) {
             continue;
@@ -113,9 +136,7 @@ std::vector<check_result> check_relations(const scene& drawn, const renderer& by
         if (!allowed.unit_at_vertices && entry.name == "bake") {
             continue;
         }
-        if (known == known_model::yes &&
-            (the_scene.formulas.any() || the_scene.shading.own.model != nullptr) &&
-            !kept_by_model(entry, the_scene, allowed)) {
+        if (model && !model->holds(entry)) {
             continue;
         }
         // These change `more`, which is fixed in a shader and in a model of one's own.

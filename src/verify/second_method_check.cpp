@@ -48,8 +48,12 @@ row_verdict judge_row(const caster& casts, const picture& found, int y, pixel_fo
             }
             return judged;
         };
-        const cast_color cast = casts.at(x + 0.5, y + 0.5);
-        const verdict judged = judge_against(cast);
+        cast_color cast = casts.at_without_snap(x + 0.5, y + 0.5);
+        verdict judged = judge_against(cast);
+        if (!(judged.used <= right_share)) {
+            cast = casts.at(x + 0.5, y + 0.5);
+            judged = judge_against(cast);
+        }
         if (!(judged.used <= right_share) && row.off_places < most_off_places) {
             const std::vector<cast_color> near = casts.around(x + 0.5, y + 0.5, 1.0 / steps_per_pixel);
             const bool agreed = std::any_of(near.begin(), near.end(), [&](const cast_color& other) {

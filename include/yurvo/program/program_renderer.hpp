@@ -26,6 +26,12 @@ class program_renderer final : public renderer {
 
     [[nodiscard]] const shader_program& program() const;
     [[nodiscard]] const std::vector<std::string>& remarks() const; ///< what is declared and unused
+    /// Lines for the program file that would say what is not bound is meant not to be there.
+    [[nodiscard]] std::vector<std::string> advice() const;
+    /// By how many codes of 255 the precisions that the source declares change a picture that was drawn, at
+    /// the most; 0 where the driver ignores them. Beyond two, nothing can be said of the shader as it is
+    /// written.
+    [[nodiscard]] int codes_off_by_precision() const;
 
     /// Of a scene that was fitted. A program draws all terms: what is not asked for is taken out of the
     /// scene. Throws program_stopped, and cannot_draw where the scene does not suit the program.

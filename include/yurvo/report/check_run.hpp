@@ -19,8 +19,9 @@ std::string explanations_text(const study::check_run& run);
 /// where there is none.
 std::string derivations_text(const study::check_run& run, const std::string& part);
 /// What a program was held to and how near it came; `fitted` is what units_for() told.
+/// `covered` may be null.
 std::string program_text(const program_renderer& program, const std::vector<std::string>& fitted,
-                         const study::check_run& run);
+                         const verify::coverage* covered, const study::check_run& run);
 
 /// What a unit shows, what it should show, and the difference.
 picture failure_sheet(const verify::check_unit& unit, const picture& found, const picture& expected);

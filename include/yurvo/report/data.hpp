@@ -19,6 +19,7 @@
 #include "yurvo/study/pixel.hpp"
 #include "yurvo/study/rates.hpp"
 #include "yurvo/study/turn.hpp"
+#include "yurvo/verify/coverage.hpp"
 #include "yurvo/verify/diagnose.hpp"
 #include "yurvo/verify/explain.hpp"
 #include "yurvo/verify/mistakes.hpp"
@@ -71,6 +72,7 @@ data data_of(const verify::mistake_entry& entry);
 data data_of(const verify::reference_scene& reference);
 data data_of(const packed_lights& packed);
 data data_of(const block_member& member);
+data data_of(const verify::coverage& covered);
 /// What a program was held to besides its checks; `fitted` is what units_for() told.
 data data_of(const program_renderer& program, const std::vector<std::string>& fitted,
              const study::check_run& run);

@@ -9,6 +9,7 @@
 
 #include "yurvo/study/named_scene.hpp"
 #include "yurvo/verify/check.hpp"
+#include "yurvo/verify/coverage.hpp"
 #include "yurvo/verify/diagnose.hpp"
 
 namespace yurvo::study {
@@ -54,6 +55,11 @@ struct check_run {
 /// A renderer that stops in three scenes (a shader that takes too long, say) is not asked for more; each is a
 /// check that did not hold.
 check_run run_checks(const check_request& request, const renderer& by);
+
+/// The coverage of units that are fitted to a renderer, and what is missing made up for: units of other
+/// scenes join them where they show mistakes that these do not. `lines` gets what was fitted.
+verify::coverage cover(std::vector<verify::check_unit>& units, const renderer& by,
+                       std::vector<std::string>& lines);
 
 /// The units of all reference scenes, fitted to a renderer; `told` gets what was fitted.
 std::vector<verify::check_unit> all_units(const renderer& by, std::vector<std::string>& lines);
