@@ -188,9 +188,10 @@ class collection {
         const auto components =
             static_cast<std::size_t>(std::max(1, shape_of(uniform.active.type).components));
         const bool element = uniform.active.name.ends_with(']');
-        const std::size_t here = element                      ? static_cast<std::size_t>(uniform.each) + 1
-                                 : wanted.property == "bands" ? 1
-                                                              : components;
+        if (!element && wanted.property == "bands") {
+            return; // the first of them, whatever the others are
+        }
+        const std::size_t here = element ? static_cast<std::size_t>(uniform.each) + 1 : components;
         held = std::max(held.value_or(0), here);
     }
 

@@ -59,11 +59,12 @@ vec3<double> caster::parts::on_picture(const vec3<double>& point) const {
 
 namespace {
 
-// By how much a linear value changes over two codes of the sRGB curve (IEC 61966-2-1); beyond 1, which codes do not
-// tell apart, in proportion.
+// By how much a linear value changes over two codes of the sRGB curve (IEC 61966-2-1); beyond 1, which codes
+// do not tell apart, in proportion.
 double two_codes_at(double linear) {
     const double kept = std::clamp(linear, 0.0, 1.0);
-    const double slope = kept <= 0.0031308 ? 12.92 : 1.055 / 2.4 * std::pow(kept, 1 / 2.4 - 1); // of the codes
+    const double slope =
+        kept <= 0.0031308 ? 12.92 : 1.055 / 2.4 * std::pow(kept, 1 / 2.4 - 1); // of the codes
     return 2.0 / 255 / slope * std::max(1.0, linear);
 }
 
@@ -77,8 +78,8 @@ cast_color caster::parts::widened(cast_color result, double x, double y, bool sn
         result.object >= 0 &&
         the_scene.materials[the_scene.objects[static_cast<std::size_t>(result.object)].material].image;
     const rgb<double> of_texel = result.color * (textured ? 2 * allowed.texel : 0);
-    // Whatever the precision needs, no more than two codes are hidden by it: what a step of the model's allows
-    // is no matter of precision, and stays.
+    // Whatever the precision needs, no more than two codes are hidden by it: what a step of the model's
+    // allows is no matter of precision, and stays.
     const auto kept = [&](double tolerance, double linear) {
         return std::max(tolerance, std::min(tolerance * allowed.precision, two_codes_at(linear)));
     };

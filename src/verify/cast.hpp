@@ -38,8 +38,8 @@ class caster {
 
     // At a place in the picture, in pixels from its top left corner: (x + 0.5, y + 0.5) is a pixel's centre.
     [[nodiscard]] cast_color at(double x, double y) const;
-    // The same without what the subject's snapping allows, which takes four rays more: whoever is within half of
-    // that needs no more.
+    // The same without what the subject's snapping allows, which takes four rays more: whoever is within half
+    // of that needs no more.
     [[nodiscard]] cast_color at_without_snap(double x, double y) const;
 
     // Where the ray through a place in the picture meets something.

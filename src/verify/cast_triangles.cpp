@@ -111,8 +111,8 @@ plain_lit caster::parts::lit_at_point(const triangle_surface& on, const range3& 
     }
     point.normal_error = size > 0 ? 5 * u * greatest / size + 2 * u : 0;
     if (allowed.normals_by_derivatives) {
-        // Two places a pixel apart, each rounded by u times its distance from the eye, which a pixel's width on
-        // the surface is a fixed share of; two such differences make the normal.
+        // Two places a pixel apart, each rounded by u times its distance from the eye, which a pixel's width
+        // on the surface is a fixed share of; two such differences make the normal.
         point.normal_error += 2 * u * the_scene.view.height / (2 * std::tan(the_scene.view.fov / 2));
     }
     point.base = range3(on.look.base * tint, 6 * u) * image;

@@ -5,6 +5,7 @@
 #include <limits>
 
 #include "pipeline/parallel.hpp"
+#include "verify/cast.hpp"
 #include "yurvo/picture/encoding.hpp"
 
 namespace yurvo::verify {
@@ -16,14 +17,9 @@ namespace {
 // colour of 1 where the curve is steepest (12.92 · 255 · 2⁻²⁴ each).
 constexpr double tolerance_of_codes = 1.0;
 constexpr double tolerance_of_floats = 0.02;
-// A driver evaluates up to 1/256 pixel beside the centre: a quarter of a code where a highlight climbs 32
-// codes from one pixel to the next, doubled.
-constexpr double tolerance_of_programs = 0.25;
-// Half floats have 11 bits: an eighth of a code each rounding near white, a dozen of them and more in a
-// highlight.
-constexpr double tolerance_of_half_floats = 3.0;
 // At most so many pixels are compared for a verdict, and so many to find suspects.
 constexpr std::size_t most_compared = 300'000;
+constexpr std::size_t most_compared_by_driver = 64'000; // each of which a ray is cast at
 constexpr std::size_t samples_of_suspects = 4'000;
 // Rounding at borders that are no edges of objects (a cone's, a band's) may put so many pixels on the other
 // side: one in 350.
@@ -105,6 +101,55 @@ compared_picture::compared_picture(const scene& drawn, const picture& to_compare
     mark_edges();
     choose_compared();
     measure_noise();
+    if (by_driver()) {
+        allow_as_check_does();
+    }
+}
+
+bool compared_picture::by_driver() const { return is_float(held) && !(allowed == tolerance_model{}); }
+
+// Check and diagnosis go by one tolerance: the second method's at each place.
+void compared_picture::allow_as_check_does() {
+    const caster casts(the_scene, allowed);
+    allowed_codes.assign(right.pixels(), {-1, -1, -1});
+    std::vector<pixel_place> places = compared;
+    const std::vector<pixel_place> at_edges = some_of(edges(), most_compared_by_driver / 4);
+    places.insert(places.end(), at_edges.begin(), at_edges.end());
+    std::vector<float> middle(places.size());
+    pipeline::for_each_of(places.size(), [&](std::size_t i) {
+        const pixel_place& at = places[i];
+        const cast_color cast = casts.at(at.x + 0.5, at.y + 0.5);
+        const auto in_codes = [&](double linear, double off) {
+            const double here = fine_code(linear, {}, held);
+            // The curve's own power costs a few dozen roundings of 255.
+            return static_cast<float>(
+                0.02 * (held == pixel_format::srgb_floats ? 1 : 0.01) +
+                std::max(fine_code(linear + off, {}, held) - here, here - fine_code(linear - off, {}, held)));
+        };
+        std::array<float, 3>& to = allowed_codes[seen->visible.index(at.x, at.y)];
+        to = {in_codes(cast.color.r, cast.tolerance.r), in_codes(cast.color.g, cast.tolerance.g),
+              in_codes(cast.color.b, cast.tolerance.b)};
+        middle[i] = std::max({to[0], to[1], to[2]});
+    });
+    if (!middle.empty()) {
+        std::nth_element(middle.begin(), middle.begin() + static_cast<std::ptrdiff_t>(middle.size() / 2),
+                         middle.end());
+        tolerance = static_cast<double>(middle[middle.size() / 2]);
+    }
+}
+
+bool compared_picture::is_off(const pixel_place& at, const codes& a, const codes& b) const {
+    if (allowed_codes.empty()) {
+        return off_by(a, b) > tolerance;
+    }
+    const std::array<float, 3>& room = allowed_codes[seen->visible.index(at.x, at.y)];
+    for (std::size_t c = 0; c < 3; ++c) {
+        const double here = room[c] < 0 ? tolerance : static_cast<double>(room[c]);
+        if (!(std::abs(a[c] - b[c]) <= here)) {
+            return true;
+        }
+    }
+    return with_alpha && !(std::abs(a[3] - b[3]) <= 0.001);
 }
 
 point_painter compared_picture::painter(const mistake_set& wrong) const {
@@ -112,6 +157,9 @@ point_painter compared_picture::painter(const mistake_set& wrong) const {
 }
 
 std::size_t compared_picture::scattered() const {
+    if (by_driver()) { // whose borders the second method allows for
+        return std::max<std::size_t>(4, compared.size() / 5000);
+    }
     const double share = noise > 0 ? 4 * share_at_borders : share_at_borders;
     return std::max<std::size_t>(4, static_cast<std::size_t>(share * static_cast<double>(compared.size())));
 }
@@ -174,8 +222,9 @@ void compared_picture::mark_edges() {
 
 void compared_picture::choose_compared() {
     const std::size_t all = right.pixels();
-    const auto step =
-        static_cast<int>(std::ceil(std::sqrt(static_cast<double>(all) / static_cast<double>(most_compared))));
+    const auto step = static_cast<int>(
+        std::ceil(std::sqrt(static_cast<double>(all) /
+                            static_cast<double>(by_driver() ? most_compared_by_driver : most_compared))));
     for (int y = step / 2; y < right.height; y += std::max(1, step)) {
         for (int x = step / 2; x < right.width; x += std::max(1, step)) {
             if (edge[seen->visible.index(x, y)] == 0) {
@@ -217,11 +266,7 @@ lit_pixel compared_picture::right_at(const pixel_place& at) const {
 // Compression leaves noise: how much is seen where the right picture is smooth, from how the second
 // differences along a row scatter (√6 times the noise of one pixel), beyond what rounding makes.
 void compared_picture::measure_noise() {
-    tolerance = !is_float(held)                ? tolerance_of_codes
-                : allowed.precision > 1e4      ? tolerance_of_half_floats
-                : allowed.texel > 0            ? 2 * tolerance_of_codes
-                : allowed == tolerance_model{} ? tolerance_of_floats
-                                               : tolerance_of_programs;
+    tolerance = is_float(held) ? tolerance_of_floats : tolerance_of_codes;
     if (is_float(held)) {
         return;
     }
@@ -271,8 +316,9 @@ fit compared_picture::measure(const std::vector<pixel_place>& places, Hypothesis
     const auto one_piece = [&](std::size_t p) {
         const std::size_t end = std::min(places.size(), (p + 1) * piece);
         for (std::size_t i = p * piece; i < end; ++i) {
-            const double off = off_by(found_at(places[i]), hypothesis(places[i]));
-            parts[p].off += off > tolerance ? 1U : 0U;
+            const codes here = hypothesis(places[i]);
+            const double off = off_by(found_at(places[i]), here);
+            parts[p].off += is_off(places[i], found_at(places[i]), here) ? 1U : 0U;
             parts[p].residual += std::min(off, most_off) * std::min(off, most_off);
         }
     };
@@ -314,8 +360,7 @@ void compared_picture::choose_samples() {
     std::vector<pixel_place> off;
     std::vector<pixel_place> well;
     for (const pixel_place& at : compared) {
-        const bool is_off = off_by(found_at(at), fine_codes(right_at(at), {}, held)) > tolerance;
-        (is_off ? off : well).push_back(at);
+        (is_off(at, found_at(at), fine_codes(right_at(at), {}, held)) ? off : well).push_back(at);
     }
     const std::size_t most = std::clamp<std::size_t>(samples_of_suspects * 8 / (the_scene.lights.size() + 4),
                                                      800, samples_of_suspects);

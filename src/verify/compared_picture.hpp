@@ -49,8 +49,11 @@ struct compared_picture {
     std::vector<unsigned char> edge; // pixels where an object's edge is near: they are not compared
     std::vector<pixel_place> compared;
     std::vector<pixel_place> samples; // those that tell hypotheses apart; empty until choose_samples()
-    double tolerance = 0;             // codes
-    double noise = 0;                 // codes, of one pixel
+    double tolerance = 0;             // codes; where each place has its own, the one in the middle
+    // Of a driver's floats: what the second method allows at each place, as check does, in codes by channel;
+    // empty where one tolerance holds for all.
+    std::vector<std::array<float, 3>> allowed_codes;
+    double noise = 0; // codes, of one pixel
     std::vector<std::string> remarks;
 
     compared_picture(const scene& drawn, const picture& found, pixel_format held,
@@ -63,6 +66,8 @@ struct compared_picture {
     [[nodiscard]] lit_pixel right_at(const pixel_place& at) const;
     // The largest difference of a channel that is compared, in codes.
     [[nodiscard]] double off_by(const codes& a, const codes& b) const;
+    // Whether they are farther apart than that place is allowed.
+    [[nodiscard]] bool is_off(const pixel_place& at, const codes& a, const codes& b) const;
     // The pixels that are not compared, by row.
     [[nodiscard]] std::vector<pixel_place> edges() const;
     // So many pixels may be off for no reason but rounding.
@@ -72,12 +77,16 @@ struct compared_picture {
     [[nodiscard]] fit fit_of(const suspect& candidate, const std::vector<pixel_place>& places,
                              bool in_parallel) const;
 
+    // Floats that a driver made.
+    [[nodiscard]] bool by_driver() const;
+
   private:
     void fit_size();
     void look_at_alpha();
     void mark_edges();
     void choose_compared();
     void measure_noise();
+    void allow_as_check_does();
     [[nodiscard]] std::uint32_t object_at(std::uint32_t triangle) const;
     template <class Hypothesis>
     fit measure(const std::vector<pixel_place>& places, Hypothesis&& hypothesis, bool in_parallel) const;

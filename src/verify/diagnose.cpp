@@ -223,7 +223,7 @@ class investigation {
             std::atomic<std::size_t> apart = 0;
             each_place([&](std::size_t p) {
                 const codes here = fine_codes(of_other.at(places[p].x, places[p].y), other, on_.held);
-                apart += on_.off_by(of_best[p], here) > on_.tolerance ? 1U : 0U;
+                apart += on_.is_off(places[p], of_best[p], here) ? 1U : 0U;
             });
             if (apart <= 4 + places.size() / 20'000) {
                 same.push_back(explained[i].which.front());
@@ -244,9 +244,8 @@ class investigation {
         for (const pixel_place& at : places) {
             const codes here = on_.found_at(at);
             const double of_right = on_.off_by(here, fine_codes(on_.right_at(at), {}, on_.held));
-            const double with =
-                on_.off_by(here, fine_codes(painter.at(at.x, at.y), wrong, on_.held, best.exposure));
-            if (with <= on_.tolerance && of_right > most) {
+            const codes with = fine_codes(painter.at(at.x, at.y), wrong, on_.held, best.exposure);
+            if (!on_.is_off(at, here, with) && of_right > most) {
                 most = of_right;
                 result.x = at.x;
                 result.y = at.y;

@@ -201,8 +201,15 @@ TEST_CASE("a shader in view space, with its own names, for one lamp: scenes are 
     REQUIRE(fitted.fitted.has_value());
     CHECK(fitted.fitted->lights.size() == 1);
     CHECK(fitted.fitted->shading.model == model_kind::phong);
-    CHECK(std::find(fitted.changes.begin(), fitted.changes.end(), "1 of 2 lights") != fitted.changes.end());
-    CHECK_FALSE(subject.fit(verify::find_reference("searchlight")->scene).fitted.has_value());
+    CHECK(std::find(fitted.changes.begin(), fitted.changes.end(), "of its lights the first 1") !=
+          fitted.changes.end());
+    // A spot becomes what it takes, at the same place.
+    const scene& cone = verify::find_reference("searchlight")->scene;
+    const fitted_scene no_cone = subject.fit(cone);
+    REQUIRE(no_cone.fitted.has_value());
+    REQUIRE(no_cone.fitted->lights.size() == 1);
+    CHECK(no_cone.fitted->lights[0].light.kind != light_kind::spot);
+    CHECK(no_cone.fitted->lights[0].light.position == cone.lights[0].light.position);
     // It passes as what it is, and a claim that is wrong is found out.
     const written_program wrong(view_space_vertex, view_space_fragment,
                                 replaced(view_space_program, "\"phong\"", "\"blinn-phong\""));
@@ -443,7 +450,26 @@ TEST_CASE("hostile and broken programs: one clear line, and a tool that lives") 
         {".toml", "u_eye = \"view.eye\"", "u_eye = \"view.eye\"\nu_nowhere = 1.0", "u_nowhere", 2},
         {".toml", "u_eye = \"view.eye\"", "u_eye = \"object.to_world\"", "u_eye", 2},
         {".toml", "u_eye = \"view.eye\"", "u_eye = [1.0, 2.0]", "u_eye", 2},
-        {".toml", "u_eye = \"view.eye\"", "u_eye = true", "u_eye", 2},
+        {".toml", "u_eye = \"view.eye\"", "u_eye = [true, false]", "u_eye", 2},
+        {".toml", "u_eye = \"view.eye\"", "u_eye = \"= view.eye +\"", "in `= view.eye +`", 2},
+        {".toml", "u_eye = \"view.eye\"", "u_eye = \"= view.eyes\"", "`view.eye`", 2},
+        {".toml", "u_eye = \"view.eye\"", "u_eye = \"= object.to_world\"", "u_eye", 2},
+        {".toml", "u_eye = \"view.eye\"", "u_eye = \"= 2.0 + object.to_world\"", "a matrix", 2},
+        {".toml", "u_eye = \"view.eye\"", "\"u_eye[*]\" = \"view.eye\"", "u_eye", 2},
+        {".toml", "u_texture = \"material.texture\"", "u_texture = [1.0, 2.0]", "u_texture", 2},
+        {".toml", "rate = \"fragment\"", "rate = \"face\"", "normals = \"face\"", 2},
+        {".toml", "format = 1", "format = 1\ngeometry = \"a.geom\"", "geometry", 2},
+        {".toml", "format = 1", "format = 1\ngamma = 2.2", "gamma", 2},
+        {".toml", "format = 1", "format = 1\nwithout = [\"fog\"]", "fog", 2},
+        {".toml", "format = 1", "format = 1\nconstants = { view = { eye = [0, 0, 0] } }", "view.eye", 2},
+        {".toml", "format = 1", "format = 1\nconstants = { material = { shininess = [1, 2] } }",
+         "material.shininess", 2},
+        {".toml", "format = 1",
+         "format = 1\nconstants = { material = { base = [1, 1, 1], base_alpha = [0.5, 1, 1, 1] } }",
+         "contradicts", 2},
+        {".frag", "void main() {", "void main() { vec3 old = gl_LightSource[0].position.xyz;",
+         "gl_LightSource", 2},
+        {".frag", "void main() {", "#include \"nowhere.glsl\"\nvoid main() {", "nowhere.glsl", 2},
         {".toml", "u_eye = \"view.eye\"", "u_eye = \"lights[0].glow\"", "glow", 2},
         {".toml", "u_eye = \"view.eye\"", "u_eye = \"lights[9].position\"", "", 0},
         {".toml", "a_normal = \"normal\"", "", "a_normal", 2},
@@ -555,8 +581,11 @@ lamp_light = "lights.point[0].light"
     const held_program held = hold(subject, {"buoys", "line-up"});
     CHECK(held.failures == "");
     CHECK(held.checks > 8);
-    CHECK_FALSE(
-        subject.fit(verify::find_reference("moon-crates")->scene).fitted.has_value()); // no lamp there
+    // A lamp is added where a scene has none.
+    const fitted_scene with_lamp = subject.fit(verify::find_reference("moon-crates")->scene);
+    REQUIRE(with_lamp.fitted.has_value());
+    CHECK(std::count_if(with_lamp.fitted->lights.begin(), with_lamp.fitted->lights.end(),
+                        [](const named_light& lamp) { return lamp.light.kind == light_kind::point; }) == 1);
     const written_program by_name(
         world_vertex, fragment,
         replaced(replaced(program, "lights.point[0].position", "lights.lantern.position"),
@@ -617,10 +646,11 @@ TEST_CASE(
     const program_renderer subject(read_program(mine.file));
     const fitted_scene fitted = subject.fit(verify::find_reference("lamp-parts")->scene);
     REQUIRE(fitted.fitted.has_value());
-    REQUIRE(fitted.fitted->lights.size() == 2); // the two points
-    CHECK(has_ambient(fitted.fitted->lights[0].light));
-    CHECK(fitted.fitted->lights[0].light.specular == rgb<double>{0.3, 0.6, 1.0});
-    CHECK(fitted.fitted->lights[1].light.follows == ambient_follows::cone);
+    REQUIRE(fitted.fitted->lights.size() == 4); // the two points, and others made so
+    for (const named_light& lamp : fitted.fitted->lights) {
+        CHECK(lamp.light.kind == light_kind::point);
+        CHECK(lamp.light.follows == ambient_follows::cone);
+    }
     const held_program held = hold(subject, {"lamp-parts", "buoys", "lantern-row"});
     CHECK(held.failures == "");
     CHECK(held.checks > 10);
