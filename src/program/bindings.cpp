@@ -25,6 +25,9 @@ std::vector<std::string> aliases_of(const active_uniform& active, const std::vec
                                     const std::map<std::string, std::string>& instances,
                                     const std::map<std::string, int>& bare_counts) {
     std::vector<std::string> result{active.name};
+    if (active.name.starts_with("binding_")) { // of SPIR-V without names, of one stage or the other
+        result.push_back("binding " + active.name.substr(9));
+    }
     const std::size_t dot = active.name.find('.');
     const std::string first = active.name.substr(0, dot);
     const std::string rest = dot == std::string::npos ? "" : active.name.substr(dot + 1);
@@ -33,6 +36,9 @@ std::vector<std::string> aliases_of(const active_uniform& active, const std::vec
         const std::string member = first == block && dot != std::string::npos ? rest : active.name;
         result.push_back(member);
         result.push_back(block + "." + member);
+        if (block.starts_with("binding_")) {
+            result.push_back("binding " + block.substr(9) + "." + member);
+        }
         const auto instance = instances.find(block);
         if (instance != instances.end() && !instance->second.empty()) {
             result.push_back(instance->second + "." + member);
@@ -171,7 +177,12 @@ bindings bind(const shader_program& the_program, const translated_program& trans
         result.remarks.push_back("the attribute `" + binding.name + "` is declared and not used");
     }
 
-    const std::map<std::string, std::string> instances = block_instances(the_program);
+    shader_program as_text = the_program; // SPIR-V is none
+    if (the_program.language == shading_language::spirv) {
+        as_text.vertex.source = translated.sources.vertex;
+        as_text.fragment.source = translated.sources.fragment;
+    }
+    const std::map<std::string, std::string> instances = block_instances(as_text);
     std::map<std::string, int> bare_counts;
     for (const active_uniform& active : linked.uniforms) {
         const std::size_t dot = active.name.find('.');

@@ -257,6 +257,7 @@ class collection {
     }
 
     void conclude_counts() {
+        result.in_any_order = most_general_ > 0 || !result.names.empty();
         int most = most_general_ + static_cast<int>(result.names.size());
         for (const auto& [kind, count] : result.most_of_kind) {
             most += count;

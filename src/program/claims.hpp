@@ -29,6 +29,7 @@ struct claims {
     int fewest = 0, most = 0;
     std::map<light_kind, int> most_of_kind; // where lights come in sets by kind
     std::map<light_kind, int> fewest_of_kind;
+    bool in_any_order = false; // lights are also read whatever their kind, by index or by name
     bool in_order = false;
     std::vector<falloff_kind> falloffs;
     std::vector<penumbra_kind> penumbras;

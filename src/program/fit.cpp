@@ -416,17 +416,19 @@ class fitting {
     }
 
     [[nodiscard]] int room_of(light_kind kind) const {
-        if (claimed_.most_of_kind.empty()) {
-            return claimed_.most;
-        }
         const auto found = claimed_.most_of_kind.find(kind);
-        return found == claimed_.most_of_kind.end() ? 0 : found->second;
+        const bool only_by_kind = !claimed_.most_of_kind.empty() && !claimed_.in_any_order;
+        return only_by_kind ? (found == claimed_.most_of_kind.end() ? 0 : found->second) : claimed_.most;
     }
 
     // Every light as one that the program takes, as many as it takes.
     void take_lights() {
         std::vector<named_light> kept;
         std::map<light_kind, int> of_kind;
+        // Those that it calls by name are never left out.
+        std::stable_partition(made_.lights.begin(), made_.lights.end(), [&](const named_light& lamp) {
+            return claimed_.names.empty() || claimed_.names.count(lamp.name) > 0;
+        });
         for (named_light& lamp : made_.lights) {
             if (static_cast<int>(kept.size()) >= claimed_.most) {
                 break;

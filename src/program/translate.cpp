@@ -1,5 +1,6 @@
 #include "program/translate.hpp"
 
+#include <cstring>
 #include <regex>
 #include <sstream>
 #include <vector>
@@ -11,6 +12,7 @@
 #include <glslang/Public/ResourceLimits.h>
 #include <glslang/Public/ShaderLang.h>
 #include <glslang/SPIRV/GlslangToSpv.h>
+#include <spirv-tools/libspirv.h>
 #include <spirv_cross/spirv_cross_c.h>
 #endif
 
@@ -100,6 +102,31 @@ std::vector<unsigned> to_spirv(const shader_program& the_program, const shader_s
     return words;
 }
 
+// The words of a SPIR-V file.
+std::vector<unsigned> words_of(const shader_stage& stage) {
+    constexpr unsigned magic = 0x07230203;
+    std::vector<unsigned> words(stage.source.size() / 4);
+    if (!words.empty()) {
+        std::memcpy(words.data(), stage.source.data(), 4 * words.size());
+    }
+    if (stage.source.size() % 4 != 0 || words.size() < 5 || words[0] != magic) {
+        throw error({stage.file, 0, 0}, "it is no SPIR-V", "a module as a compiler wrote it, little-endian");
+    }
+    // What is no valid module must not reach the translator, which trusts its input.
+    const spv_context context = spvContextCreate(SPV_ENV_UNIVERSAL_1_5);
+    spv_diagnostic said = nullptr;
+    spv_const_binary_t binary{words.data(), words.size()};
+    const bool valid = spvValidate(context, &binary, &said) == SPV_SUCCESS;
+    const std::string wrong = said != nullptr && said->error != nullptr ? first_line(said->error) : "";
+    spvDiagnosticDestroy(said);
+    spvContextDestroy(context);
+    if (!valid) {
+        throw error({stage.file, 0, 0}, "it is no valid SPIR-V module: " + wrong,
+                    "the module as a compiler wrote it");
+    }
+    return words;
+}
+
 class cross_compiler {
     spvc_context context_ = nullptr;
     spvc_compiler compiler_ = nullptr;
@@ -143,6 +170,72 @@ class cross_compiler {
     cross_compiler& operator=(const cross_compiler&) = delete;
     cross_compiler& operator=(cross_compiler&&) = delete;
 
+    // Of SPIR-V from elsewhere: its entry point.
+    void enter(const std::string& entry, bool vertex) {
+        const spvc_entry_point* points = nullptr;
+        std::size_t count = 0;
+        hold(spvc_compiler_get_entry_points(compiler_, &points, &count));
+        const SpvExecutionModel model = vertex ? SpvExecutionModelVertex : SpvExecutionModelFragment;
+        std::string known;
+        for (std::size_t i = 0; i < count; ++i) {
+            if (points[i].execution_model == model) {
+                if (points[i].name == entry) {
+                    hold(spvc_compiler_set_entry_point(compiler_, entry.c_str(), model));
+                    return;
+                }
+                known += (known.empty() ? "`" : ", `") + std::string(points[i].name) + "`";
+            }
+        }
+        throw error({stage_.file, 0, 0},
+                    std::string("it has no ") + (vertex ? "vertex" : "fragment") + " entry point `" + entry +
+                        "`",
+                    known.empty() ? "a module of that stage" : known);
+    }
+
+    [[nodiscard]] bool origin_above() {
+        const SpvExecutionMode* modes = nullptr;
+        std::size_t count = 0;
+        hold(spvc_compiler_get_execution_modes(compiler_, &modes, &count));
+        for (std::size_t i = 0; i < count; ++i) {
+            if (modes[i] == SpvExecutionModeOriginLowerLeft) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    // What has no name goes by its location or binding.
+    void name_the_nameless(bool vertex) {
+        spvc_resources resources = nullptr;
+        hold(spvc_compiler_create_shader_resources(compiler_, &resources));
+        const auto name_by = [&](const spvc_reflected_resource& resource, SpvDecoration by, const char* word,
+                                 bool type) {
+            const SpvId id = type ? resource.base_type_id : resource.id;
+            const char* const name = spvc_compiler_get_name(compiler_, id);
+            if (name == nullptr || *name == '\0') {
+                const unsigned number = spvc_compiler_get_decoration(compiler_, resource.id, by);
+                spvc_compiler_set_name(compiler_, id, (word + std::to_string(number)).c_str());
+            }
+        };
+        if (vertex) {
+            each(resources, SPVC_RESOURCE_TYPE_STAGE_INPUT, [&](const spvc_reflected_resource& resource) {
+                name_by(resource, SpvDecorationLocation, "location_", false);
+            });
+        }
+        for (const spvc_resource_type type :
+             {SPVC_RESOURCE_TYPE_UNIFORM_BUFFER, SPVC_RESOURCE_TYPE_STORAGE_BUFFER}) {
+            each(resources, type, [&](const spvc_reflected_resource& resource) {
+                name_by(resource, SpvDecorationBinding, vertex ? "binding_v" : "binding_f", true);
+            });
+        }
+        for (const spvc_resource_type type :
+             {SPVC_RESOURCE_TYPE_SAMPLED_IMAGE, SPVC_RESOURCE_TYPE_SEPARATE_IMAGE}) {
+            each(resources, type, [&](const spvc_reflected_resource& resource) {
+                name_by(resource, SpvDecorationBinding, vertex ? "binding_v" : "binding_f", false);
+            });
+        }
+    }
+
     // Inputs by their semantics.
     void name_inputs(std::map<std::string, std::string>& names) {
         spvc_resources resources = nullptr;
@@ -171,7 +264,8 @@ class cross_compiler {
         spvc_resources resources = nullptr;
         hold(spvc_compiler_create_shader_resources(compiler_, &resources));
         for (const spvc_resource_type type :
-             {SPVC_RESOURCE_TYPE_UNIFORM_BUFFER, SPVC_RESOURCE_TYPE_SAMPLED_IMAGE}) {
+             {SPVC_RESOURCE_TYPE_UNIFORM_BUFFER, SPVC_RESOURCE_TYPE_STORAGE_BUFFER,
+              SPVC_RESOURCE_TYPE_SAMPLED_IMAGE}) {
             // Bindings of several sets could collide; blocks and textures are bound by name.
             each(resources, type, [&](const spvc_reflected_resource& resource) {
                 spvc_compiler_unset_decoration(compiler_, resource.id, SpvDecorationBinding);
@@ -195,6 +289,20 @@ translated_program translate(const shader_program& the_program) {
         return result;
     }
 #if defined(YURVO_WITH_TRANSLATION)
+    if (the_program.language == shading_language::spirv) {
+        cross_compiler vertex(words_of(the_program.vertex), the_program.vertex);
+        cross_compiler fragment(words_of(the_program.fragment), the_program.fragment);
+        vertex.enter(the_program.vertex.entry, true);
+        fragment.enter(the_program.fragment.entry, false);
+        vertex.name_the_nameless(true);
+        fragment.name_the_nameless(false);
+        result.origin_above = fragment.origin_above();
+        result.sources = {vertex.source(), fragment.source()};
+        for (int i = 0; i < 32; ++i) {
+            result.attribute_names["location_" + std::to_string(i)] = "location " + std::to_string(i);
+        }
+        return result;
+    }
     const bool hlsl = the_program.language == shading_language::hlsl;
     cross_compiler vertex(to_spirv(the_program, the_program.vertex, true), the_program.vertex);
     cross_compiler fragment(to_spirv(the_program, the_program.fragment, false), the_program.fragment);
@@ -205,8 +313,8 @@ translated_program translate(const shader_program& the_program) {
     result.sources = {vertex.source(), fragment.source()};
     return result;
 #else
-    throw missing_error({given.file, 0, 0},
-                        "this build cannot translate " + std::string(name_of(given.language)),
+    throw missing_error({the_program.file, 0, 0},
+                        "this build cannot translate " + std::string(name_of(the_program.language)),
                         "a build with Debian's glslang-dev and libspirv-cross-c-shared-dev");
 #endif
 }
@@ -277,6 +385,9 @@ bool reads(const driver_sources& sources, const std::string& name) {
 }
 
 bool declares(const shader_program& the_program, const std::string& name) {
+    if (the_program.language == shading_language::spirv) {
+        return true; // what it declares and does not use may have been stripped
+    }
     const std::string word = name.substr(0, name.find_first_of(".["));
     const std::string last =
         name.substr(name.find_last_of('.') == std::string::npos ? 0 : name.find_last_of('.') + 1);

@@ -103,6 +103,17 @@ std::string check_text(const study::check_run& run) {
                 : fmt::format("\n{} of {} checks did not hold\n", failed.size(), run.results.size()));
 }
 
+std::vector<std::string> number_lines(const study::check_run& run) {
+    std::vector<std::string> lines;
+    for (const verify::needed_number& each : run.numbers) {
+        lines.push_back(
+            fmt::format("right with {} = {:.7g}: if it is written into the shader, say so in [constants]: "
+                        "\"{}\" = {:.7g}",
+                        each.quantity, each.value, each.quantity, each.value));
+    }
+    return lines;
+}
+
 std::string explanations_text(const study::check_run& run) {
     if (run.diagnoses.empty()) {
         return "";
@@ -115,6 +126,13 @@ std::string explanations_text(const study::check_run& run) {
     if (!common.empty()) {
         return text;
     }
+    if (!run.numbers.empty()) {
+        text = "\nNo mistake, but a number:\n";
+        for (const std::string& line : number_lines(run)) {
+            text += "  " + wrapped(line, 2) + "\n";
+        }
+        return text;
+    }
     text = "\nNo one mistake explains all of it; a scene each:\n";
     for (const study::failure_diagnosis& failure : run.diagnoses) {
         std::string ids;
@@ -124,7 +142,7 @@ std::string explanations_text(const study::check_run& run) {
         text += fmt::format("  {:<28}{}\n", failure.scene,
                             !ids.empty() ? wrapped(ids, 30)
                             : failure.found.verdict == verify::verdict_kind::right
-                                ? "what is off is too fine to be named"
+                                ? "fewer pixels are off than can be told apart"
                                 : "no known mistake explains it");
     }
     return text;

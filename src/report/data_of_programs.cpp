@@ -1,6 +1,8 @@
 // Programs and their light blocks as JSON.
-#include "report/data_json.hpp"
 #include <algorithm>
+
+#include "report/data_json.hpp"
+#include "yurvo/report/check_run.hpp"
 
 namespace yurvo::report {
 
@@ -39,12 +41,16 @@ json json_of(const program_renderer& program, const std::vector<std::string>& fi
     for (const verify::check_result& result : run.results) {
         largest = result.kind == "second-method" ? std::max(largest, result.largest) : largest;
     }
+    std::vector<std::string> advice = program.advice();
+    for (std::string& line : number_lines(run)) {
+        advice.push_back(std::move(line));
+    }
     return {{"driver", program.drawn_by()},
             {"allowed", {{"precision", allowed.precision}, {"snap", allowed.snap}}},
             {"normals_unit_at_vertices", allowed.unit_at_vertices},
             {"largest_difference", largest},
             {"codes_off_by_precision", program.codes_off_by_precision()},
-            {"advice", program.advice()},
+            {"advice", advice},
             {"fitted", fitted}};
 }
 

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <limits>
 
+#include "yurvo/pipeline/draw.hpp"
 #include "yurvo/program/program_stopped.hpp"
 #include "yurvo/verify/reference.hpp"
 
@@ -13,6 +14,8 @@ namespace {
 
 constexpr std::size_t most_diagnosed = 5; // scenes
 constexpr std::size_t most_stopped = 3;
+constexpr std::size_t few_compared = 16'000;
+constexpr std::size_t most_for_numbers = 12; // scenes in which one number must do
 
 bool contains(const verify::check_result& result, const std::string& part) {
     return part.empty() || result.scene.find(part) != std::string::npos ||
@@ -75,7 +78,7 @@ class runner {
         }
         const bool another = failures_.empty() || failures_.back().scene_name != unit.scene_name;
         const bool diagnosed = asked_.diagnose && by_.claims_scene_model() && drawn && another &&
-                               failures_.size() < most_diagnosed;
+                               failures_.size() < most_for_numbers;
         if (diagnosed || asked_.failed) {
             failed_picture each = picture_of(unit);
             if (asked_.failed) {
@@ -90,10 +93,24 @@ class runner {
     void diagnose_failures() {
         const pixel_format format = asked_.finished != nullptr ? asked_.finished_format : by_.format();
         const tolerance_model allowed = asked_.finished != nullptr ? tolerance_model{} : by_.tolerance();
-        for (const failed_picture& each : failures_) {
+        for (std::size_t i = 0; i < std::min(failures_.size(), most_diagnosed); ++i) {
+            const failed_picture& each = failures_[i];
             tell("looking for what explains " + each.scene_name);
-            run_.diagnoses.push_back(
-                {each.scene_name, verify::diagnose(each.of, each.found, format, allowed)});
+            // Few pixels at first: a mistake that moves only a handful shows among all of them.
+            verify::diagnosis found =
+                verify::diagnose(each.of, each.found, format, allowed, built_in_renderer(), few_compared);
+            if (found.verdict != verify::verdict_kind::mistake) {
+                found = verify::diagnose(each.of, each.found, format, allowed);
+            }
+            run_.diagnoses.push_back({each.scene_name, std::move(found)});
+        }
+        if (!failures_.empty() && run_.common_explanations().empty() && asked_.finished == nullptr) {
+            tell("looking for a number that would make it right");
+            std::vector<verify::wrong_picture> wrong;
+            for (const failed_picture& each : failures_) {
+                wrong.push_back({each.of, each.found});
+            }
+            run_.numbers = verify::one_number_away(wrong, format, allowed);
         }
     }
 

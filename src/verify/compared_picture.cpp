@@ -19,7 +19,6 @@ constexpr double tolerance_of_codes = 1.0;
 constexpr double tolerance_of_floats = 0.02;
 // At most so many pixels are compared for a verdict, and so many to find suspects.
 constexpr std::size_t most_compared = 300'000;
-constexpr std::size_t most_compared_by_driver = 64'000; // each of which a ray is cast at
 constexpr std::size_t samples_of_suspects = 4'000;
 // Rounding at borders that are no edges of objects (a cone's, a band's) may put so many pixels on the other
 // side: one in 350.
@@ -92,8 +91,14 @@ std::vector<pixel_place> some_of(const std::vector<pixel_place>& from, std::size
 }
 
 compared_picture::compared_picture(const scene& drawn, const picture& to_compare, pixel_format format,
-                                   const tolerance_model& tolerances, const renderer& right_one)
-    : the_scene(drawn), found(to_compare), held(format), allowed(tolerances), right_renderer(right_one) {
+                                   const tolerance_model& tolerances, const renderer& right_one,
+                                   std::size_t by_driver_at_most)
+    : the_scene(drawn),
+      found(to_compare),
+      held(format),
+      allowed(tolerances),
+      right_renderer(right_one),
+      most_by_driver(by_driver_at_most) {
     fit_size();
     seen = see(the_scene);
     right = allowed.unit_at_vertices ? right_renderer.draw(the_scene) : painter({}).whole();
@@ -113,7 +118,7 @@ void compared_picture::allow_as_check_does() {
     const caster casts(the_scene, allowed);
     allowed_codes.assign(right.pixels(), {-1, -1, -1});
     std::vector<pixel_place> places = compared;
-    const std::vector<pixel_place> at_edges = some_of(edges(), most_compared_by_driver / 4);
+    const std::vector<pixel_place> at_edges = some_of(edges(), most_by_driver / 4);
     places.insert(places.end(), at_edges.begin(), at_edges.end());
     std::vector<float> middle(places.size());
     pipeline::for_each_of(places.size(), [&](std::size_t i) {
@@ -222,9 +227,8 @@ void compared_picture::mark_edges() {
 
 void compared_picture::choose_compared() {
     const std::size_t all = right.pixels();
-    const auto step = static_cast<int>(
-        std::ceil(std::sqrt(static_cast<double>(all) /
-                            static_cast<double>(by_driver() ? most_compared_by_driver : most_compared))));
+    const auto step = static_cast<int>(std::ceil(std::sqrt(
+        static_cast<double>(all) / static_cast<double>(by_driver() ? most_by_driver : most_compared))));
     for (int y = step / 2; y < right.height; y += std::max(1, step)) {
         for (int x = step / 2; x < right.width; x += std::max(1, step)) {
             if (edge[seen->visible.index(x, y)] == 0) {

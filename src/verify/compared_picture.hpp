@@ -56,8 +56,13 @@ struct compared_picture {
     double noise = 0; // codes, of one pixel
     std::vector<std::string> remarks;
 
+    // Of a driver's floats about so many pixels are compared, since a ray is cast at each.
+    static constexpr std::size_t usual_by_driver = 64'000;
+    std::size_t most_by_driver = usual_by_driver;
+
     compared_picture(const scene& drawn, const picture& found, pixel_format held,
-                     const tolerance_model& allowed, const renderer& right);
+                     const tolerance_model& allowed, const renderer& right,
+                     std::size_t by_driver_at_most = usual_by_driver);
 
     void choose_samples();
 

@@ -34,8 +34,8 @@ class investigation {
     diagnosis result;
 
     investigation(const scene& the_scene, const picture& found, pixel_format held,
-                  const tolerance_model& allowed, const renderer& right)
-        : on_(the_scene, found, held, allowed, right) {
+                  const tolerance_model& allowed, const renderer& right, std::size_t most_compared)
+        : on_(the_scene, found, held, allowed, right, most_compared) {
         result.remarks = on_.remarks;
         result.drawn = on_.the_scene;
     }
@@ -329,8 +329,8 @@ class investigation {
 } // namespace
 
 diagnosis diagnose(const scene& the_scene, const picture& found, pixel_format held,
-                   const tolerance_model& allowed, const renderer& right) {
-    investigation result(the_scene, found, held, allowed, right);
+                   const tolerance_model& allowed, const renderer& right, std::size_t most_compared) {
+    investigation result(the_scene, found, held, allowed, right, most_compared);
     result.run();
     return result.result;
 }

@@ -784,3 +784,105 @@ TEST_CASE(
     CHECK(run(in + " pack buoys --members position,glow").status == 2);
     CHECK(run(in + " pack buoys --layout std999").status == 2);
 }
+
+TEST_CASE(
+    "SPIR-V files: by the names in them, by locations where there are none; what is no module is refused") {
+    const temporary_folder folder;
+    make_starters(folder / "new", "--rate fragment --language glsl-vulkan");
+    const std::string in = "cd " + folder.path() + "/new && ";
+    for (const char* stage : {"vert", "frag"}) {
+        REQUIRE(run(in + "glslangValidator -V --amb --aml per-fragment." + stage + " -o " + stage + ".spv")
+                    .status == 0);
+        REQUIRE(run(in + "glslangValidator -V --amb --aml -g0 per-fragment." + stage + " -o bare-" + stage +
+                    ".spv")
+                    .status == 0);
+    }
+    std::string program =
+        replaced(read_whole(folder / "new/per-fragment.toml"), "\"glsl-vulkan\"", "\"spirv\"");
+    program =
+        replaced(replaced(program, "per-fragment.vert\"", "vert.spv\""), "per-fragment.frag\"", "frag.spv\"");
+    write_whole(folder / "new/spirv.toml", program);
+    CHECK(run(in + tool + " check buoys lantern-quay --program spirv.toml").status == 0);
+    // Without names an attribute goes by its location.
+    std::string bare =
+        replaced(replaced(program, "\"vert.spv", "\"bare-vert.spv"), "\"frag.spv", "\"bare-frag.spv");
+    write_whole(folder / "new/bare.toml", bare);
+    const outcome nameless = run(in + tool + " check buoys --program bare.toml");
+    CHECK(nameless.status == 2);
+    CHECK(has(nameless.err, "`location 0`"));
+    bare = replaced(
+        replaced(replaced(bare, "a_position =", "\"location 0\" ="), "a_normal =", "\"location 1\" ="),
+        "a_texcoord =", "\"location 2\" =");
+    write_whole(folder / "new/bare.toml", bare);
+    CHECK(has(run(in + tool + " check buoys --program bare.toml").err, "the uniform"));
+    // Another entry point, a module that breaks off, another file.
+    write_whole(folder / "new/entry.toml",
+                replaced(program, "\"vert.spv\"", "{ file = \"vert.spv\", entry = \"lantern\" }"));
+    CHECK(has(run(in + tool + " check buoys --program entry.toml").err,
+              "no vertex entry point `lantern`; `main`"));
+    const std::string module = read_whole(folder / "new/vert.spv");
+    for (const std::string& broken :
+         {module.substr(0, 200), module.substr(0, 3), std::string("#version 450\n")}) {
+        write_whole(folder / "new/vert.spv", broken);
+        const outcome got = run(in + tool + " check buoys --program spirv.toml");
+        CHECK(got.status == 2);
+        CHECK(got.one_line_of_error());
+        CHECK(has(got.err, "SPIR-V"));
+    }
+}
+
+TEST_CASE("one number away: it is found and the line that says so, until a second one is wrong too" *
+          doctest::test_suite("slow")) {
+    const char* const fragment = R"t(#version 330
+in vec3 p; in vec3 n; out vec4 c; uniform vec3 eye, lamp, light, sky, paint, shine;
+void main() {
+    vec3 u = normalize(n), v = normalize(eye - p), l = lamp - p; float d = length(l); l /= d;
+    float k = max(dot(u, l), 0.0);
+    float s = k > 0.0 ? pow(max(dot(u, normalize(l + v)), 0.0), 48.0) : 0.0;
+    c = vec4((sky + light * k / (d * d)) * paint + light * s * shine / (d * d), 1.0);
+})t";
+    const std::string claim = R"t(format = 1
+language = "glsl"
+vertex = "a.vert"
+fragment = "a.frag"
+model = "blinn-phong"
+rate = "fragment"
+kinds = ["point"]
+falloff = ["inverse-square"]
+attributes = { a = "position", b = "normal" }
+[uniforms]
+m = "object.to_world"
+k = "object.normal_to_world"
+vp = "view.world_to_clip"
+eye = "view.eye"
+lamp = "lights[0].position"
+light = "lights[0].light"
+sky = "ambient.light"
+paint = "material.base"
+shine = "material.specular"
+)t";
+    const auto advice = [&](const std::string& source, const std::string& program) {
+        const written_program mine(world_vertex, source, program);
+        const outcome got = run(tool + " check --program " + mine.file + " --json -");
+        std::string text;
+        const json result = json::parse(got.out);
+        for (const json& line : result["advice"]) {
+            text += line.get<std::string>() + "\n";
+        }
+        CHECK(got.status == 1);
+        return text;
+    };
+    CHECK(has(advice(fragment, claim), "right with material.shininess = 48"));
+    CHECK(has(advice(replaced(fragment, "(sky + ", "(0.07 + "),
+                     replaced(replaced(claim, "sky = \"ambient.light\"\n", ""), "[uniforms]",
+                              "constants = { material = { shininess = 48 } }\n[uniforms]")),
+              "right with ambient.light = 0.07"));
+    CHECK_FALSE(has(
+        advice(replaced(fragment, "(sky + ", "(0.07 + "), replaced(claim, "sky = \"ambient.light\"\n", "")),
+        "right with"));
+    // Said as a constant it is right.
+    const written_program mine(
+        world_vertex, fragment,
+        replaced(claim, "[uniforms]", "constants = { material = { shininess = 48 } }\n[uniforms]"));
+    CHECK(run(tool + " check --program " + mine.file).status == 0);
+}

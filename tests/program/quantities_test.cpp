@@ -209,6 +209,27 @@ TEST_CASE("every quantity but textures reaches the shader with the value that it
         {"shading.bands", "vec3", "q", {0.1, 0.2, 0.3}},
         {"shading.outline", "float", x, only(0.125)},
         {"shading.outline_color", "vec3", "q", {0.25, 0.5, 0.75}},
+        // In the crate's own space: at (1, 2, 3), stretched by 2, 4 and 8.
+        {"object.eye", "vec3", "q", {1, -1, 0.25}},
+        {"object.from_world", "mat4", "(q * vec4(3.0, 6.0, 11.0, 1.0)).xyz", {1, 1, 1}},
+        {"lights.lantern.position_object", "vec3", "q", {1.5, -0.25, -0.25}},
+        {"lights.moon.to_light_object",
+         "vec3",
+         "q",
+         {0, 0.15 / std::hypot(0.15, 0.1), 0.1 / std::hypot(0.15, 0.1)}},
+        {"lights.moon.axis", "vec3", "q", {0, -0.6, -0.8}},
+        {"lights.moon.half", "vec3", "q", {0, 0.6 / std::hypot(0.6, 1.8), 1.8 / std::hypot(0.6, 1.8)}},
+        {"view.size", "vec2", "vec3(q, 0.0)", {112, 56, 0}},
+        {"view.view_to_world", "mat4", "(q * vec4(0.0, 0.0, -1.0, 1.0)).xyz", {3, -2, 4}},
+        // 2 m ahead, near 1 and far 3: depth 1 over w = 2 in clip space.
+        {"view.clip_to_world", "mat4", "(q * vec4(0.0, 0.0, 1.0, 2.0)).xyz", {3, -2, 3}},
+        {"= 2.0 * lights.lantern.intensity", "float", x, only(6)},
+        {"= object.to_world * vec4(1.0, 1.0, 1.0, 1.0)", "vec4", "q.xyz", {3, 6, 11}},
+        {"= view.world_to_view * object.to_world * vec4(1.0, 1.0, 1.0, 1.0)", "vec4", "q.xyz", {0, 8, 6}},
+        {"= view.world_to_view * object.to_world", "mat4", "(q * vec4(1.0, 1.0, 1.0, 1.0)).xyz", {0, 8, 6}},
+        {"= material.base.bgr * vec3(1.0, 2.0, 4.0)", "vec3", "q", {0.25, 1, 3}},
+        {"= lights.lantern.intensity > 2.0 ? 0.25 : 0.5", "float", x, only(0.25)},
+        {"= (view.world_to_view * vec4(lights.lantern.position, 1.0)).xyz", "vec3", "q", {1, 3, -4}},
         // A wider vector gets w = 1 after a position, 0 after a direction; a number fills every component; a
         // smaller matrix the upper left of a larger one.
         {"view.eye", "vec4", "q.yzw", {-2, 5, 1}},
@@ -220,7 +241,11 @@ TEST_CASE("every quantity but textures reaches the shader with the value that it
     REQUIRE(static_cast<int>(all.size()) <= from.view.width);
     const program_renderer subject(showing(all));
     const fitted_scene fitted = subject.fit(from);
-    CHECK(fitted.changes.empty());
+    std::string changes;
+    for (const std::string& change : fitted.changes) {
+        changes += change + "; ";
+    }
+    CHECK(changes == "");
     REQUIRE_MESSAGE(fitted.fitted, fitted.skipped);
     const picture made = subject.draw(*fitted.fitted);
     for (std::size_t i = 0; i < all.size(); ++i) {

@@ -11,6 +11,7 @@
 #include "yurvo/verify/check.hpp"
 #include "yurvo/verify/coverage.hpp"
 #include "yurvo/verify/diagnose.hpp"
+#include "yurvo/verify/one_number.hpp"
 
 namespace yurvo::study {
 
@@ -45,6 +46,8 @@ struct failure_diagnosis {
 struct check_run {
     std::vector<verify::check_result> results;
     std::vector<failure_diagnosis> diagnoses; ///< of at most five scenes that did not hold
+    /// Numbers of which one alone would make those right, where no one mistake explains them.
+    std::vector<verify::needed_number> numbers;
 
     [[nodiscard]] std::size_t failed() const;
     [[nodiscard]] std::size_t passed() const { return results.size() - failed(); }

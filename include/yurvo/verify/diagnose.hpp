@@ -53,8 +53,10 @@ struct diagnosis {
 /// The picture may have another size than the scene's view: the scene is then drawn in the picture's.
 /// `right` says what is right: the scene's own model, or one of yours. A renderer whose arithmetic is not a
 /// float's, and which drew what was found, is allowed what `allowed` says.
+/// Of a driver's floats `most_compared` pixels are looked at, of which each costs several rays.
 diagnosis diagnose(const scene& the_scene, const picture& found, pixel_format held,
-                   const tolerance_model& allowed = {}, const renderer& right = built_in_renderer());
+                   const tolerance_model& allowed = {}, const renderer& right = built_in_renderer(),
+                   std::size_t most_compared = 64'000);
 
 /// The picture that a suspect gives, as it would be written and read again.
 picture picture_of_suspect(const scene& the_scene, const suspect& with,

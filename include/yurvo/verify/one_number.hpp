@@ -1,0 +1,30 @@
+// one_number: a number of the scenes with which pictures that are wrong would be right, all of them with the
+// same.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "yurvo/picture/picture.hpp"
+#include "yurvo/picture/pixel_format.hpp"
+#include "yurvo/scene/renderer.hpp"
+
+namespace yurvo::verify {
+
+/// A wrong picture and the scene that it shows.
+struct wrong_picture {
+    scene of;
+    picture found;
+};
+
+struct needed_number {
+    std::string quantity; ///< `material.shininess`, as program files call it
+    double value = 0;
+};
+
+/// Every number that alone would make all of these pictures right, the same in each: found by fitting, the
+/// likeliest first. Empty where none does.
+std::vector<needed_number> one_number_away(const std::vector<wrong_picture>& pictures, pixel_format held,
+                                           const tolerance_model& allowed);
+
+} // namespace yurvo::verify
