@@ -410,6 +410,13 @@ class program_reader {
 shader_program read_program(const std::string& path, const models* own) {
     const std::string text = read_whole(path, largest_program_file);
     value_places places(path);
+    for (const char* mark : {"#version", "void main", "gl_Position", "SV_Position", "cbuffer "}) {
+        if (text.find("format") == std::string::npos && text.find(mark) != std::string::npos) {
+            throw error(
+                {path, 1, 1}, "this is a shader's source, and no program file",
+                "the program file that names it; `yurvo new program DIR --from VERTEX FRAGMENT` writes one");
+        }
+    }
     return program_reader(places, path, own).read(files::parse_toml(text, path, places));
 }
 

@@ -87,6 +87,7 @@ class collection {
     const shader_program& the_program;
     std::set<light_kind> sets_by_kind_;
     int most_general_ = 0;
+    bool sized_ = false;     // some array of lights has a size
     int fewest_general_ = 0; // lights[1] alone, without a count, wants two: nothing says that there is none
     bool counted_ = false;
 
@@ -129,6 +130,7 @@ class collection {
             return;
         }
         const int needs = (wanted.each ? each : *wanted.index) + 1;
+        sized_ = sized_ || (wanted.each && !wanted.only);
         if (wanted.only) {
             sets_by_kind_.insert(*wanted.only);
             int& fewest = result.fewest_of_kind[*wanted.only];
@@ -263,6 +265,13 @@ class collection {
             most += count;
         }
         result.most = most;
+        if (the_program.lights && most_general_ > 0 && (*the_program.lights)[1] > most_general_ && sized_) {
+            throw error({the_program.file, 0, 0},
+                        "`lights` says up to " + std::to_string((*the_program.lights)[1]) +
+                            ", and the shader's arrays hold " + std::to_string(most_general_),
+                        "lights = [" + std::to_string(std::min((*the_program.lights)[0], most_general_)) +
+                            ", " + std::to_string(most_general_) + "], or larger arrays");
+        }
         if (the_program.lights) {
             result.fewest = (*the_program.lights)[0];
             result.most = (*the_program.lights)[1];

@@ -15,6 +15,9 @@ unsigned link(const std::string& vertex, const std::string& fragment, linked_pro
 void list_attributes(unsigned program, linked_program& result);
 // Every element of every uniform by its own name.
 void list_uniforms(unsigned program, linked_program& result);
+// What the fragment stage writes, and what it reads that the vertex stage does not write.
+void list_interfaces(unsigned program, const std::string& vertex, const std::string& fragment,
+                     linked_program& result);
 // Each block is bound to its own index.
 void list_blocks(unsigned program, linked_program& result);
 // Storage blocks after them, with `unsized` elements of an array that has no size.

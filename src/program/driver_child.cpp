@@ -112,6 +112,7 @@ void serve(int socket) {
             list_uniforms(program, result);
             list_blocks(program, result);
             list_storage(program, unsized, result);
+            list_interfaces(program, vertex, fragment, result);
             result.precision = measure_precision(into);
             if (!vertex_as_written.empty()) {
                 linked_program other;

@@ -125,6 +125,61 @@ void list_blocks(unsigned program, linked_program& result) {
     }
 }
 
+namespace {
+
+std::vector<active_attribute> resources_of(unsigned program, unsigned interface) {
+    int count = 0;
+    glGetProgramInterfaceiv(program, interface, GL_ACTIVE_RESOURCES, &count);
+    std::vector<active_attribute> result;
+    for (unsigned i = 0; i < static_cast<unsigned>(count); ++i) {
+        constexpr std::array<unsigned, 2> asked{GL_TYPE, GL_LOCATION};
+        std::array<int, 2> got{0, -1};
+        glGetProgramResourceiv(program, interface, i, static_cast<int>(asked.size()), asked.data(),
+                               static_cast<int>(got.size()), nullptr, got.data());
+        std::array<char, 512> name{};
+        glGetProgramResourceName(program, interface, i, name.size(), nullptr, name.data());
+        result.push_back({name.data(), static_cast<std::uint32_t>(got[0]), got[1]});
+    }
+    return result;
+}
+
+// A stage alone, so that what it reads and writes is listed; 0 where the driver does not make it so.
+unsigned alone(unsigned kind, const std::string& source) {
+    const char* const text = source.c_str();
+    const unsigned program = glCreateShaderProgramv(kind, 1, &text);
+    int good = 0;
+    glGetProgramiv(program, GL_LINK_STATUS, &good);
+    if (good == 0) {
+        glDeleteProgram(program);
+        return 0;
+    }
+    return program;
+}
+
+} // namespace
+
+void list_interfaces(unsigned program, const std::string& vertex, const std::string& fragment,
+                     linked_program& result) {
+    result.outputs = resources_of(program, GL_PROGRAM_OUTPUT);
+    const unsigned first = alone(GL_VERTEX_SHADER, vertex);
+    const unsigned second = alone(GL_FRAGMENT_SHADER, fragment);
+    if (first != 0 && second != 0) {
+        const std::vector<active_attribute> written = resources_of(first, GL_PROGRAM_OUTPUT);
+        for (const active_attribute& read : resources_of(second, GL_PROGRAM_INPUT)) {
+            const bool known = std::any_of(written.begin(), written.end(), [&](const active_attribute& each) {
+                return each.name == read.name || (each.location == read.location && read.location >= 0 &&
+                                                  fragment.find("location") != std::string::npos);
+            });
+            if (!known && !read.name.starts_with("gl_")) {
+                result.inputs_unwritten.push_back(read.name);
+            }
+        }
+    }
+    glDeleteProgram(first);
+    glDeleteProgram(second);
+    (void)glGetError();
+}
+
 // One variable of a storage block: of an array of structures the driver lists the first alone.
 void add_buffer_variable(unsigned program, unsigned index, int first_block, int unsized,
                          linked_program& result) {

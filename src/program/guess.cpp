@@ -15,8 +15,9 @@ namespace {
 
 using namespace program;
 
-linked_program link(const shader_program& the_program, translated_program& translated) {
-    translated = translate(the_program);
+linked_program link(const shader_program& the_program, translated_program& translated,
+                    bool as_declared = false) {
+    translated = translate(the_program, as_declared);
     const driver_process driver(translated.sources, the_program.limit);
     if (driver.linked().failed_stage != 0) {
         throw complaint_of(the_program, driver.linked());
@@ -213,7 +214,7 @@ guessed_bindings guess_bindings(const shader_program& the_program) {
 
 std::vector<block_member> block_members(const shader_program& the_program) {
     translated_program translated;
-    const linked_program linked = link(the_program, translated);
+    const linked_program linked = link(the_program, translated, true);
     std::vector<block_member> result;
     for (const active_uniform& uniform : linked.uniforms) {
         if (uniform.block < 0) {

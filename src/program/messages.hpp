@@ -163,6 +163,8 @@ struct linked_program {
     std::vector<active_attribute> attributes;
     std::vector<active_uniform> uniforms;
     std::vector<active_block> blocks;
+    std::vector<active_attribute> outputs;     // of the fragment stage
+    std::vector<std::string> inputs_unwritten; // by the vertex stage, though the fragment stage reads them
 
     void write(writer& to) const {
         to.put(failure);
@@ -174,6 +176,8 @@ struct linked_program {
         to.put(attributes);
         to.put(uniforms);
         to.put(blocks);
+        to.put(outputs);
+        to.put(inputs_unwritten);
     }
     void read(reader& from) {
         from.get(failure);
@@ -185,6 +189,8 @@ struct linked_program {
         from.get(attributes);
         from.get(uniforms);
         from.get(blocks);
+        from.get(outputs);
+        from.get(inputs_unwritten);
     }
 };
 

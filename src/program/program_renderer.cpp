@@ -144,14 +144,22 @@ struct program_renderer::parts {
     int both_ways = 0; // pictures that were drawn in both precisions
     int codes_off = 0; // by which the source's precisions change a picture, at the most
 
+    // An array without a size holds as many lights as are claimed.
+    static translated_program translated_with_room(const shader_program& program) {
+        translated_program result = translate(program);
+        result.sources.unsized = std::max(result.sources.unsized, program.lights ? (*program.lights)[1] : 0);
+        return result;
+    }
+
     explicit parts(shader_program program)
         : source(std::move(program)),
-          translated(translate(source)),
+          translated(translated_with_room(source)),
           driver(translated.sources, source.limit) {
         const linked_program& linked = driver.linked();
         if (linked.failed_stage != 0) {
             throw complaint_of(source, linked);
         }
+        require_interfaces(linked);
         bound = bind(source, translated, linked);
         claimed = claims_of(source, bound);
         if (std::none_of(bound.attributes.begin(), bound.attributes.end(),
@@ -160,6 +168,39 @@ struct program_renderer::parts {
                         "an attribute that [attributes] calls \"position\"");
         }
         require_settable();
+    }
+
+    // A picture needs one colour, and that what the fragment stage reads is written.
+    void require_interfaces(const linked_program& linked) const {
+        const std::string& file = source.fragment.file;
+        if (!linked.inputs_unwritten.empty()) {
+            throw error({file, 0, 0},
+                        "the fragment stage reads `" + linked.inputs_unwritten.front() +
+                            "`, which the vertex stage does not write",
+                        "an output of that name and type in the vertex stage");
+        }
+        std::string others;
+        for (const active_attribute& each : linked.outputs) {
+            const bool built_in = each.name.starts_with("gl_Frag") && each.name != "gl_FragDepth";
+            if (each.location == 0 || built_in) {
+                const type_shape shape = shape_of(each.type);
+                if (!built_in && (shape.components != 4 || shape.whole || shape.matrix != 0)) {
+                    throw error({file, 0, 0},
+                                "the fragment stage writes `" + each.name + "` as a " +
+                                    (shape.name.empty() ? "type that is no colour" : shape.name),
+                                "a vec4: a colour and its alpha");
+                }
+                return;
+            }
+            if (each.name != "gl_FragDepth") {
+                others += (others.empty() ? "`" : ", `") + each.name + "` at location " +
+                          std::to_string(each.location);
+            }
+        }
+        throw error({file, 0, 0},
+                    others.empty() ? "the fragment stage writes no colour"
+                                   : "the fragment stage writes only " + others,
+                    "a vec4 at location 0");
     }
 
     // Constants that cannot be set, or contradict one another, are told at once.

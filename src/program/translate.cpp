@@ -204,6 +204,52 @@ class cross_compiler {
         return true;
     }
 
+    struct extent {
+        unsigned size, alignment; // bytes
+    };
+    // Places a type's members as std140 has them. HLSL packs them closer than GLSL can say; since the members
+    // are fed by name, where they lie does not matter.
+    extent lay_out(SpvId id) {
+        const spvc_type type = spvc_compiler_get_type_handle(compiler_, id);
+        const auto rounded = [](unsigned size, unsigned to) { return (size + to - 1) / to * to; };
+        if (spvc_type_get_num_array_dimensions(type) > 0) {
+            const extent one = lay_out(spvc_type_get_base_type_id(type));
+            const unsigned stride = rounded(one.size, 16);
+            spvc_compiler_set_decoration(compiler_, id, SpvDecorationArrayStride, stride);
+            unsigned count = 1;
+            for (unsigned i = 0; i < spvc_type_get_num_array_dimensions(type); ++i) {
+                count *= std::max(1U, spvc_type_get_array_dimension(type, i));
+            }
+            return {stride * count, 16};
+        }
+        if (spvc_type_get_basetype(type) == SPVC_BASETYPE_STRUCT) {
+            unsigned at = 0;
+            for (unsigned i = 0; i < spvc_type_get_num_member_types(type); ++i) {
+                const SpvId member = spvc_type_get_member_type(type, i);
+                const extent each = lay_out(member);
+                at = rounded(at, each.alignment);
+                spvc_compiler_set_member_decoration(compiler_, id, i, SpvDecorationOffset, at);
+                if (spvc_type_get_columns(spvc_compiler_get_type_handle(compiler_, member)) > 1) {
+                    spvc_compiler_set_member_decoration(compiler_, id, i, SpvDecorationMatrixStride, 16);
+                }
+                at += each.size;
+            }
+            return {rounded(at, 16), 16};
+        }
+        const unsigned columns = spvc_type_get_columns(type);
+        const unsigned components = spvc_type_get_vector_size(type);
+        if (columns > 1) { // by rows or by columns: the larger of the two
+            return {16 * std::max(columns, components), 16};
+        }
+        return {4 * components, components == 1 ? 4U : components == 2 ? 8U : 16U};
+    }
+    void lay_out_blocks() {
+        spvc_resources resources = nullptr;
+        hold(spvc_compiler_create_shader_resources(compiler_, &resources));
+        each(resources, SPVC_RESOURCE_TYPE_UNIFORM_BUFFER,
+             [&](const spvc_reflected_resource& resource) { lay_out(resource.base_type_id); });
+    }
+
     // What has no name goes by its location or binding.
     void name_the_nameless(bool vertex) {
         spvc_resources resources = nullptr;
@@ -282,7 +328,7 @@ class cross_compiler {
 
 } // namespace
 
-translated_program translate(const shader_program& the_program) {
+translated_program translate(const shader_program& the_program, bool as_declared) {
     translated_program result;
     if (the_program.language == shading_language::glsl || the_program.language == shading_language::glsl_es) {
         result.sources = prepared(the_program);
@@ -307,6 +353,10 @@ translated_program translate(const shader_program& the_program) {
     cross_compiler vertex(to_spirv(the_program, the_program.vertex, true), the_program.vertex);
     cross_compiler fragment(to_spirv(the_program, the_program.fragment, false), the_program.fragment);
     if (hlsl) {
+        if (!as_declared) {
+            vertex.lay_out_blocks();
+            fragment.lay_out_blocks();
+        }
         vertex.name_inputs(result.attribute_names);
         result.transposed_matrices = true;
     }

@@ -19,7 +19,8 @@ struct translated_program {
 };
 
 // Throws yurvo::error with the user's file and line where a source does not compile.
-translated_program translate(const shader_program& the_program);
+// `as_declared` keeps the offsets of HLSL's blocks, which GLSL cannot always say.
+translated_program translate(const shader_program& the_program, bool as_declared = false);
 
 // The driver's first complaint as an error at the user's own file and line.
 error complaint_of(const shader_program& the_program, const linked_program& linked);

@@ -26,6 +26,9 @@ std::string triple(const std::vector<double>& values, int precision) {
     return "(" + text + ")";
 }
 
+// What is allowed less than that is allowed nothing: what comes of a light of no brightness, say.
+constexpr double least_tolerance = 1e-30;
+
 // A line for each scene, in the order in which they were checked.
 std::string summary_of(const std::vector<verify::check_result>& results) {
     struct tally {
@@ -73,11 +76,18 @@ std::string failure_text(const verify::check_result& result) {
     }
     const std::string where =
         result.x >= 0 ? fmt::format(" at pixel ({}, {})", result.x, result.y) : std::string();
-    return fmt::format(
-        "FAILED   {}: {}\n         expected {}, found {}{}; tolerance {:.2g}, exceeded {:.3g} times\n"
-        "         {}\n",
-        result.scene, result.name, triple(result.expected, 7), triple(result.measured, 7), where,
-        result.tolerance, result.used, result.remark);
+    const bool numbers = std::all_of(result.measured.begin(), result.measured.end(),
+                                     [](double value) { return std::isfinite(value); });
+    const std::string by_how_much =
+        !numbers ? "it is no number: often a division by 0, the square root or the power of a number below "
+                   "0, or a "
+                   "vector of length 0 made unit"
+        : result.tolerance < least_tolerance
+            ? "it must be exactly that"
+            : fmt::format("tolerance {:.2g}, exceeded {:.3g} times", result.tolerance, result.used);
+    return fmt::format("FAILED   {}: {}\n         expected {}, found {}{}; {}\n         {}\n", result.scene,
+                       result.name, triple(result.expected, 7), triple(result.measured, 7), where,
+                       by_how_much, result.remark);
 }
 
 std::string check_text(const study::check_run& run) {

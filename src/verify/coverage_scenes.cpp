@@ -135,6 +135,15 @@ const std::vector<reference_scene>& coverage_scenes() {
             lamp.outer = radians(27);
             made.push_back(as_reference("night-market-" + std::string(name_of(kind)), of));
         }
+        // Coarse things close to a wide lens, and a bent one under a moon alone.
+        scene close = night_market(true);
+        close.view.fov = radians(105);
+        close.view.eye = {0.4, 0.75, 1.5};
+        close.view.target = {-0.1, 0.35, 0.2};
+        close.objects[1].shape = sphere_shape{0.6, {5, 4}};
+        close.objects.push_back(
+            thing("float", 1, sphere_shape{0.5, {4, 3}}, {{0.55, 0.55, 0.95}, {}, {1, 1, 1}}));
+        made.push_back(as_reference("night-market-close", close));
         // From all around and from below: whatever way a light shines that a shader has written into it, some
         // eye looks against it.
         int number = 0;
