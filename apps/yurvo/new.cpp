@@ -1,6 +1,7 @@
 #include <filesystem>
 
 #include "session.hpp"
+#include "yurvo/files/program_file.hpp"
 #include "yurvo/files/whole_file.hpp"
 #include "yurvo/program/guess.hpp"
 #include "yurvo/program/starters.hpp"
@@ -11,7 +12,7 @@ namespace {
 
 struct new_options {
     std::string what, folder, language = "glsl", version, rate = "both", model = "blinn-phong";
-    std::vector<std::string> from;
+    std::vector<std::string> from, entries;
 };
 
 // A file as one beside the folder's own names it.
@@ -29,19 +30,34 @@ int guess_file(session& on, const new_options& options) {
     the_program.model = word_of<model_kind>(options.model, "--model");
     the_program.rate = options.rate == "both" ? rate::fragment : word_of<rate>(options.rate, "--rate");
     the_program.file = options.folder + "/program.toml";
-    the_program.vertex = {options.from[0], read_whole(options.from[0]), "main"};
-    the_program.fragment = {options.from[1], read_whole(options.from[1]), "main"};
-    if (the_program.language == shading_language::hlsl) {
-        the_program.vertex.entry = "vertex_main";
-        the_program.fragment.entry = "fragment_main";
+    const bool entries = the_program.language == shading_language::hlsl;
+    if (!entries && options.from.size() != 2) {
+        throw error({"--from", 0, 0}, "there is one source", "--from VERT FRAG");
     }
-    const guessed_program guessed = guess_program(the_program, {named_from(options.folder, options.from[0]),
-                                                                named_from(options.folder, options.from[1])});
+    if (entries && options.from.size() == 1 && options.entries.size() != 2) {
+        throw error({"--from", 0, 0}, "one file of HLSL needs the names of its entry points",
+                    "--from FILE --entries VERTEX FRAGMENT");
+    }
+    the_program.vertex = read_stage(options.from.front(), the_program.language);
+    the_program.fragment = read_stage(options.from.back(), the_program.language);
+    if (entries) {
+        the_program.vertex.entry = options.entries.size() == 2 ? options.entries[0] : "vertex_main";
+        the_program.fragment.entry = options.entries.size() == 2 ? options.entries[1] : "fragment_main";
+    }
+    const std::string& fragment_file = options.from[options.from.size() - 1];
+    const guessed_program guessed = guess_program(
+        the_program, {named_from(options.folder, options.from[0]), named_from(options.folder, fragment_file)},
+        [&](const std::string& what) { on.progress(what); });
+    on.progress("");
     write_new_files(options.folder, {{"program.toml", guessed.text}});
-    on.print("{}: a guess at what {} and {} mean{}\n", the_program.file, options.from[0], options.from[1],
+    on.print("{}: a guess at what {} mean{}\n", the_program.file,
+             options.from.size() == 2 ? options.from[0] + " and " + options.from[1] + "" : options.from[0],
              guessed.unsure == 0
                  ? ""
-                 : fmt::format("; {} names are left to you, each a line with a ?", guessed.unsure));
+                 : fmt::format("; {} names are left to you, each a line that says so", guessed.unsure));
+    on.print("{}", guessed.right ? "It is right on small scenes.\n"
+                                 : "It is not right yet: something in it is not what it "
+                                   "is taken for, or the shader is wrong.\n");
     on.print("Next: look through it, then `yurvo check --program {}`.\n", the_program.file);
     return all_held;
 }
@@ -102,8 +118,10 @@ void add_new(option_list& to, session& on) {
     to.text("--model", options->model, "lambert, phong or blinn-phong; of glsl also unlit and cel",
             {.show_default = true});
     to.texts("--from", options->from,
-             "a program file for these two sources of yours, guessed from their names",
-             {.type = "VERT FRAG", .count = 2});
+             "a program file for these sources of yours, guessed by their names and by drawing",
+             {.type = "VERT FRAG"});
+    to.texts("--entries", options->entries, "of one file of HLSL: its vertex and its fragment entry point",
+             {.type = "VERTEX FRAGMENT", .count = 2});
     run_with(to, on, options, run);
 }
 

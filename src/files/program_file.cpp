@@ -124,15 +124,16 @@ class program_reader {
         } else {
             from.read(key, into.file);
         }
+        const std::string path = beside(path_, into.file);
         try {
-            const std::string path = beside(path_, into.file);
-            into.source = read_whole(path, largest_source);
-            into.file = path;
+            const std::string entry = into.entry;
+            into = yurvo::read_stage(path, made_.language);
+            into.entry = entry;
         } catch (const error& failed) {
+            if (failed.where().file != path || failed.where().line > 0) {
+                throw; // of what it includes
+            }
             from.fail(key, "`" + into.file + "` " + failed.wrong(), "a source beside this file");
-        }
-        if (made_.language != shading_language::spirv) {
-            including add_includes(into);
         }
     }
 
@@ -406,6 +407,16 @@ class program_reader {
 };
 
 } // namespace
+
+shader_stage read_stage(const std::string& path, shading_language language) {
+    shader_stage stage;
+    stage.file = path;
+    stage.source = read_whole(path, largest_source);
+    if (language != shading_language::spirv) {
+        including add_includes(stage);
+    }
+    return stage;
+}
 
 shader_program read_program(const std::string& path, const models* own) {
     const std::string text = read_whole(path, largest_program_file);

@@ -136,8 +136,10 @@ std::vector<float> attribute_of(const mesh& shape, const std::string& what, int 
 
 struct program_renderer::parts {
     shader_program source;
-    translated_program translated;
-    driver_process driver;
+    std::shared_ptr<const translated_program> compiled;
+    std::shared_ptr<driver_process> process;
+    const translated_program& translated;
+    driver_process& driver;
     bindings bound;
     claims claimed;
     mutable std::optional<bool> unit_at_vertices;
@@ -151,10 +153,18 @@ struct program_renderer::parts {
         return result;
     }
 
-    explicit parts(shader_program program)
+    explicit parts(shader_program program) : parts(std::move(program), nullptr, nullptr) {}
+
+    // With what another program of the same sources has compiled; null: compiled here.
+    parts(shader_program program, std::shared_ptr<const translated_program> as_compiled,
+          std::shared_ptr<driver_process> in_process)
         : source(std::move(program)),
-          translated(translated_with_room(source)),
-          driver(translated.sources, source.limit) {
+          compiled(as_compiled ? std::move(as_compiled)
+                               : std::make_shared<const translated_program>(translated_with_room(source))),
+          process(in_process ? std::move(in_process)
+                             : std::make_shared<driver_process>(compiled->sources, source.limit)),
+          translated(*compiled),
+          driver(*process) {
         const linked_program& linked = driver.linked();
         if (linked.failed_stage != 0) {
             throw complaint_of(source, linked);
@@ -422,7 +432,13 @@ struct program_renderer::parts {
 
 program_renderer::program_renderer(shader_program the_program)
     : parts_(std::make_unique<parts>(std::move(the_program))) {}
+program_renderer::program_renderer(std::unique_ptr<parts> made) : parts_(std::move(made)) {}
 program_renderer::~program_renderer() = default;
+
+std::unique_ptr<program_renderer> program_renderer::with_claim(shader_program changed) const {
+    return std::unique_ptr<program_renderer>(
+        new program_renderer(std::make_unique<parts>(std::move(changed), parts_->compiled, parts_->process)));
+}
 
 const shader_program& program_renderer::program() const { return parts_->source; }
 const std::vector<std::string>& program_renderer::remarks() const { return parts_->bound.remarks; }

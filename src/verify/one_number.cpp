@@ -198,6 +198,38 @@ class fitting_of_numbers {
         return std::nullopt;
     }
 
+    // Every number at its best, by how much is then left.
+    [[nodiscard]] std::vector<needed_number> nearest() const {
+        struct tried {
+            needed_number number;
+            double off = std::numeric_limits<double>::infinity();
+        };
+        std::vector<tried> all(numbers().size());
+        pipeline::for_each_of(all.size(), [&](std::size_t i) {
+            const number_of_scenes& number = numbers()[i];
+            const double low = off_with(number, on_scale(number, 0.2));
+            if (low == off_with(number, on_scale(number, 0.7)) &&
+                low == off_with(number, on_scale(number, 0.45))) {
+                return;
+            }
+            const double value = best(number);
+            // Three digits, as people write numbers, where that is as good.
+            const double step = std::pow(10, std::floor(std::log10(std::max(value, 1e-9))) - 2);
+            const double rounded = std::round(value / step) * step;
+            const double exact = off_with(number, value);
+            const double off = off_with(number, rounded);
+            all[i] = {{number.quantity, off <= exact * 1.01 + 1e-3 ? rounded : value}, std::min(off, exact)};
+        });
+        std::erase_if(all, [](const tried& each) { return !std::isfinite(each.off); });
+        std::stable_sort(all.begin(), all.end(),
+                         [](const tried& a, const tried& b) { return a.off < b.off; });
+        std::vector<needed_number> result;
+        for (const tried& each : all) {
+            result.push_back(each.number);
+        }
+        return result;
+    }
+
     [[nodiscard]] std::vector<needed_number> run() const {
         std::vector<std::optional<needed_number>> found(numbers().size());
         pipeline::for_each_of(found.size(), [&](std::size_t i) { found[i] = value_of(numbers()[i]); });
@@ -219,6 +251,12 @@ std::vector<needed_number> one_number_away(const std::vector<wrong_picture>& pic
         return {};
     }
     return fitting_of_numbers(pictures, held, allowed).run();
+}
+
+std::vector<needed_number> nearest_numbers(const std::vector<wrong_picture>& pictures, pixel_format held,
+                                           const tolerance_model& allowed) {
+    return pictures.empty() ? std::vector<needed_number>{}
+                            : fitting_of_numbers(pictures, held, allowed).nearest();
 }
 
 } // namespace yurvo::verify

@@ -13,4 +13,7 @@ class models;
 /// claim. Throws yurvo::error at the first thing wrong.
 shader_program read_program(const std::string& path, const models* own = nullptr);
 
+/// One stage from its source, with what that includes. Throws yurvo::error.
+shader_stage read_stage(const std::string& path, shading_language language);
+
 } // namespace yurvo

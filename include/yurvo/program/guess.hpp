@@ -3,6 +3,7 @@
 
 #include <array>
 #include <cstddef>
+#include <functional>
 #include <string>
 #include <vector>
 
@@ -27,8 +28,13 @@ guessed_bindings guess_bindings(const shader_program& the_program);
 struct guessed_program {
     std::string text;
     std::size_t unsure = 0;
+    bool right = false; ///< on the small scenes on which candidates were drawn
 };
-guessed_program guess_program(const shader_program& the_program, const std::array<std::string, 2>& beside);
+/// Names and types first; what they leave open is settled by drawing candidates. Takes some seconds; `tell`
+/// gets progress.
+guessed_program guess_program(
+    const shader_program& the_program, const std::array<std::string, 2>& beside,
+    const std::function<void(const std::string&)>& tell = [](const std::string&) {});
 
 /// Where the driver puts the members of a program's uniform blocks, in order.
 struct block_member {

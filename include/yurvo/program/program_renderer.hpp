@@ -17,12 +17,18 @@ class program_renderer final : public renderer {
     struct parts;
     std::unique_ptr<parts> parts_;
 
+    explicit program_renderer(std::unique_ptr<parts> made);
+
   public:
     /// Starts the driver, compiles, links, and looks up every name. Throws yurvo::error with the place in the
     /// program file or the source, missing_error without a driver, program_stopped where compiling does not
     /// end.
     explicit program_renderer(shader_program the_program);
     ~program_renderer() override;
+
+    /// The same stages, compiled once, under another claim and other bindings. Throws as the constructor
+    /// does.
+    [[nodiscard]] std::unique_ptr<program_renderer> with_claim(shader_program changed) const;
 
     [[nodiscard]] const shader_program& program() const;
     [[nodiscard]] const std::vector<std::string>& remarks() const; ///< what is declared and unused

@@ -1,0 +1,586 @@
+#include "program/guess_trying.hpp"
+
+#include <algorithm>
+#include <chrono>
+#include <cmath>
+#include <limits>
+#include <memory>
+#include <optional>
+#include <regex>
+
+#include "program/quantity_list.hpp"
+#include "program/source_text.hpp"
+#include "yurvo/picture/encoding.hpp"
+#include "yurvo/pipeline/draw.hpp"
+#include "yurvo/program/program_renderer.hpp"
+#include "yurvo/verify/coverage.hpp"
+#include "yurvo/verify/one_number.hpp"
+#include "yurvo/verify/reference.hpp"
+
+namespace yurvo::program {
+
+namespace {
+
+using clock = std::chrono::steady_clock;
+using formulas::slot;
+
+constexpr double most_seconds = 10;
+constexpr int width = 72;
+constexpr int height = 45;
+constexpr double never = 1e9; // of a candidate that cannot be drawn
+
+// One way to change a guess: what it is about, what it says, and how it is done.
+struct move {
+    std::string about; // a uniform's name, or `model`, `falloff`, ...
+    std::string says;
+    std::function<void(shader_program&)> make;
+    std::string omits; // a catalogued mistake that the claim then takes out; empty for none
+};
+
+shader_binding* find_binding(shader_program& of, const std::string& name) {
+    const auto found = std::find_if(of.uniforms.begin(), of.uniforms.end(),
+                                    [&](const shader_binding& each) { return each.name == name; });
+    return found == of.uniforms.end() ? nullptr : &*found;
+}
+
+std::string text_of(const shader_binding& binding) {
+    const std::string* text =
+        binding.means.size() == 1 ? std::get_if<std::string>(&binding.means.front()) : nullptr;
+    return text == nullptr ? "" : *text;
+}
+
+// The same quantity in another space; as it is where it has none there.
+std::string in_space(const std::string& quantity, const std::string& space) {
+    const std::size_t dot = quantity.find_last_of('.');
+    if (dot == std::string::npos || !quantity.starts_with("lights")) {
+        if (quantity == "object.normal_to_world" || quantity == "object.normal_to_view") {
+            return space == "_view" ? "object.normal_to_view" : "object.normal_to_world";
+        }
+        return quantity;
+    }
+    std::string property = quantity.substr(dot + 1);
+    for (const char* each : {"_view", "_object"}) {
+        if (property.ends_with(each)) {
+            property.resize(property.size() - std::string_view(each).size());
+        }
+    }
+    return find_light_quantity(property + space) != nullptr ? quantity.substr(0, dot + 1) + property + space
+                                                            : quantity;
+}
+
+// What a name of that type may mean, besides what its name says.
+std::vector<std::string> meanings_for(const std::string& type, bool each_light, bool of_light) {
+    const std::string lamp = each_light ? "lights[*]." : "lights[0].";
+    const auto of_lamp = [&](std::initializer_list<const char*> properties) {
+        std::vector<std::string> all;
+        for (const char* property : properties) {
+            all.push_back(lamp + property);
+        }
+        return all;
+    };
+    std::vector<std::string> result;
+    const auto add = [&](const std::vector<std::string>& more) {
+        result.insert(result.end(), more.begin(), more.end());
+    };
+    if (type == "mat4") {
+        return {"object.to_world",   "object.to_view",     "object.to_clip",    "view.world_to_view",
+                "view.view_to_clip", "view.world_to_clip", "object.from_world", "object.normal_to_world"};
+    }
+    if (type == "mat3") {
+        return {"object.normal_to_world", "object.normal_to_view", "object.to_world", "object.to_view"};
+    }
+    if (type == "sampler2D") {
+        return {"material.texture", "material.texture_codes"};
+    }
+    if (type == "int" || type == "uint" || type == "bool") {
+        if (each_light) {
+            return of_lamp({"kind", "falloff", "penumbra"});
+        }
+        return {"lights.count",      "lights.point.count", "lights.directional.count",
+                "lights.spot.count", "material.two_sided", "material.shininess"};
+    }
+    if (type == "vec3") {
+        const std::vector<std::string> light = of_lamp(
+            {"position", "to_light", "shines", "axis", "light", "color", "diffuse_light", "specular_light",
+             "ambient_light", "coefficients", "diffuse", "specular", "ambient", "half"});
+        const std::vector<std::string> other{"material.base",
+                                             "ambient.light",
+                                             "view.eye",
+                                             "material.specular",
+                                             "material.ambient",
+                                             "material.diffuse",
+                                             "material.emission",
+                                             "ambient.color",
+                                             "= material.base * material.diffuse",
+                                             "= material.base * material.ambient",
+                                             "object.eye",
+                                             "view.axis"};
+        add(of_light || each_light ? light : other);
+        if (!each_light) {
+            add(of_light ? other : light);
+        }
+        return result;
+    }
+    if (type == "vec4") {
+        add({"material.base_alpha", "material.base", "ambient.light", "view.eye", "material.specular"});
+        add(of_lamp({"place", "position", "shines", "light", "color", "to_light"}));
+        return result;
+    }
+    if (type == "float") {
+        const std::vector<std::string> light =
+            of_lamp({"intensity", "range", "cos_inner", "cos_outer", "inner", "outer", "inner_degrees",
+                     "outer_degrees", "exponent", "coefficients[0]", "coefficients[1]", "coefficients[2]"});
+        const std::vector<std::string> other{
+            "material.shininess",  "material.specular[0]", "ambient.strength", "material.ambient[0]",
+            "material.diffuse[0]", "material.alpha",       "ambient.light[0]"};
+        add(of_light || each_light ? light : other);
+        if (!each_light) {
+            add(of_light ? other : light);
+        }
+    }
+    return result;
+}
+
+class trying {
+    std::vector<scene> scenes_;
+    std::unique_ptr<program_renderer> compiled_;
+    clock::time_point began_ = clock::now();
+    const std::function<void(const std::string&)>& tell_;
+    std::size_t tried_ = 0;
+    std::map<std::string, std::vector<std::string>> options_; // for each uniform
+
+    [[nodiscard]] bool in_time() const {
+        return std::chrono::duration<double>(clock::now() - began_).count() < most_seconds;
+    }
+
+    static scene small(const scene& of) {
+        scene made = of;
+        made.view.width = width;
+        made.view.height = height;
+        made.expects.clear();
+        return made;
+    }
+
+  public:
+    settled_guess result;
+
+    trying(const shader_program& first, const std::function<void(const std::string&)>& tell) : tell_(tell) {
+        scenes_.push_back(small(verify::coverage_scenes()[0].scene));
+        scenes_.push_back(small(verify::coverage_scenes()[1].scene));
+        scenes_.push_back(small(verify::find_reference("buoys")->scene));
+        result.program = first;
+    }
+
+    // How far the pictures are from right ones: 0 where all codes agree.
+    double off_of(const shader_program& candidate) {
+        ++tried_;
+        try {
+            std::unique_ptr<program_renderer> by;
+            if (compiled_) {
+                by = compiled_->with_claim(candidate);
+            } else {
+                compiled_ = std::make_unique<program_renderer>(candidate);
+            }
+            const program_renderer& subject = by ? *by : *compiled_;
+            double sum = 0;
+            for (const scene& each : scenes_) {
+                const fitted_scene fitted = subject.fit(each);
+                if (!fitted.fitted) {
+                    return never;
+                }
+                sum += apart(subject.draw(*fitted.fitted), draw(*fitted.fitted));
+            }
+            return sum / static_cast<double>(scenes_.size());
+        } catch (const program_stopped&) {
+            throw;
+        } catch (const missing_error&) {
+            throw;
+        } catch (const error&) {
+            if (!compiled_) {
+                throw;
+            }
+            return never;
+        } catch (const cannot_draw&) {
+            return never;
+        }
+    }
+
+    // The share of pixels that differ by more than a code, and by how much on the average.
+    static double apart(const picture& found, const picture& right) {
+        double off = 0;
+        std::size_t beyond = 0;
+        for (std::size_t i = 0; i + 3 < found.values.size(); i += 4) {
+            double most = 0;
+            for (std::size_t c = 0; c < 3; ++c) {
+                const auto code = [](float linear) {
+                    return 255 * srgb_encoded(std::clamp(static_cast<double>(linear), 0.0, 1.0));
+                };
+                const double apart_here = std::abs(code(found.values[i + c]) - code(right.values[i + c]));
+                most = std::max(most, std::isfinite(apart_here) ? apart_here : 255.0);
+            }
+            beyond += most > 0.6 ? 1U : 0U;
+            off += std::min(most, 48.0) / 48;
+        }
+        const auto pixels = static_cast<double>(found.pixels());
+        // A handful at edges is nothing.
+        const double share = static_cast<double>(beyond) / pixels;
+        return share < 0.004 ? 0 : 0.3 * share + 0.7 * off / pixels;
+    }
+
+    // Of all these moves the one that helps most, if any does by a noticeable part. True where one was made.
+    bool improve(const std::vector<move>& moves, double least_gain = 0.02) {
+        const move* best = nullptr;
+        double least = result.off;
+        for (const move& each : moves) {
+            if (!in_time() || least == 0) {
+                break;
+            }
+            shader_program changed = result.program;
+            each.make(changed);
+            const double off = off_of(changed);
+            if (off < least * (1 - least_gain)) {
+                least = off;
+                best = &each;
+            }
+        }
+        if (best == nullptr) {
+            return false;
+        }
+        best->make(result.program);
+        result.off = least;
+        result.how[best->about] = best->says;
+        std::erase_if(result.omitted, [&](const std::string&) { return false; });
+        if (!best->omits.empty()) {
+            result.omitted.push_back(best->omits);
+        }
+        tell_("trying what the names mean: " + std::to_string(tried_) + " pictures");
+        return true;
+    }
+
+    void set_options(const guessed_bindings& guessed) {
+        for (const guessed_name& each : guessed.uniforms) {
+            const bool star = each.name.find("[*]") != std::string::npos;
+            std::string lower = each.name;
+            std::transform(lower.begin(), lower.end(), lower.begin(),
+                           [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+            const bool of_light =
+                lower.find("light") != std::string::npos || lower.find("lamp") != std::string::npos ||
+                lower.find("sun") != std::string::npos || lower.find("moon") != std::string::npos;
+            options_[each.name] = meanings_for(each.type, star, of_light);
+        }
+    }
+
+    static void bind(shader_program& of, const std::string& name, const std::string& means) {
+        if (shader_binding* binding = find_binding(of, name)) {
+            binding->means = {means};
+        }
+    }
+
+    [[nodiscard]] std::vector<move> moves_of_name(const std::string& name) const {
+        std::vector<move> moves;
+        for (const std::string& means : options_.at(name)) {
+            for (const char* space : {"", "_view", "_object"}) {
+                const std::string there = *space == '\0' ? means : in_space(means, space);
+                if (*space != '\0' && there == means) {
+                    continue;
+                }
+                moves.push_back({name, "tried: it fits best",
+                                 [name, there](shader_program& of) { bind(of, name, there); }, ""});
+            }
+        }
+        moves.push_back({name, "tried: as 1 it fits best",
+                         [name](shader_program& of) {
+                             if (shader_binding* binding = find_binding(of, name)) {
+                                 binding->means = {1.0};
+                             }
+                         },
+                         ""});
+        return moves;
+    }
+
+    // All lights and normals in one space.
+    static std::vector<move> moves_of_space() {
+        std::vector<move> moves;
+        for (const char* space : {"", "_view", "_object"}) {
+            moves.push_back({"space", "",
+                             [space](shader_program& of) {
+                                 for (shader_binding& each : of.uniforms) {
+                                     const std::string means = text_of(each);
+                                     if (!means.empty() && !means.starts_with('=')) {
+                                         each.means = {in_space(means, space)};
+                                     }
+                                     if (std::string(space) == "_object" && means == "view.eye") {
+                                         each.means = {std::string("object.eye")};
+                                     }
+                                 }
+                             },
+                             ""});
+        }
+        return moves;
+    }
+
+    static std::vector<move> moves_of_model() {
+        std::vector<move> moves;
+        for (const model_kind kind :
+             {model_kind::blinn_phong, model_kind::phong, model_kind::lambert, model_kind::unlit}) {
+            moves.push_back(
+                {"model", "tried: it fits best", [kind](shader_program& of) { of.model = kind; }, ""});
+        }
+        return moves;
+    }
+
+    static std::vector<move> moves_of_laws() {
+        std::vector<move> moves;
+        for (const falloff_kind kind : {falloff_kind::inverse_square, falloff_kind::polynomial,
+                                        falloff_kind::none, falloff_kind::linear, falloff_kind::windowed}) {
+            moves.push_back({"falloff", "tried: it fits best",
+                             [kind](shader_program& of) {
+                                 of.falloffs = std::vector{kind};
+                                 of.formulas[slot::falloff].clear();
+                             },
+                             ""});
+        }
+        for (const char* formula :
+             {"1.0 / (1.0 + d * d)", "1.0 / d", "1.0 / (1.0 + d)", "pow(max(1.0 - d / range, 0.0), 2.0)",
+              "pow(clamp(1.0 - pow(d / range, 4.0), 0.0, 1.0), 2.0) / (d * d)",
+              "pow(clamp(1.0 - pow(d / range, 4.0), 0.0, 1.0), 2.0) / (d * d + 1.0)",
+              "1.0 - smoothstep(0.0, range, d)", "exp(-d)"}) {
+            moves.push_back({"falloff", "tried: the formula fits best",
+                             [formula](shader_program& of) {
+                                 of.formulas[slot::falloff] = formula;
+                                 const bool ranged = std::string(formula).find("range") != std::string::npos;
+                                 of.falloffs = std::vector{ranged ? falloff_kind::linear
+                                                                  : falloff_kind::inverse_square};
+                             },
+                             ""});
+        }
+        return moves;
+    }
+
+    static std::vector<move> moves_of_cones() {
+        std::vector<move> moves;
+        for (const penumbra_kind kind : {penumbra_kind::smooth, penumbra_kind::ramp, penumbra_kind::hard,
+                                         penumbra_kind::squared, penumbra_kind::power}) {
+            moves.push_back({"penumbra", "tried: it fits best",
+                             [kind](shader_program& of) { of.penumbras = std::vector{kind}; }, ""});
+        }
+        return moves;
+    }
+
+    static std::vector<move> moves_of_output() {
+        std::vector<move> moves;
+        for (const output_kind kind : {output_kind::linear, output_kind::srgb, output_kind::gamma}) {
+            moves.push_back(
+                {"output", "tried: it fits best", [kind](shader_program& of) { of.output = kind; }, ""});
+        }
+        return moves;
+    }
+
+    static std::vector<move> moves_of_claim() {
+        const auto kinds = [](std::vector<light_kind> list) {
+            return [list](shader_program& of) { of.kinds = list; };
+        };
+        using enum light_kind;
+        return {
+            {"kinds", "tried: it fits best", kinds({point}), ""},
+            {"kinds", "tried: it fits best", kinds({directional}), ""},
+            {"kinds", "tried: it fits best", kinds({spot}), ""},
+            {"kinds", "tried: it fits best", kinds({directional, point}), ""},
+            {"kinds", "tried: it fits best", kinds({directional, point, spot}), ""},
+            {"rate", "tried: it fits best", [](shader_program& of) { of.rate = rate::vertex; }, ""},
+            {"rate", "tried: it fits best", [](shader_program& of) { of.rate = rate::fragment; }, ""},
+            {"scale", "tried: only there it fits",
+             [](shader_program& of) { of.scale = scale_claim::uniform; }, "normal-without-inverse-transpose"},
+            {"scale", "tried: only there it fits", [](shader_program& of) { of.scale = scale_claim::none; },
+             "normal-without-inverse-transpose"},
+            {"normals", "tried: it fits best", [](shader_program& of) { of.normals = normals_claim::face; },
+             ""},
+            {"ambient_rule", "tried: it fits best",
+             [](shader_program& of) { of.ambient_rule = yurvo::ambient_rule::max; }, ""},
+            {"ambient_follows", "tried: it fits best",
+             [](shader_program& of) { of.follows = ambient_follows::nothing; }, "ambient-without-falloff"},
+            {"ambient_follows", "tried: it fits best",
+             [](shader_program& of) { of.follows = ambient_follows::distance; }, ""}};
+    }
+
+    // What only takes a catalogued mistake out of the claim comes last.
+    static std::vector<move> moves_that_omit() {
+        const auto formula = [](slot which, const char* text) {
+            return [which, text](shader_program& of) { of.formulas[which] = text; };
+        };
+        const auto without = [](const char* what) {
+            return [what](shader_program& of) {
+                if (std::find(of.without.begin(), of.without.end(), what) == of.without.end()) {
+                    of.without.emplace_back(what);
+                }
+            };
+        };
+        return {
+            {"without", "", without("ambient"), "ambient-missing"},
+            {"without", "", without("light.intensity"), "light-intensity-ignored"},
+            {"without", "", without("light.color"), "light-color-ignored"},
+            {"without", "", without("material.specular"), ""},
+            {"without", "", without("material.base"), ""},
+            {"specular", "no gate on n·l", formula(slot::specular, "pow(max(dot(n, h), 0.0), shininess)"),
+             "specular-on-unlit-side"},
+            {"specular", "no gate on n·l", formula(slot::specular, "pow(max(dot(r, v), 0.0), shininess)"),
+             "specular-on-unlit-side"},
+            {"specular", "",
+             formula(slot::specular, "pow(max(dot(n, h), 0.0), shininess) * max(dot(n, l), 0.0)"),
+             "specular-times-cosine"},
+            {"specular", "",
+             formula(slot::specular, "pow(max(dot(r, v), 0.0), shininess) * max(dot(n, l), 0.0)"),
+             "specular-times-cosine"},
+            {"specular", "",
+             formula(slot::specular,
+                     "dot(n, l) > 0.0 ? (shininess + 8.0) / (8.0 * pi) * pow(max(dot(n, h), 0.0), "
+                     "shininess) : 0.0"),
+             ""},
+            {"specular", "",
+             formula(slot::specular, "(shininess + 8.0) / (8.0 * pi) * pow(max(dot(n, h), 0.0), shininess) * "
+                                     "max(dot(n, l), 0.0)"),
+             ""},
+            {"diffuse", "", formula(slot::diffuse, "dot(n, l) * 0.5 + 0.5"), ""},
+            {"diffuse", "", formula(slot::diffuse, "pow(dot(n, l) * 0.5 + 0.5, 2.0)"), ""},
+            {"diffuse", "", formula(slot::diffuse, "max(dot(n, l), 0.0) / pi"), "factor-pi"},
+            {"diffuse", "", formula(slot::diffuse, "abs(dot(n, l))"), ""},
+            {"color", "", formula(slot::color, "c / (c + 1.0)"), ""},
+            {"color", "", formula(slot::color, "clamp(c, 0.0, 1.0)"), ""},
+            {"color", "", formula(slot::color, "1.0 - exp(-c)"), ""},
+            {"v", "", formula(slot::v, "axis"), "viewer-at-infinity"}};
+    }
+
+    void run(const guessed_bindings& guessed) {
+        set_options(guessed);
+        result.off = off_of(result.program);
+        // The likeliest questions first, then every name, then what is only left out; again while it helps.
+        for (int round = 0; round < 3 && result.off > 0 && in_time(); ++round) {
+            const double before = result.off;
+            improve(moves_of_space());
+            for (const std::vector<move>& moves :
+                 {moves_of_model(), moves_of_output(), moves_of_laws(), moves_of_cones(), moves_of_claim()}) {
+                improve(moves);
+            }
+            for (const guessed_name& each : guessed.uniforms) {
+                if (result.off > 0) {
+                    improve(moves_of_name(each.name));
+                }
+            }
+            if (result.off > 0) {
+                improve(moves_that_omit());
+                fit_numbers();
+            }
+            if (result.off >= before * 0.999) {
+                break;
+            }
+        }
+        for (int round = 0; round < 3 && result.off > 0 && in_time(); ++round) {
+            if (!improve(moves_that_omit(), 0.01) && !fit_numbers()) {
+                break;
+            }
+        }
+    }
+
+    // A number that is written into the source, found by fitting.
+    bool fit_numbers() {
+        std::vector<verify::wrong_picture> wrong;
+        std::unique_ptr<program_renderer> by = compiled_->with_claim(result.program);
+        for (const scene& each : scenes_) {
+            const fitted_scene fitted = by->fit(each);
+            if (fitted.fitted) {
+                scene larger = *fitted.fitted;
+                larger.view.width = 160;
+                larger.view.height = 100;
+                wrong.push_back({larger, by->draw(larger)});
+            }
+        }
+        const std::vector<verify::needed_number> found =
+            verify::nearest_numbers(wrong, by->format(), by->tolerance());
+        std::vector<move> moves;
+        for (const verify::needed_number& each : found) {
+            moves.push_back({"[constants] " + each.quantity, "tried: the number that fits best",
+                             [each](shader_program& of) {
+                                 std::erase_if(of.constants, [&](const shader_constant& other) {
+                                     return other.quantity == each.quantity;
+                                 });
+                                 of.constants.push_back({each.quantity, {each.value}, {of.file, 0, 0}});
+                             },
+                             ""});
+        }
+        return improve(moves, 0.01);
+    }
+};
+
+// Where the lighting is worked out, as far as the text says: the stage that names a light or an eye's vector.
+rate likely_rate(const shader_program& sources, const guessed_bindings& guessed) {
+    const std::string fragment = without_comments(sources.fragment.source);
+    for (const guessed_name& each : guessed.uniforms) {
+        if (!each.means.starts_with("lights")) {
+            continue;
+        }
+        const std::string first = each.name.substr(0, each.name.find_first_of("[."));
+        if (std::regex_search(fragment, std::regex("\\b" + first + "\\b")) ||
+            sources.language == shading_language::hlsl || sources.language == shading_language::spirv) {
+            return rate::fragment;
+        }
+    }
+    static const std::regex lights(R"(\bnormalize\s*\(|\bdot\s*\(|\breflect\s*\()");
+    return std::regex_search(fragment, lights) ? rate::fragment : rate::vertex;
+}
+
+} // namespace
+
+settled_guess settle(const shader_program& sources, const guessed_bindings& guessed,
+                     const std::function<void(const std::string&)>& tell) {
+    shader_program first = sources;
+    first.rate = likely_rate(sources, guessed);
+    const auto add = [&](std::vector<shader_binding>& to, const guessed_name& name,
+                         const std::string& means) {
+        shader_binding binding;
+        binding.name = name.name;
+        if (means.empty()) {
+            binding.means = {1.0};
+        } else {
+            binding.means = {means};
+        }
+        binding.where = {first.file, 0, 0};
+        to.push_back(std::move(binding));
+    };
+    for (const guessed_name& each : guessed.attributes) {
+        add(first.attributes, each, each.means.empty() ? "position" : each.means);
+    }
+    std::map<std::string, std::string> how;
+    for (const guessed_name& each : guessed.uniforms) {
+        std::string means = each.means;
+        if (means.empty()) {
+            const std::vector<std::string> options =
+                meanings_for(each.type, each.name.find("[*]") != std::string::npos, false);
+            means = options.empty() ? "" : options.front();
+            how[each.name] = "open: its name says nothing, and trying has not settled it";
+        } else {
+            how[each.name] = "by its name and type";
+        }
+        add(first.uniforms, each, means);
+    }
+    // A specular term that nobody feeds is none.
+    const auto means_any = [&](std::initializer_list<const char*> parts) {
+        return std::any_of(guessed.uniforms.begin(), guessed.uniforms.end(), [&](const guessed_name& each) {
+            return std::any_of(parts.begin(), parts.end(),
+                               [&](const char* part) { return each.means.find(part) != std::string::npos; });
+        });
+    };
+    const std::string text =
+        without_comments(sources.fragment.source) + without_comments(sources.vertex.source);
+    if (text.find("pow") == std::string::npos && !means_any({"specular", "shininess"})) {
+        first.model = means_any({"lights"}) || text.find("dot") != std::string::npos ? model_kind::lambert
+                                                                                     : model_kind::unlit;
+    } else if (text.find("reflect") != std::string::npos) {
+        first.model = model_kind::phong;
+    }
+    trying all(first, tell);
+    all.result.how = std::move(how);
+    all.run(guessed);
+    return std::move(all.result);
+}
+
+} // namespace yurvo::program
