@@ -82,6 +82,8 @@ std::string guess_matrix(const std::string& name, bool small) {
                     name);
 }
 
+constexpr std::array light_words{"light", "lamp", "sun", "moon", "lantern", "torch", "spot", "beam"};
+
 std::string guess_light(const std::string& member, int components, bool whole) {
     if (whole) {
         return first_of({{{"falloff", "atten"}, "falloff"},
@@ -116,12 +118,17 @@ std::string guess_light(const std::string& member, int components, bool whole) {
 
 std::string guess_plain(const std::string& name, int components, bool whole) {
     if (whole) {
-        return first_of({{{"count", "num", "size"}, "lights.count"}, {{"side"}, "material.two_sided"}}, name);
+        return first_of({{{"shin", "gloss", "exponent", "specpow"}, "material.shininess"},
+                         {{"count", "num", "size"}, "lights.count"},
+                         {{"side"}, "material.two_sided"}},
+                        name);
     }
     const bool of_material =
         name.find("mat") != std::string::npos || name.find("factor") != std::string::npos;
     if (components == 1) {
-        return first_of({{{"shin", "gloss", "exponent", "specpow"}, "material.shininess"},
+        return first_of({{{"shin", "gloss", "exponent", "specpow", "tight"}, "material.shininess"},
+                         {{"spec", "ks"}, "material.specular[0]"},
+                         {{"diff", "kd"}, "material.diffuse[0]"},
                          {{"alpha", "opac"}, "material.alpha"},
                          {{"ambient", "strength"}, "ambient.strength"},
                          {{"outline"}, "shading.outline"}},
@@ -130,13 +137,20 @@ std::string guess_plain(const std::string& name, int components, bool whole) {
     if (name.find("ambient") != std::string::npos) {
         return of_material ? "material.ambient" : "ambient.light";
     }
-    return first_of({{{"eye", "camera", "viewpos"}, "view.eye"},
-                     {{"spec"}, "material.specular"},
+    return first_of({{{"eye", "camera", "viewpos", "campos"}, "view.eye"},
+                     {{"spec", "ks"}, "material.specular"},
+                     {{"kd"}, "material.base"},
+                     {{"ka"}, "ambient.light"},
                      {{"emi", "glow"}, "material.emission"},
                      {{"diff"}, of_material ? "material.diffuse" : "material.base"},
                      {{"base", "albedo", "color", "colour", "tint"},
                       components == 4 ? "material.base_alpha" : "material.base"}},
                     name);
+}
+
+bool names_a_light(const std::string& word) {
+    return std::any_of(light_words.begin(), light_words.end(),
+                       [&](const char* each) { return word.find(each) != std::string::npos; });
 }
 
 std::string guess_uniform(const std::string& name, const type_shape& shape) {
@@ -149,10 +163,8 @@ std::string guess_uniform(const std::string& name, const type_shape& shape) {
     if (shape.matrix > 0) {
         return guess_matrix(member, shape.matrix == 3);
     }
-    const bool of_light =
-        (dot != std::string::npos || !shape.whole) &&
-        (before.find("light") != std::string::npos || before.find("lamp") != std::string::npos) &&
-        member.find("count") == std::string::npos && !member.starts_with("num");
+    const bool of_light = (dot != std::string::npos || !shape.whole) && names_a_light(before) &&
+                          member.find("count") == std::string::npos && !member.starts_with("num");
     if (of_light) {
         const std::string property = guess_light(member, shape.components, shape.whole);
         return property.empty()
@@ -306,6 +318,9 @@ class guess_writer {
         text_ += "vertex = " + stages[0] + "\nfragment = " + stages[1] + "\n";
         if (of.output != output_kind::linear) {
             word("output", of.output);
+        }
+        if (of.clip != clip_space::gl) {
+            word("clip", of.clip);
         }
         text_ += "\n# What it is to equal.\n";
         word("model", of.model);

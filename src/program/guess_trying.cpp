@@ -188,7 +188,8 @@ class trying {
                 if (!fitted.fitted) {
                     return never;
                 }
-                sum += apart(subject.draw(*fitted.fitted), draw(*fitted.fitted));
+                sum +=
+                    apart(subject.draw(*fitted.fitted), draw(*fitted.fitted), fitted.fitted->view.background);
             }
             return sum / static_cast<double>(scenes_.size());
         } catch (const program_stopped&) {
@@ -205,26 +206,34 @@ class trying {
         }
     }
 
-    // The share of pixels that differ by more than a code, and by how much on the average.
-    static double apart(const picture& found, const picture& right) {
+    // What is off, as a share of the light that either picture holds: a darker claim is no better one. A
+    // handful of pixels at edges is nothing.
+    static double apart(const picture& found, const picture& right, const rgb<double>& background) {
         double off = 0;
+        double light = 0;
         std::size_t beyond = 0;
+        std::size_t lit = 0;
+        const auto code = [](double linear) { return 255 * srgb_encoded(std::clamp(linear, 0.0, 1.0)); };
+        const std::array<double, 3> behind{code(background.r), code(background.g), code(background.b)};
         for (std::size_t i = 0; i + 3 < found.values.size(); i += 4) {
             double most = 0;
+            double held = 0;
             for (std::size_t c = 0; c < 3; ++c) {
-                const auto code = [](float linear) {
-                    return 255 * srgb_encoded(std::clamp(static_cast<double>(linear), 0.0, 1.0));
-                };
-                const double apart_here = std::abs(code(found.values[i + c]) - code(right.values[i + c]));
-                most = std::max(most, std::isfinite(apart_here) ? apart_here : 255.0);
+                const double a = code(static_cast<double>(found.values[i + c]));
+                const double b = code(static_cast<double>(right.values[i + c]));
+                most = std::max(most, std::isfinite(a) && std::isfinite(b) ? std::abs(a - b) : 255.0);
+                held = std::max({held, std::abs(a - behind[c]), std::abs(b - behind[c])});
             }
             beyond += most > 0.6 ? 1U : 0U;
-            off += std::min(most, 48.0) / 48;
+            lit += held > 1 ? 1U : 0U;
+            off += std::min(most, 64.0);
+            light += std::isfinite(held) ? std::min(held, 64.0) : 64.0;
         }
-        const auto pixels = static_cast<double>(found.pixels());
-        // A handful at edges is nothing.
-        const double share = static_cast<double>(beyond) / pixels;
-        return share < 0.004 ? 0 : 0.3 * share + 0.7 * off / pixels;
+        if (lit < found.pixels() / 50) {
+            return never; // nothing is to be seen
+        }
+        const double share = static_cast<double>(beyond) / static_cast<double>(lit);
+        return share < 0.006 ? 0 : 0.3 * share + 0.7 * off / std::max(light, 1.0);
     }
 
     // Of all these moves the one that helps most, if any does by a noticeable part. True where one was made.
@@ -249,7 +258,6 @@ class trying {
         best->make(result.program);
         result.off = least;
         result.how[best->about] = best->says;
-        std::erase_if(result.omitted, [&](const std::string&) { return false; });
         if (!best->omits.empty()) {
             result.omitted.push_back(best->omits);
         }
@@ -450,32 +458,83 @@ class trying {
             {"v", "", formula(slot::v, "axis"), "viewer-at-infinity"}};
     }
 
+    // Every move at hand: what is asked of the whole program, of names that are open, and of names that could
+    // be taken for one another.
+    [[nodiscard]] std::vector<move> all_moves(const guessed_bindings& guessed) const {
+        std::vector<move> moves;
+        const auto add = [&](std::vector<move> more) {
+            moves.insert(moves.end(), std::make_move_iterator(more.begin()),
+                         std::make_move_iterator(more.end()));
+        };
+        add(moves_of_space());
+        add(moves_of_model());
+        add(moves_of_output());
+        add(moves_of_laws());
+        add(moves_of_cones());
+        add(moves_of_claim());
+        for (const guessed_name& each : guessed.uniforms) {
+            add(each.means.empty() ? moves_of_name(each.name) : moves_alike(each));
+        }
+        add(moves_that_omit());
+        return moves;
+    }
+
+    // What is said of such a name about as often.
+    [[nodiscard]] std::vector<move> moves_alike(const guessed_name& name) const {
+        static const std::vector<std::vector<std::string>> groups{
+            {"shines", "to_light", "axis", "place", "position"},
+            {"color", "light", "diffuse_light", "diffuse"},
+            {"specular", "specular_light", "light"},
+            {"ambient", "ambient_light"},
+            {"cos_inner", "inner", "inner_degrees"},
+            {"cos_outer", "outer", "outer_degrees"},
+            {"material.base", "material.diffuse", "= material.base * material.diffuse",
+             "material.base_alpha"},
+            {"material.ambient", "= material.base * material.ambient", "ambient.light", "material.base"},
+            {"ambient.light", "ambient.color", "material.ambient"},
+            {"material.specular", "material.specular[0]"},
+            {"ambient.strength", "ambient.light[0]", "material.specular[0]", "material.ambient[0]"},
+            {"view.eye", "object.eye", "view.axis"},
+            {"object.to_world", "object.to_view", "object.to_clip"},
+            {"object.normal_to_world", "object.normal_to_view", "object.to_world", "object.to_view"},
+            {"view.world_to_clip", "view.view_to_clip", "object.to_clip"},
+            {"lights.count", "lights.point.count", "lights.directional.count", "lights.spot.count"},
+            {"material.texture", "material.texture_codes"}};
+        const bool of_light = name.means.starts_with("lights") && name.means != "lights.count";
+        const std::size_t dot = name.means.find_last_of('.');
+        const std::string key = of_light ? name.means.substr(dot + 1) : name.means;
+        const std::string before = of_light ? name.means.substr(0, dot + 1) : "";
+        std::vector<move> moves;
+        for (const std::vector<std::string>& group : groups) {
+            if (std::find(group.begin(), group.end(), key) == group.end()) {
+                continue;
+            }
+            for (const std::string& other : group) {
+                if (other == key || (of_light && find_light_quantity(other) == nullptr) ||
+                    (!of_light && other.find('.') == std::string::npos)) {
+                    continue;
+                }
+                const std::string means = before + other;
+                moves.push_back({name.name, "tried: it fits best",
+                                 [name = name.name, means](shader_program& of) {
+                                     const shader_binding* is = find_binding(of, name);
+                                     const std::string now = is == nullptr ? "" : text_of(*is);
+                                     bind(of, name,
+                                          now.ends_with("_view") ? in_space(means, "_view") : means);
+                                 },
+                                 ""});
+            }
+        }
+        return moves;
+    }
+
+    // Step by step the one move that helps most; where none does, a number that is written into the source.
     void run(const guessed_bindings& guessed) {
         set_options(guessed);
         result.off = off_of(result.program);
-        // The likeliest questions first, then every name, then what is only left out; again while it helps.
-        for (int round = 0; round < 3 && result.off > 0 && in_time(); ++round) {
-            const double before = result.off;
-            improve(moves_of_space());
-            for (const std::vector<move>& moves :
-                 {moves_of_model(), moves_of_output(), moves_of_laws(), moves_of_cones(), moves_of_claim()}) {
-                improve(moves);
-            }
-            for (const guessed_name& each : guessed.uniforms) {
-                if (result.off > 0) {
-                    improve(moves_of_name(each.name));
-                }
-            }
-            if (result.off > 0) {
-                improve(moves_that_omit());
-                fit_numbers();
-            }
-            if (result.off >= before * 0.999) {
-                break;
-            }
-        }
-        for (int round = 0; round < 3 && result.off > 0 && in_time(); ++round) {
-            if (!improve(moves_that_omit(), 0.01) && !fit_numbers()) {
+        const std::vector<move> moves = all_moves(guessed);
+        for (int step = 0; step < 10 && result.off > 0 && in_time(); ++step) {
+            if (!improve(moves) && !fit_numbers()) {
                 break;
             }
         }
@@ -576,6 +635,16 @@ settled_guess settle(const shader_program& sources, const guessed_bindings& gues
                                                                                      : model_kind::unlit;
     } else if (text.find("reflect") != std::string::npos) {
         first.model = model_kind::phong;
+    }
+    // Without a base colour the other factors hold it.
+    const bool base =
+        std::any_of(first.uniforms.begin(), first.uniforms.end(), [](const shader_binding& each) {
+            return text_of(each).starts_with("material.base") || text_of(each) == "material.texture";
+        });
+    for (shader_binding& each : first.uniforms) {
+        if (!base && (text_of(each) == "material.diffuse" || text_of(each) == "material.ambient")) {
+            each.means = {"= material.base * " + text_of(each)};
+        }
     }
     trying all(first, tell);
     all.result.how = std::move(how);
