@@ -338,6 +338,9 @@ class guess_writer {
         if (of.penumbras) {
             line("penumbra", word_list(*of.penumbras));
         }
+        if (of.lights) {
+            text_ += fmt::format("lights = [{}, {}]\n", (*of.lights)[0], (*of.lights)[1]);
+        }
         if (of.scale != usual.scale) {
             word("scale", of.scale);
         }
@@ -386,7 +389,12 @@ class guess_writer {
         }
         text_ += "\n[constants]\n";
         for (const shader_constant& each : of.constants) {
-            text_ += fmt::format("\"{}\" = {:.9g}{}\n", each.quantity, each.numbers.front(),
+            std::string numbers;
+            for (const double number : each.numbers) {
+                numbers += fmt::format("{}{:.9g}", numbers.empty() ? "" : ", ", number);
+            }
+            text_ += fmt::format("\"{}\" = {}{}\n", each.quantity,
+                                 each.numbers.size() == 1 ? numbers : "[" + numbers + "]",
                                  comment_of("[constants] " + each.quantity));
         }
     }
