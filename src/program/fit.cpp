@@ -206,6 +206,10 @@ class fitting {
             }
             lamp.falloff = to;
         }
+        // Coefficients that were given for a formula are none of a law that does not use them.
+        if (!claimed_.formulas.has(formulas::slot::falloff) && !descriptor_of(lamp.falloff).coefficients) {
+            lamp.coefficients = {0, 0, 0};
+        }
         if (lamp.kind != light_kind::directional && lamp.range == 0 && asks(formulas::input::range)) {
             lamp.range = 10;
             change("a range of 10, which a formula asks for");

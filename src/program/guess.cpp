@@ -57,7 +57,7 @@ std::string guess_attribute(std::string name) {
     if (at != std::string::npos) {
         name.erase(at, vertex.size());
     }
-    const std::string likely = first_of({{{"norm"}, "normal"},
+    const std::string likely = first_of({{{"nor", "nrm"}, "normal"},
                                          {{"uv", "tex", "coord", "st"}, "texcoord"},
                                          {{"col"}, "color"},
                                          {{"pos", "vert", "point"}, "position"}},
@@ -116,15 +116,16 @@ std::string guess_light(const std::string& member, int components, bool whole) {
                     member);
 }
 
-std::string guess_plain(const std::string& name, int components, bool whole) {
+std::string guess_plain(const std::string& name, const std::string& before, int components, bool whole) {
     if (whole) {
         return first_of({{{"shin", "gloss", "exponent", "specpow"}, "material.shininess"},
                          {{"count", "num", "size"}, "lights.count"},
                          {{"side"}, "material.two_sided"}},
                         name);
     }
-    const bool of_material =
-        name.find("mat") != std::string::npos || name.find("factor") != std::string::npos;
+    const bool of_material = name.find("mat") != std::string::npos ||
+                             name.find("factor") != std::string::npos ||
+                             (before != name && before.find("mat") != std::string::npos);
     if (components == 1) {
         return first_of({{{"shin", "gloss", "exponent", "specpow", "tight"}, "material.shininess"},
                          {{"spec", "ks"}, "material.specular[0]"},
@@ -163,7 +164,8 @@ std::string guess_uniform(const std::string& name, const type_shape& shape) {
     if (shape.matrix > 0) {
         return guess_matrix(member, shape.matrix == 3);
     }
-    const bool of_light = (dot != std::string::npos || !shape.whole) && names_a_light(before) &&
+    const bool ambient = dot == std::string::npos && member.find("ambient") != std::string::npos;
+    const bool of_light = (dot != std::string::npos || !shape.whole) && names_a_light(before) && !ambient &&
                           member.find("count") == std::string::npos && !member.starts_with("num");
     if (of_light) {
         const std::string property = guess_light(member, shape.components, shape.whole);
@@ -171,7 +173,7 @@ std::string guess_uniform(const std::string& name, const type_shape& shape) {
                    ? ""
                    : (name.find("[*]") != std::string::npos ? "lights[*]." : "lights[0].") + property;
     }
-    return guess_plain(member, shape.components, shape.whole);
+    return guess_plain(member, before, shape.components, shape.whole);
 }
 
 std::string toml_key(const std::string& name) {

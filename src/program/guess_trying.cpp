@@ -185,15 +185,19 @@ class trying {
             }
             const program_renderer& subject = by ? *by : *compiled_;
             double sum = 0;
+            std::size_t counted = 0;
             for (const scene& each : scenes_) {
                 const fitted_scene fitted = subject.fit(each);
                 if (!fitted.fitted) {
                     return never;
                 }
-                sum +=
+                const std::optional<double> off =
                     apart(subject.draw(*fitted.fitted), draw(*fitted.fitted), fitted.fitted->view.background);
+                sum += off.value_or(0);
+                counted += off ? 1U : 0U;
             }
-            return sum / static_cast<double>(scenes_.size());
+            // Where nearly nothing is to be seen anywhere, nothing is told.
+            return counted < 2 ? never : sum / static_cast<double>(counted);
         } catch (const program_stopped&) {
             throw;
         } catch (const missing_error&) {
@@ -210,7 +214,8 @@ class trying {
 
     // What is off, as a share of the light that either picture holds: a darker claim is no better one. A
     // handful of pixels at edges is nothing.
-    static double apart(const picture& found, const picture& right, const rgb<double>& background) {
+    static std::optional<double> apart(const picture& found, const picture& right,
+                                       const rgb<double>& background) {
         double off = 0;
         double light = 0;
         std::size_t beyond = 0;
@@ -232,7 +237,7 @@ class trying {
             light += std::isfinite(held) ? std::min(held, 64.0) : 64.0;
         }
         if (lit < found.pixels() / 50) {
-            return never; // nothing is to be seen
+            return std::nullopt; // nothing is to be seen
         }
         const double share = static_cast<double>(beyond) / static_cast<double>(lit);
         return share < 0.006 ? 0 : 0.3 * share + 0.7 * off / std::max(light, 1.0);
@@ -425,6 +430,10 @@ class trying {
             };
         };
         return {
+            {"specular", "", formula(slot::specular, ""), ""},
+            {"diffuse", "", formula(slot::diffuse, ""), ""},
+            {"color", "", formula(slot::color, ""), ""},
+            {"v", "", formula(slot::v, ""), ""},
             {"without", "", without("ambient"), "ambient-missing"},
             {"without", "", without("light.intensity"), "light-intensity-ignored"},
             {"without", "", without("light.color"), "light-color-ignored"},
