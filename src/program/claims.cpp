@@ -87,7 +87,45 @@ class collection {
     const shader_program& the_program;
     std::set<light_kind> sets_by_kind_;
     int most_general_ = 0;
-    bool sized_ = false;     // some array of lights has a size
+    bool sized_ = false; // some array of lights has a size
+    // What is bound of one light, by its index or its name.
+    std::map<int, std::set<std::string>> of_index_;
+    std::map<std::string, std::set<std::string>> of_name_;
+
+    static light_kind kind_with(const std::set<std::string>& properties) {
+        const auto has = [&](std::initializer_list<const char*> any) {
+            return std::any_of(any.begin(), any.end(),
+                               [&](const char* each) { return properties.count(each) > 0; });
+        };
+        if (!has({"position", "place"})) {
+            return light_kind::directional;
+        }
+        return has({"shines", "axis"}) && has({"outer", "outer_degrees", "cos_outer"}) ? light_kind::spot
+                                                                                       : light_kind::point;
+    }
+
+    // Where no one kind has what is bound of all lights, each has a kind of its own.
+    void tell_kinds_apart() {
+        if (!result.kinds.empty() || the_program.kinds || (of_index_.empty() && of_name_.empty())) {
+            return;
+        }
+        const bool in_a_row =
+            !of_index_.empty() && of_index_.rbegin()->first + 1 == static_cast<int>(of_index_.size());
+        if (of_name_.empty() && in_a_row) {
+            for (const auto& [index, properties] : of_index_) {
+                result.kinds.push_back(kind_with(properties));
+            }
+            result.in_order = true;
+            return;
+        }
+        for (const auto& [name, properties] : of_name_) {
+            const light_kind kind = kind_with(properties);
+            result.kind_of_name[name] = kind;
+            if (std::find(result.kinds.begin(), result.kinds.end(), kind) == result.kinds.end()) {
+                result.kinds.push_back(kind);
+            }
+        }
+    }
     int fewest_general_ = 0; // lights[1] alone, without a count, wants two: nothing says that there is none
     bool counted_ = false;
 
@@ -124,6 +162,7 @@ class collection {
         }
         if (!wanted.each && !wanted.only) {
             result.by_index.insert(property);
+            (wanted.name.empty() ? of_index_[*wanted.index] : of_name_[wanted.name]).insert(property);
         }
         if (!wanted.name.empty()) {
             result.names.insert(wanted.name);
@@ -253,6 +292,14 @@ class collection {
                 return std::any_of(result.by_index.begin(), result.by_index.end(),
                                    [&](const std::string& property) { return !kind_has(kind, property); });
             });
+        }
+        tell_kinds_apart();
+        // A claim of no light at all would hide every mistake in light.
+        if (result.kinds.empty() && !result.light_bound.empty()) {
+            throw error(
+                {the_program.file, 0, 0}, "what [uniforms] binds of lights makes no kind of light",
+                "kinds = [\"directional\"], \"point\" or \"spot\", and what such a light has: to_light, "
+                "position");
         }
         result.falloffs = the_program.falloffs.value_or(carried_falloffs(result));
         result.penumbras = the_program.penumbras.value_or(carried_penumbras(result));

@@ -492,6 +492,12 @@ class fitting {
             free->name = name;
             change("a light called `" + name + "`");
         }
+        for (named_light& lamp : made_.lights) {
+            const auto kind = claimed_.kind_of_name.find(lamp.name);
+            if (kind != claimed_.kind_of_name.end()) {
+                change_kind(lamp, kind->second);
+            }
+        }
     }
 
     void fit_lights() {

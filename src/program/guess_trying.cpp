@@ -547,7 +547,15 @@ class trying {
     // Step by step the one move that helps most; where none does, a number that is written into the source.
     void run(const guessed_bindings& guessed) {
         set_options(guessed);
-        result.off = off_of(result.program);
+        try {
+            result.off = off_of(result.program);
+        } catch (const error&) { // what is bound so far makes no kind of light, perhaps
+            if (compiled_ || result.program.kinds) {
+                throw;
+            }
+            result.program.kinds = std::vector{light_kind::point};
+            result.off = off_of(result.program);
+        }
         const std::vector<move> moves = all_moves(guessed);
         for (int step = 0; step < 10 && result.off > 0 && in_time(); ++step) {
             if (!improve(moves) && !fit_numbers()) {

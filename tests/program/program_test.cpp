@@ -425,7 +425,9 @@ TEST_CASE("hostile and broken programs: one clear line, and a tool that lives") 
         {".frag", "#version 330", "#version 999", "", 2},
         {".frag", "#version 330", "", "", 2},
         {".frag", "in vec3 v_normal;", "in vec4 v_normal;", "", 2},
-        {".frag", "in vec3 v_normal;", "in vec3 v_missing; vec3 v_normal = v_missing;", "", 1},
+        {".frag", "in vec3 v_normal;", "in vec3 v_missing; vec3 v_normal = v_missing;", "v_missing", 2},
+        {".frag", "out vec4 color;", "out vec3 color;", "", 2},
+        {".frag", "out vec4 color;", "layout(location = 3) out vec4 color;", "location", 2},
         {".vert", "void main() {", "void mian() {", "", 2},
         // This driver breaks a loop off after 65,536 rounds; until then it takes its time.
         {".frag", "vec3 n = normalize(v_normal);",
