@@ -101,16 +101,52 @@ std::string check_text(const study::check_run& run) {
     }
     std::stable_sort(failed.begin(), failed.end(),
                      [](const auto* a, const auto* b) { return a->used > b->used; });
+    // One scene stands for its likes: the worst of each check, and where else it did not hold.
     std::string text;
+    std::vector<std::string> told;
     for (const verify::check_result* result : failed) {
+        const auto kind_of = [](const verify::check_result& each) {
+            const std::size_t comma = each.name.rfind(", ");
+            return each.kind + (comma == std::string::npos ? each.name : each.name.substr(comma));
+        };
+        const bool expectation = result->kind != "second-method" && result->kind != "relation";
+        const std::string kind = expectation ? result->kind : kind_of(*result);
+        if (std::find(told.begin(), told.end(), kind) != told.end()) {
+            continue;
+        }
+        told.push_back(kind);
         text += failure_text(*result);
+        std::vector<std::string> others;
+        std::size_t count = 0;
+        for (const verify::check_result* other : failed) {
+            if (other == result || (expectation ? other->kind : kind_of(*other)) != kind) {
+                continue;
+            }
+            ++count;
+            if (std::find(others.begin(), others.end(), other->scene) == others.end()) {
+                others.push_back(other->scene);
+            }
+        }
+        if (count > 0) {
+            std::string where;
+            for (std::size_t i = 0; i < std::min<std::size_t>(others.size(), 6); ++i) {
+                where += (i == 0 ? "" : ", ") + others[i];
+            }
+            where += others.size() > 6 ? fmt::format(" and {} more", others.size() - 6) : "";
+            text +=
+                fmt::format("         {}\n", wrapped(fmt::format("{} more like it: {}", count, where), 9));
+        }
     }
     text += (failed.empty() ? "" : "\n") + summary_of(run.results);
-    return text +
-           (failed.empty()
+    text += failed.empty()
                 ? fmt::format("\nall {} checks held; the nearest to its tolerance used {:.0f} % of it\n",
                               run.passed(), std::ceil(100 * most_used))
-                : fmt::format("\n{} of {} checks did not hold\n", failed.size(), run.results.size()));
+                : fmt::format("\n{} of {} checks did not hold\n", failed.size(), run.results.size());
+    if (run.dark > 0) {
+        text += fmt::format("{} of the {} are of scenes that no light reaches, and say little\n", run.dark,
+                            run.results.size());
+    }
+    return text;
 }
 
 std::vector<std::string> number_lines(const study::check_run& run) {

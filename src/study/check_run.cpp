@@ -63,7 +63,24 @@ class runner {
         return {unit.scene_name, small, by_.draw(small)};
     }
 
+    // Whether no light reaches anything that is seen: the picture is that without lights.
+    static bool is_dark(const verify::check_unit& unit) {
+        if (!model_of(unit.asked).lit) {
+            return false; // nor is it meant to
+        }
+        scene small = unit.asked;
+        small.view.width = 64;
+        small.view.height = 40;
+        small.expects.clear();
+        scene without = small;
+        without.lights.clear();
+        return yurvo::draw(small) == yurvo::draw(without);
+    }
+
     void take(const verify::check_unit& unit, std::vector<verify::check_result> found) {
+        if (by_.claims_scene_model() && is_dark(unit)) {
+            run_.dark += found.size();
+        }
         bool failed = false;
         bool drawn = true; // something that a mistake could explain
         for (verify::check_result& result : found) {
