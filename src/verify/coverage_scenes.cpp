@@ -144,6 +144,42 @@ const std::vector<reference_scene>& coverage_scenes() {
         close.objects.push_back(
             thing("float", 1, sphere_shape{0.5, {4, 3}}, {{0.55, 0.55, 0.95}, {}, {1, 1, 1}}));
         made.push_back(as_reference("night-market-close", close));
+        for (const light_kind kind : {light_kind::point, light_kind::spot, light_kind::directional}) {
+            // A plank that is lit from just below its plane, with the eye just above on the other side: h is
+            // up.
+            scene plank;
+            plank.title = "A plank against the light";
+            plank.view.eye = {-3, 0.7, 0.3};
+            plank.view.target = {0, 0, 0};
+            plank.view.fov = radians(40);
+            plank.shading.model = model_kind::blinn_phong;
+            plank.ambient_strength = 0.1;
+            named_material boards = material_of("boards", {0.7, 0.6, 0.5});
+            boards.look.specular = rgb<double>(0.6);
+            boards.look.shininess = 10;
+            plank.materials = {boards};
+            plank.objects.push_back(thing("plank", 0, plane_shape{{4, 3}, {4, 3}}, {}));
+            named_light lamp = lamp_on_quay("lamp", {3, -0.35, -0.2}, {1.0, 0.9, 0.7}, 9);
+            lamp.light.kind = kind;
+            lamp.light.shines = {-3, 0.35, 0.2};
+            lamp.light.inner = radians(20);
+            lamp.light.outer = radians(40);
+            if (kind == light_kind::directional) {
+                lamp.light.intensity = 1;
+            }
+            plank.lights.push_back(lamp);
+            made.push_back(as_reference("plank-against-the-light-" + std::string(name_of(kind)), plank));
+            // Brighter than 1 by its colour alone, and by being near.
+            scene bright = night_market(false);
+            bright.lights[0].light.kind = kind;
+            bright.lights[0].light.position = {0.2, 0.75, 1.1};
+            bright.lights[0].light.shines = {0.1, -0.7, -0.4};
+            bright.lights[0].light.color = {5, 4, 3};
+            bright.lights[0].light.intensity = 1;
+            bright.lights[0].light.inner = radians(30);
+            bright.lights[0].light.outer = radians(60);
+            made.push_back(as_reference("night-market-bright-" + std::string(name_of(kind)), bright));
+        }
         // From all around and from below: whatever way a light shines that a shader has written into it, some
         // eye looks against it.
         int number = 0;

@@ -34,6 +34,10 @@ struct row_verdict {
     int surface_x = 0;
 };
 
+std::vector<double> in_codes(const rgb<double>& color, double alpha, pixel_format held) {
+    return {code_at(color.r, held), code_at(color.g, held), code_at(color.b, held), 255 * alpha};
+}
+
 row_verdict judge_row(const caster& casts, const picture& found, int y, pixel_format held) {
     row_verdict row;
     for (int x = 0; x < found.width; ++x) {
@@ -75,8 +79,11 @@ row_verdict judge_row(const caster& casts, const picture& found, int y, pixel_fo
         if (judged.used > row.worst.used) {
             row.worst = judged;
             row.x = x;
-            row.measured = components(color, alpha);
-            row.expected = components(cast.color, cast.alpha);
+            // In the numbers in which they were judged: never codes beside linear values.
+            row.measured =
+                held == pixel_format::floats ? components(color, alpha) : in_codes(color, alpha, held);
+            row.expected = held == pixel_format::floats ? components(cast.color, cast.alpha)
+                                                        : in_codes(cast.color, cast.alpha, held);
         }
     }
     return row;
@@ -113,6 +120,9 @@ check_result hold_against_second_method(const scene& drawn, const picture& found
     const std::size_t most = std::max<std::size_t>(1, found.pixels() / 500);
     result.remark =
         std::to_string(found.pixels()) + " pixels, " + std::to_string(at_borders) + " of them on a border";
+    if (held != pixel_format::floats) {
+        result.remark += "; in codes of 255";
+    }
     result.passed = result.used <= 1 && at_borders <= most;
     if (at_borders > most) {
         result.remark += ", more than " + std::to_string(most);

@@ -1,5 +1,7 @@
 // Users' shaders in the system's driver: right ones in every language, wrong ones by name, hostile ones
 // survived.
+#include <sys/stat.h>
+
 #include <doctest/doctest.h>
 
 #include <algorithm>
@@ -887,4 +889,115 @@ shine = "material.specular"
         world_vertex, fragment,
         replaced(claim, "[uniforms]", "constants = { material = { shininess = 48 } }\n[uniforms]"));
     CHECK(run(tool + " check --program " + mine.file).status == 0);
+}
+
+TEST_CASE("what a program file names wrongly, or hands over as something else, is one line with its place") {
+    const temporary_folder folder;
+    make_starters(folder / "new", "--rate fragment");
+    const std::string in = "cd " + folder.path() + " && " + tool;
+    const auto refused = [&](const std::string& program) {
+        const outcome got = run(in + " check plates --program " + program);
+        CHECK(got.status == 2);
+        CHECK(got.one_line_of_error());
+        return got.err;
+    };
+    CHECK(has(refused("new/per-fragment.frag"), "this is a shader's source, and no program file"));
+    REQUIRE(::mkfifo((folder / "pipe.toml").c_str(), 0600) == 0);
+    CHECK(has(refused("pipe.toml"), "pipe"));
+    const std::string text = read_whole(folder / "new/per-fragment.toml");
+    write_whole(folder / "new/many.toml", replaced(text, "format = 1", "format = 1\nlights = [1, 99]"));
+    CHECK(has(refused("new/many.toml"), "the shader's arrays hold 16"));
+    write_whole(folder / "new/large.frag", std::string((std::size_t{4} << 20U) + 10, ' '));
+    write_whole(folder / "new/large.toml", replaced(text, "per-fragment.frag", "large.frag"));
+    CHECK(has(refused("new/large.toml"), "larger than"));
+    // A storage block that nothing feeds is told by its member, and one that nothing reads is not asked for.
+    const std::string fragment = R"t(#version 450
+in vec3 p; in vec3 n; out vec4 c;
+layout(std430, binding = 1) readonly buffer Store { vec3 tint; vec3 spare; } store;
+void main() { c = vec4(store.tint * (0.5 + 0.0 * n), 1.0); })t";
+    const std::string program = R"t(format = 1
+language = "glsl"
+vertex = "a.vert"
+fragment = "a.frag"
+model = "unlit"
+rate = "fragment"
+attributes = { a = "position", b = "normal" }
+uniforms = { m = "object.to_world", k = "object.normal_to_world", vp = "view.world_to_clip" }
+)t";
+    const written_program unfed(world_vertex, fragment, program);
+    const outcome got = run(tool + " check plates --program " + unfed.file);
+    CHECK(got.status == 2);
+    CHECK(got.one_line_of_error());
+    CHECK(has(got.err, "Store.tint"));
+    const written_program fed(
+        world_vertex, replaced(fragment, "(0.5 + 0.0 * n)", "(1.0 + 0.0 * n)"),
+        replaced(program, "uniforms = {", "uniforms = { \"store.tint\" = \"material.base\", "));
+    CHECK(run(tool + " check plates line-up --program " + fed.file).status == 0);
+}
+
+TEST_CASE(
+    "a shader for two to four lamps that reads one is found out; slots beyond a scene's lights are safe") {
+    const char* const fragment = R"t(#version 330
+struct Lamp { vec3 position; vec3 light; };
+uniform Lamp lamps[4];
+uniform vec3 sky; uniform vec3 paint;
+in vec3 p; in vec3 n; out vec4 c;
+void main() {
+    vec3 u = normalize(n); vec3 lit = sky;
+    for (int i = 0; i < 4; ++i) { // whatever the count: dark ones add nothing, and are no number away from it
+        vec3 l = lamps[i].position - p; lit += lamps[i].light * max(dot(u, normalize(l)), 0.0) / dot(l, l);
+    }
+    c = vec4(lit * paint, 1.0);
+})t";
+    const std::string program = R"t(format = 1
+language = "glsl"
+vertex = "a.vert"
+fragment = "a.frag"
+model = "lambert"
+rate = "fragment"
+kinds = ["point"]
+lights = [2, 4]
+falloff = ["inverse-square"]
+attributes = { a = "position", b = "normal" }
+[uniforms]
+m = "object.to_world"
+k = "object.normal_to_world"
+vp = "view.world_to_clip"
+sky = "ambient.light"
+paint = "material.base"
+"lamps[*].position" = "lights[*].position"
+"lamps[*].light" = "lights[*].light"
+)t";
+    const written_program right(world_vertex, fragment, program);
+    CHECK(run(tool + " check buoys lantern-quay --program " + right.file).status == 0);
+    const written_program one(world_vertex, replaced(fragment, "i < 4", "i < 1"), program);
+    const outcome got = run(tool + " diagnose lantern-quay --program " + one.file + " --json -");
+    CHECK(got.status == 1);
+    CHECK(json::parse(got.out)["mistakes"][0]["id"] == "single-light-only");
+}
+
+TEST_CASE(
+    "check, diagnose and the precision agree for every starter, and for one that is off by a thousandth" *
+    doctest::test_suite("slow")) {
+    for (const std::string options :
+         {"", "--language glsl-es", "--language glsl-vulkan", "--language hlsl"}) {
+        CAPTURE(options);
+        const temporary_folder folder;
+        make_starters(folder / "new", options);
+        for (const std::string name : {"per-fragment", "per-vertex"}) {
+            const std::string program = folder / ("new/" + name + ".toml");
+            for (const char* scene : {"buoys", "bollard"}) {
+                CHECK(run(tool + " check " + scene + " --program " + program).status == 0);
+                CHECK(run(tool + " diagnose " + scene + " --program " + program).status == 0);
+            }
+        }
+    }
+    const temporary_folder folder;
+    make_starters(folder / "new", "--rate fragment");
+    const std::string file = folder / "new/per-fragment.frag";
+    write_whole(file, replaced(read_whole(file), "vec3 n = normalize(v_normal);",
+                               "vec3 n = normalize(v_normal) * 1.001;"));
+    const std::string program = folder / "new/per-fragment.toml";
+    CHECK(run(tool + " check buoys --program " + program).status == 1);
+    CHECK(run(tool + " diagnose buoys --program " + program).status == 1);
 }

@@ -46,7 +46,8 @@ struct tolerance_model {
     /// The world normals are made unit at the vertices, before they are interpolated; or only at each
     /// fragment.
     bool unit_at_vertices = true;
-    /// It works each triangle's normal out by differences between pixels, which rounds more the nearer they are.
+    /// It works each triangle's normal out by differences between pixels, which rounds more the nearer they
+    /// are.
     bool normals_by_derivatives = false;
 
     friend bool operator==(const tolerance_model&, const tolerance_model&) = default;

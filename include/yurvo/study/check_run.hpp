@@ -46,7 +46,7 @@ struct failure_diagnosis {
 struct check_run {
     std::vector<verify::check_result> results;
     std::vector<failure_diagnosis> diagnoses; ///< of at most five scenes that did not hold
-    std::size_t dark = 0; ///< checks in scenes that no light reaches, which say little
+    std::size_t dark = 0;                     ///< checks in scenes that no light reaches, which say little
     /// Numbers of which one alone would make those right, where no one mistake explains them.
     std::vector<verify::needed_number> numbers;
 

@@ -27,8 +27,8 @@ struct needed_number {
 std::vector<needed_number> one_number_away(const std::vector<wrong_picture>& pictures, pixel_format held,
                                            const tolerance_model& allowed);
 
-/// The numbers that come nearest to making them right, each alone, whether they do or not: every number that is
-/// noticed there, the best first.
+/// The numbers that come nearest to making them right, each alone, whether they do or not: every number that
+/// is noticed there, the best first.
 std::vector<needed_number> nearest_numbers(const std::vector<wrong_picture>& pictures, pixel_format held,
                                            const tolerance_model& allowed);
 
