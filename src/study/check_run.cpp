@@ -179,10 +179,17 @@ std::size_t check_run::failed() const {
 
 std::vector<std::string> check_run::common_explanations() const {
     std::vector<std::string> common;
+    bool first = true;
     for (const failure_diagnosis& failure : diagnoses) {
+        // A scene whose own picture is right, and only a relation is not, says nothing of which mistake it
+        // is.
+        if (failure.found.verdict == verify::verdict_kind::right) {
+            continue;
+        }
         const std::vector<std::string> ids = failure.explanations();
-        if (&failure == &diagnoses.front()) {
+        if (first) {
             common = ids;
+            first = false;
         }
         std::erase_if(common, [&](const std::string& id) {
             return std::find(ids.begin(), ids.end(), id) == ids.end();

@@ -24,6 +24,9 @@ constexpr std::size_t samples_of_suspects = 4'000;
 // side: one in 350.
 constexpr double share_at_borders = 1.0 / 350;
 
+// The sRGB curve's slope near black: applied twice it makes as much of what the first has rounded.
+constexpr double steepest_curve = 12.92;
+
 double fine_code(double linear, const mistake_set& wrong, pixel_format held) {
     const encoding how = held == pixel_format::linear_codes ? encoding::linear : encoding::srgb;
     if (wrong.has(mistake::output_wraps) && !is_float(held)) {
@@ -143,13 +146,15 @@ void compared_picture::allow_as_check_does() {
     }
 }
 
-bool compared_picture::is_off(const pixel_place& at, const codes& a, const codes& b) const {
+bool compared_picture::is_off(const pixel_place& at, const codes& a, const codes& b, double times,
+                              bool suspected) const {
     if (allowed_codes.empty()) {
         return off_by(a, b) > tolerance;
     }
     const std::array<float, 3>& room = allowed_codes[seen->visible.index(at.x, at.y)];
     for (std::size_t c = 0; c < 3; ++c) {
-        const double here = room[c] < 0 ? tolerance : static_cast<double>(room[c]);
+        const double here = std::max(times * (room[c] < 0 ? tolerance : static_cast<double>(room[c])),
+                                     suspected ? room_of_suspects : 0.0);
         if (!(std::abs(a[c] - b[c]) <= here)) {
             return true;
         }
@@ -313,7 +318,7 @@ double compared_picture::off_by(const codes& a, const codes& b) const {
 
 template <class Hypothesis>
 fit compared_picture::measure(const std::vector<pixel_place>& places, Hypothesis&& hypothesis,
-                              bool in_parallel) const {
+                              bool in_parallel, double times, bool suspected) const {
     constexpr std::size_t piece = 1024;
     const std::size_t pieces = (places.size() + piece - 1) / piece;
     std::vector<fit> parts(pieces);
@@ -322,7 +327,7 @@ fit compared_picture::measure(const std::vector<pixel_place>& places, Hypothesis
         for (std::size_t i = p * piece; i < end; ++i) {
             const codes here = hypothesis(places[i]);
             const double off = off_by(found_at(places[i]), here);
-            parts[p].off += is_off(places[i], found_at(places[i]), here) ? 1U : 0U;
+            parts[p].off += is_off(places[i], found_at(places[i]), here, times, suspected) ? 1U : 0U;
             parts[p].residual += std::min(off, most_off) * std::min(off, most_off);
         }
     };
@@ -356,7 +361,7 @@ fit compared_picture::fit_of(const suspect& candidate, const std::vector<pixel_p
         [&](const pixel_place& at) {
             return fine_codes(hypothesis.at(at.x, at.y), wrong, held, candidate.exposure);
         },
-        in_parallel);
+        in_parallel, wrong.has(mistake::encode_twice) ? steepest_curve : 1, !candidate.which.empty());
 }
 
 // Places that tell hypotheses apart: half of them where the right picture is off, the rest anywhere.

@@ -53,7 +53,8 @@ struct compared_picture {
     // Of a driver's floats: what the second method allows at each place, as check does, in codes by channel;
     // empty where one tolerance holds for all.
     std::vector<std::array<float, 3>> allowed_codes;
-    double noise = 0; // codes, of one pixel
+    double noise = 0;            // codes, of one pixel
+    double room_of_suspects = 0; // codes that a driver's picture may be off a mistaken one, at the least
     std::vector<std::string> remarks;
 
     // Of a driver's floats about so many pixels are compared, since a ray is cast at each.
@@ -72,7 +73,8 @@ struct compared_picture {
     // The largest difference of a channel that is compared, in codes.
     [[nodiscard]] double off_by(const codes& a, const codes& b) const;
     // Whether they are farther apart than that place is allowed.
-    [[nodiscard]] bool is_off(const pixel_place& at, const codes& a, const codes& b) const;
+    [[nodiscard]] bool is_off(const pixel_place& at, const codes& a, const codes& b, double times = 1,
+                              bool suspected = false) const;
     // The pixels that are not compared, by row.
     [[nodiscard]] std::vector<pixel_place> edges() const;
     // So many pixels may be off for no reason but rounding.
@@ -94,7 +96,8 @@ struct compared_picture {
     void allow_as_check_does();
     [[nodiscard]] std::uint32_t object_at(std::uint32_t triangle) const;
     template <class Hypothesis>
-    fit measure(const std::vector<pixel_place>& places, Hypothesis&& hypothesis, bool in_parallel) const;
+    fit measure(const std::vector<pixel_place>& places, Hypothesis&& hypothesis, bool in_parallel,
+                double times = 1, bool suspected = false) const;
 };
 
 // Beyond this a pixel is simply off; how far does not matter.

@@ -25,6 +25,10 @@ constexpr double unexplained = 0.15;
 // ... and explains at least so many pixels: a scattered few would fit anything.
 constexpr std::size_t least_explained = 24;
 
+// In codes, and of the residual against the right picture: what a driver's picture may be off a suspect's.
+constexpr double most_room_of_suspects = 0.25;
+constexpr double share_of_suspects = 0.05;
+
 // A picture held against hypotheses.
 class investigation {
     compared_picture on_;
@@ -46,6 +50,9 @@ class investigation {
         result.compared = on_.compared.size();
         result.off = as_right.off;
         result.tolerance = on_.tolerance;
+        // What a wrong picture rounds is not what the right one does: a suspect is allowed a share of what is
+        // off.
+        on_.room_of_suspects = std::min(most_room_of_suspects, share_of_suspects * as_right.residual);
         const std::vector<mistake> candidates = applicable(on_);
         if (as_right.off <= 4 && as_right.off <= on_.compared.size() / 500) {
             conclude_by_edges(candidates);
@@ -147,8 +154,9 @@ class investigation {
             const fit how = on_.fit_of(ranked[i], on_.compared, true);
             ranked[i].residual = how.residual;
             const double most = std::max(4.0, unexplained * static_cast<double>(as_right.off));
-            const bool explains = static_cast<double>(how.off) <= most && how.off <= on_.scattered() &&
-                                  as_right.off >= how.off + least_explained;
+            const bool near = !on_.by_driver() || how.residual <= unexplained * as_right.residual;
+            const bool explains = near && static_cast<double>(how.off) <= most &&
+                                  how.off <= on_.scattered() && as_right.off >= how.off + least_explained;
             if (explains) {
                 tried.push_back({ranked[i], how});
             }
@@ -332,6 +340,18 @@ diagnosis diagnose(const scene& the_scene, const picture& found, pixel_format he
                    const tolerance_model& allowed, const renderer& right, std::size_t most_compared) {
     investigation result(the_scene, found, held, allowed, right, most_compared);
     result.run();
+    const bool by_driver = is_float(held) && !(allowed == tolerance_model{});
+    if (result.result.verdict == verdict_kind::unknown && by_driver) {
+        // Where a shader makes its normals unit is told from right pictures, and this one is not: the other
+        // way.
+        tolerance_model other = allowed;
+        other.unit_at_vertices = !allowed.unit_at_vertices;
+        investigation again(the_scene, found, held, other, right, most_compared);
+        again.run();
+        if (again.result.verdict == verdict_kind::mistake) {
+            return again.result;
+        }
+    }
     return result.result;
 }
 
