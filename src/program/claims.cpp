@@ -1,6 +1,7 @@
 #include "program/claims.hpp"
 
 #include <algorithm>
+#include <limits>
 
 namespace yurvo::program {
 
@@ -285,6 +286,12 @@ class collection {
         }
     }
 
+    // A model that is lit, of which no light reaches the shader: the scenes keep theirs, so that it fails.
+    [[nodiscard]] bool forgets_lights() const {
+        const bool lit = !result.own.name.empty() || descriptor_of(result.model).lit;
+        return lit && result.light_bound.empty() && !the_program.lights;
+    }
+
     void conclude_kinds() {
         result.kinds = the_program.kinds.value_or(carried_kinds(result, sets_by_kind_));
         if (!the_program.kinds) {
@@ -294,6 +301,9 @@ class collection {
             });
         }
         tell_kinds_apart();
+        if (forgets_lights()) {
+            result.kinds = {light_kind::directional, light_kind::point, light_kind::spot};
+        }
         // A claim of no light at all would hide every mistake in light.
         if (result.kinds.empty() && !result.light_bound.empty()) {
             throw error(
@@ -325,6 +335,9 @@ class collection {
         } else if (!counted_) {
             // A shader written for one lamp is given one; one that reads lights[0] and lights[1], two.
             result.fewest = most == 1 ? 1 : fewest_general_;
+        }
+        if (forgets_lights()) {
+            result.most = std::numeric_limits<int>::max();
         }
         if (the_program.lights || counted_) {
             result.fewest_of_kind.clear();

@@ -118,6 +118,11 @@ void serve(int socket) {
                 linked_program other;
                 as_written = link(vertex_as_written, fragment_as_written, other);
                 result.other_precisions = as_written != 0 ? 1 : 0;
+                if (as_written == 0) { // what making it precise has added may not mend it
+                    result.failure = other.failure;
+                    result.failed_stage = other.failed_stage;
+                    result.failed_as_written = 1;
+                }
             }
         }
     }

@@ -158,8 +158,9 @@ struct linked_program {
     std::uint8_t failed_stage = 0; // 1 vertex, 2 fragment, 3 linking, 4 the driver itself
     std::string driver;            // its name, for people
     std::int32_t subpixel_bits = 0;
-    float precision = 1;               // see measure_precision()
-    std::uint8_t other_precisions = 0; // the program is also there in the precisions of its source
+    float precision = 1;                // see measure_precision()
+    std::uint8_t failed_as_written = 0; // in the precisions of the source alone
+    std::uint8_t other_precisions = 0;  // the program is also there in the precisions of its source
     std::vector<active_attribute> attributes;
     std::vector<active_uniform> uniforms;
     std::vector<active_block> blocks;
@@ -172,6 +173,7 @@ struct linked_program {
         to.put(driver);
         to.put(subpixel_bits);
         to.put(precision);
+        to.put(failed_as_written);
         to.put(other_precisions);
         to.put(attributes);
         to.put(uniforms);
@@ -185,6 +187,7 @@ struct linked_program {
         from.get(driver);
         from.get(subpixel_bits);
         from.get(precision);
+        from.get(failed_as_written);
         from.get(other_precisions);
         from.get(attributes);
         from.get(uniforms);

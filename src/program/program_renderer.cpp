@@ -449,13 +449,17 @@ std::vector<std::string> program_renderer::advice() const {
     const model_descriptor& model = descriptor_of(claimed.model);
     const bool own = !claimed.own.name.empty();
     const bool shines = model.specular || claimed.formulas.has(formulas::slot::specular);
-    const bool colored = (model.sums_terms || own) && !claimed.kinds.empty() && claimed.most > 0;
+    const bool lights = !claimed.light_bound.empty();
+    const bool colored = (model.sums_terms || own) && !claimed.kinds.empty() && claimed.most > 0 && lights;
     struct essential {
         const char* name;
         bool needed, there;
         const char* what;
     };
     std::vector<std::string> lines;
+    if ((model.lit || own) && !lights && claimed.most > 0) {
+        lines.emplace_back("nothing is bound of any light: if it takes none, say so: lights = [0, 0]");
+    }
     for (const essential& each :
          {essential{"ambient", model.sums_terms || own,
                     claimed.has("ambient.color") || claimed.has("ambient.strength"), "no ambient light"},

@@ -40,6 +40,9 @@ std::string remedy_for(const std::string& said) {
     if (has("syntax error") || has("unexpected")) {
         return "what the #version and the `language` of the program file have at this place";
     }
+    if (has("No precision") || has("no precision")) {
+        return "precision highp float; (or mediump) before it, as GLSL ES asks of a fragment stage";
+    }
     if (has("reserved") || has("illegal") || has("not allowed")) {
         return "another word, or the #version that allows it";
     }
@@ -380,8 +383,12 @@ error complaint_of(const shader_program& the_program, const linked_program& link
         return {{the_program.file, 0, 0}, "the stages do not link: " + what, "outputs and inputs that agree"};
     }
     const driver_sources given = prepared(the_program);
-    return linked.failed_stage == 1 ? complaint(the_program.vertex, given.vertex, linked.failure)
-                                    : complaint(the_program.fragment, given.fragment, linked.failure);
+    const bool written = linked.failed_as_written != 0;
+    return linked.failed_stage == 1
+               ? complaint(the_program.vertex, written ? given.vertex_as_written : given.vertex,
+                           linked.failure)
+               : complaint(the_program.fragment, written ? given.fragment_as_written : given.fragment,
+                           linked.failure);
 }
 
 std::map<std::string, std::string> block_instances(const shader_program& the_program) {

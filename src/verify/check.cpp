@@ -176,6 +176,25 @@ std::size_t undecided_pixels(const scene& the_scene) {
     return count;
 }
 
+// Fails a result where that is so on too many.
+void require_decided(check_result& result, const scene& the_scene) {
+    const std::size_t undecided = undecided_pixels(in_size(the_scene, undecided_width, undecided_height));
+    const std::size_t most =
+        static_cast<std::size_t>(undecided_width) * undecided_height / least_share_decided;
+    if (undecided <= most) {
+        return;
+    }
+    result.passed = false;
+    result.measured = {static_cast<double>(undecided)};
+    result.tolerance = static_cast<double>(most);
+    result.used = static_cast<double>(undecided) / result.tolerance;
+    result.remark +=
+        "; on " + std::to_string(undecided) + " of " + std::to_string(undecided_width * undecided_height) +
+        " pixels rounding alone may change what is given by more than two codes, which is too many to "
+        "tell right from wrong (" +
+        std::to_string(most) + " are allowed)";
+}
+
 // How often a formula of the scene's own gives NaN or infinity: what was being evaluated is black, and right
 // for no one.
 check_result hold_finite(const scene& the_scene) {
@@ -200,22 +219,22 @@ check_result hold_finite(const scene& the_scene) {
     result.used = all == 0 ? 0 : std::numeric_limits<double>::infinity();
     result.passed = all == 0;
     result.because = "Where a formula gives NaN or infinity the picture is black; that must be nowhere.\n";
-    const scene small = in_size(the_scene, undecided_width, undecided_height);
-    const std::size_t undecided = undecided_pixels(small);
-    const std::size_t most =
-        static_cast<std::size_t>(undecided_width) * undecided_height / least_share_decided;
-    if (undecided > most) {
-        result.passed = false;
-        result.measured = {static_cast<double>(undecided)};
-        result.tolerance = static_cast<double>(most);
-        result.used = static_cast<double>(undecided) / result.tolerance;
-        result.remark +=
-            "; on " + std::to_string(undecided) + " of " +
-            std::to_string(undecided_width * undecided_height) +
-            " pixels rounding alone may change what formulas give by more than two codes, which is "
-            "too many to tell right from wrong (" +
-            std::to_string(most) + " are allowed)";
-    }
+    require_decided(result, the_scene);
+    return result;
+}
+
+// The same of a C++ model that the scene names.
+check_result hold_decided(const scene& the_scene) {
+    check_result result;
+    result.kind = "model";
+    result.expected = {0};
+    result.measured = {0};
+    result.passed = true;
+    result.remark = "what the model gives is known to two codes nearly everywhere";
+    result.because =
+        "Where rounding alone may change a pixel by more than two codes, no wrong picture is told from a "
+        "right one; that may be on one pixel in 25.\n";
+    require_decided(result, the_scene);
     return result;
 }
 
@@ -233,6 +252,9 @@ std::vector<check_result> check_by_drawing(const check_unit& unit, const rendere
     }
     if (known && unit.asked.formulas.any()) {
         add(results, unit, hold_finite(unit.asked), "formulas give numbers");
+    }
+    if (known && unit.asked.shading.own.model != nullptr) {
+        add(results, unit, hold_decided(unit.asked), "the model is decided");
     }
     const scene small = in_size(unit.asked, small_width, small_height);
     if (known) {

@@ -6,6 +6,7 @@
 
 #include "pipeline/parallel.hpp"
 #include "verify/cast.hpp"
+#include "verify/judge.hpp"
 #include "yurvo/picture/encoding.hpp"
 
 namespace yurvo::verify {
@@ -345,6 +346,29 @@ fit compared_picture::measure(const std::vector<pixel_place>& places, Hypothesis
     }
     sum.residual = std::sqrt(sum.residual / static_cast<double>(std::max<std::size_t>(1, places.size())));
     return sum;
+}
+
+std::size_t compared_picture::off_beyond_borders(std::size_t off) const {
+    constexpr std::size_t few = 64; // more is no matter of borders
+    if (off == 0 || off > few) {
+        return off;
+    }
+    const caster casts(the_scene, allowed);
+    std::size_t left = 0;
+    for (const pixel_place& at : compared) {
+        if (!is_off(at, found_at(at), fine_codes(right_at(at), {}, held))) {
+            continue;
+        }
+        const std::vector<cast_color> near = casts.around(at.x + 0.5, at.y + 0.5, 1.0 / 256);
+        const rgb<double> color(found.color(at.x, at.y));
+        left += std::none_of(near.begin(), near.end(),
+                             [&](const cast_color& each) {
+                                 return judge_as(held, color, each.color, each.tolerance).used <= 1;
+                             })
+                    ? 1U
+                    : 0U;
+    }
+    return left;
 }
 
 fit compared_picture::fit_of_right(double exposure) const {

@@ -79,6 +79,9 @@ struct compared_picture {
     [[nodiscard]] std::vector<pixel_place> edges() const;
     // So many pixels may be off for no reason but rounding.
     [[nodiscard]] std::size_t scattered() const;
+    // Of a driver's few pixels that are off, those that no border within a sub-pixel step explains: what
+    // check counts.
+    [[nodiscard]] std::size_t off_beyond_borders(std::size_t off) const;
     // Over all compared pixels, in parallel.
     [[nodiscard]] fit fit_of_right(double exposure) const;
     [[nodiscard]] fit fit_of(const suspect& candidate, const std::vector<pixel_place>& places,

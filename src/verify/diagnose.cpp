@@ -45,7 +45,10 @@ class investigation {
     }
 
     void run() {
-        const fit as_right = on_.fit_of_right(1);
+        fit as_right = on_.fit_of_right(1);
+        if (on_.by_driver()) {
+            as_right.off = on_.off_beyond_borders(as_right.off);
+        }
         result.residual = as_right.residual;
         result.compared = on_.compared.size();
         result.off = as_right.off;
@@ -54,7 +57,8 @@ class investigation {
         // off.
         on_.room_of_suspects = std::min(most_room_of_suspects, share_of_suspects * as_right.residual);
         const std::vector<mistake> candidates = applicable(on_);
-        if (as_right.off <= 4 && as_right.off <= on_.compared.size() / 500) {
+        const std::size_t stray = on_.by_driver() ? 0 : 4; // as check, which lets none be off
+        if (as_right.off <= stray && as_right.off <= on_.compared.size() / 500) {
             conclude_by_edges(candidates);
             return;
         }
@@ -69,7 +73,8 @@ class investigation {
             conclude_mistake(singles);
             return;
         }
-        if (as_right.off <= on_.scattered()) { // nothing explains the few: they are the borders' own
+        if (as_right.off <= on_.scattered() &&
+            !on_.by_driver()) { // nothing explains the few: they are the borders' own
             conclude_by_edges(candidates);
             return;
         }
