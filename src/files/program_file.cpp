@@ -2,8 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <regex>
-#include <sstream>
 
 #include "files/formula_reader.hpp"
 #include "files/model_reader.hpp"
@@ -19,7 +17,6 @@ using files::value_places;
 namespace {
 
 constexpr std::size_t largest_program_file = std::size_t{1} << 20U;
-constexpr std::size_t largest_source = std::size_t{4} << 20U;
 
 template <class Enum> std::vector<Enum> words_of(section& from, std::string_view key) {
     std::vector<Enum> result;
@@ -38,72 +35,6 @@ template <class Enum> std::vector<Enum> words_of(section& from, std::string_view
     }
     return result;
 }
-
-// A source with what it includes: `#include "file"`, beside the file that says so.
-class including {
-    static constexpr std::size_t deepest = 32;
-    shader_stage& stage_;
-    std::size_t size_ = 0;
-    bool includes_ = false;
-
-    void add(std::uint32_t file, const std::string& text, std::size_t depth) {
-        static const std::regex include(R"re(^\s*#\s*include\s*["<]([^">]+)[">])re");
-        static const std::regex once(R"(^\s*#\s*pragma\s+once\b)");
-        std::istringstream lines(text);
-        std::uint32_t number = 0;
-        for (std::string line; std::getline(lines, line);) {
-            ++number;
-            std::smatch found;
-            const std::string path = stage_.files[file];
-            if (std::regex_search(line, found, include)) {
-                includes_ = true;
-                add_file(found[1], {path, number, static_cast<std::size_t>(found.position(1)) + 1},
-                         depth + 1);
-                continue;
-            }
-            size_ += line.size() + 1;
-            if (size_ > largest_source) {
-                throw error({path, number, 1}, "with what it includes the source is over 4 MB",
-                            "a smaller one");
-            }
-            stage_.source += (std::regex_search(line, once) ? "" : line) + "\n";
-            stage_.lines.push_back({file, number});
-        }
-    }
-
-    void add_file(const std::string& name, const source_location& where, std::size_t depth) {
-        if (depth > deepest) {
-            throw error(where, "`" + name + "` is included over and over",
-                        "a file that does not include itself");
-        }
-        const std::string path = beside(where.file, name);
-        std::string text;
-        try {
-            text = read_whole(path, largest_source);
-        } catch (const error& failed) {
-            throw error(where, "`" + name + "` " + failed.wrong(), "a file beside the one that includes it");
-        }
-        const bool known = std::find(stage_.files.begin(), stage_.files.end(), path) != stage_.files.end();
-        if (known && text.find("#pragma once") != std::string::npos) {
-            return;
-        }
-        stage_.files.push_back(path);
-        add(static_cast<std::uint32_t>(stage_.files.size() - 1), text, depth);
-    }
-
-  public:
-    explicit including(shader_stage& stage) : stage_(stage) {
-        const std::string text = std::move(stage.source);
-        stage.source.clear();
-        stage.files = {stage.file};
-        add(0, text, 0);
-        if (!includes_) {
-            stage.source = text;
-            stage.files.clear();
-            stage.lines.clear();
-        }
-    }
-};
 
 class program_reader {
     value_places& places_;
@@ -157,7 +88,7 @@ class program_reader {
         }
         if (from.has("lights")) {
             std::array<int, 2> few_and_many{};
-            from.read_wholes("lights", few_and_many);
+            from.read_wholes("lights", few_and_many, 0);
             if (few_and_many[0] < 0 || few_and_many[0] > few_and_many[1]) {
                 from.fail("lights", "the fewest are more than the most",
                           "lights = [FEWEST, MOST], such as [1, 8]");
@@ -407,16 +338,6 @@ class program_reader {
 };
 
 } // namespace
-
-shader_stage read_stage(const std::string& path, shading_language language) {
-    shader_stage stage;
-    stage.file = path;
-    stage.source = read_whole(path, largest_source);
-    if (language != shading_language::spirv) {
-        including add_includes(stage);
-    }
-    return stage;
-}
 
 shader_program read_program(const std::string& path, const models* own) {
     const std::string text = read_whole(path, largest_program_file);

@@ -253,7 +253,8 @@ void section::read_bands(std::string_view key, std::vector<rgb<double>>& into) {
     }
 }
 
-std::array<std::int64_t, 2> section::whole_pair(std::string_view key, const toml::node& from) const {
+std::array<std::int64_t, 2> section::whole_pair(std::string_view key, const toml::node& from,
+                                                std::int64_t least) const {
     const std::string right = "two whole numbers, such as [8, 4]";
     constexpr std::int64_t most = 1'000'000'000;
     std::array<std::int64_t, 2> pair{};
@@ -271,9 +272,9 @@ std::array<std::int64_t, 2> section::whole_pair(std::string_view key, const toml
         if (!value) {
             throw error(places_.at(item.source()), shown(key) + " holds " + type_name(item), right);
         }
-        if (*value < 1 || *value > most) {
+        if (*value < least || *value > most) {
             throw error(places_.at(item.source()), shown(key) + " holds " + std::to_string(*value),
-                        "whole numbers, 1 or more");
+                        "whole numbers, " + std::to_string(least) + " or more");
         }
         pair[i] = *value;
     }

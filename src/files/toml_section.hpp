@@ -92,10 +92,10 @@ class section {
     std::vector<double> numbers(std::string_view key, const toml::node& from, std::size_t count,
                                 const std::string& right) const;
 
-    template <class Pair> void read_wholes(std::string_view key, Pair& into) {
+    template <class Pair> void read_wholes(std::string_view key, Pair& into, std::int64_t least = 1) {
         using Whole = std::remove_reference_t<decltype(into[0])>;
         if (const toml::node* node = find(key)) {
-            const std::array<std::int64_t, 2> pair = whole_pair(key, *node);
+            const std::array<std::int64_t, 2> pair = whole_pair(key, *node, least);
             into[0] = static_cast<Whole>(pair[0]);
             into[1] = static_cast<Whole>(pair[1]);
         }
@@ -116,7 +116,8 @@ class section {
     [[noreturn]] void fail_word(std::string_view key, const std::string& word, const keys& known) const;
 
   private:
-    [[nodiscard]] std::array<std::int64_t, 2> whole_pair(std::string_view key, const toml::node& from) const;
+    [[nodiscard]] std::array<std::int64_t, 2> whole_pair(std::string_view key, const toml::node& from,
+                                                         std::int64_t least) const;
 };
 
 // A file's text as a table. Throws yurvo::error where it is no TOML; `name` stands in messages.

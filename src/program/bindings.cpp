@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <map>
 
+#include "program/source_text.hpp"
+
 namespace yurvo::program {
 
 namespace {

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <limits>
 
+#include "program/source_text.hpp"
+
 namespace yurvo::program {
 
 namespace {

@@ -7,6 +7,7 @@
 
 #include "program/bindings.hpp"
 #include "program/driver_process.hpp"
+#include "program/guess_moves.hpp"
 #include "program/guess_trying.hpp"
 #include "program/translate.hpp"
 
@@ -81,8 +82,6 @@ std::string guess_matrix(const std::string& name, bool small) {
                      {{"view", "camera"}, "view.world_to_view"}},
                     name);
 }
-
-constexpr std::array light_words{"light", "lamp", "sun", "moon", "lantern", "torch", "spot", "beam"};
 
 std::string guess_light(const std::string& member, int components, bool whole) {
     if (whole) {

@@ -1,6 +1,7 @@
 #include "program/source_text.hpp"
 
 #include <algorithm>
+#include <iterator>
 #include <optional>
 #include <regex>
 #include <sstream>
@@ -218,6 +219,80 @@ yurvo::source_location place_of(const shader_stage& stage, std::size_t line, std
     }
     const source_line& at = stage.lines[line - 1];
     return {stage.files[at.file], at.line, column};
+}
+
+std::map<std::string, std::string> block_instances(const shader_program& the_program) {
+    static const std::regex block(R"(\b(?:uniform|buffer|cbuffer)\s+(\w+)\s*(?::[^{]*)?\{[^}]*\}\s*(\w+)?)");
+    std::map<std::string, std::string> result;
+    for (const shader_stage* stage : {&the_program.vertex, &the_program.fragment}) {
+        const std::string text = without_comments(stage->source);
+        for (std::sregex_iterator at(text.begin(), text.end(), block), end; at != end; ++at) {
+            result[(*at)[1]] = (*at)[2];
+        }
+    }
+    return result;
+}
+
+int declared_size(const shader_program& the_program, const std::string& name) {
+    if (name.empty() ||
+        name.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_") !=
+            std::string::npos) {
+        return 0;
+    }
+    const std::regex sized("\\b" + name + "\\s*\\[\\s*(\\d{1,6})\\s*\\]\\s*;");
+    int most = 0;
+    for (const shader_stage* stage : {&the_program.vertex, &the_program.fragment}) {
+        const std::string text = without_comments(stage->source);
+        std::smatch found;
+        if (std::regex_search(text, found, sized)) {
+            most = std::max(most, std::stoi(found[1]));
+        }
+    }
+    return most;
+}
+
+bool reads(const driver_sources& sources, const std::string& name) {
+    std::string member =
+        name.substr(name.find_last_of('.') == std::string::npos ? 0 : name.find_last_of('.') + 1);
+    member = member.substr(0, member.find('['));
+    const std::regex word("\\b" + member + "\\b");
+    const std::regex declared("(\\w|>)\\s+" + member + "\\s*(\\[[^\\]]*\\]\\s*)?(,|;|:)|,\\s*" + member +
+                              "\\s*(\\[[^\\]]*\\]\\s*)?(,|;)");
+    for (const std::string* source : {&sources.vertex, &sources.fragment}) {
+        const std::string text = without_comments(*source);
+        const auto count = [&](const std::regex& what) {
+            return std::distance(std::sregex_iterator(text.begin(), text.end(), what),
+                                 std::sregex_iterator());
+        };
+        if (count(word) > count(declared)) {
+            return true;
+        }
+    }
+    return false;
+}
+
+bool declares(const shader_program& the_program, const std::string& name) {
+    if (the_program.language == shading_language::spirv) {
+        return true; // what it declares and does not use may have been stripped
+    }
+    const std::string word = name.substr(0, name.find_first_of(".["));
+    const std::string last =
+        name.substr(name.find_last_of('.') == std::string::npos ? 0 : name.find_last_of('.') + 1);
+    const std::string bare = last.substr(0, last.find('['));
+    const auto found = [](const std::string& text, const std::string& what) {
+        return std::regex_search(text, std::regex("\\b" + what + "\\b"));
+    };
+    if (word.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_") !=
+            std::string::npos ||
+        bare.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_") !=
+            std::string::npos) {
+        return false;
+    }
+    std::string all;
+    for (const shader_stage* stage : {&the_program.vertex, &the_program.fragment}) {
+        all += without_comments(stage->source) + "\n";
+    }
+    return found(all, word) && found(all, bare);
 }
 
 } // namespace yurvo::program

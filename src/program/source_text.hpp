@@ -2,6 +2,7 @@
 // name.
 #pragma once
 
+#include <map>
 #include <string>
 
 #include "program/driver_process.hpp"
@@ -22,5 +23,18 @@ std::size_t line_as_written(const std::string& prepared_source, std::size_t line
 
 // The place of a line of a stage's source in the file that holds it: its own or one that it includes.
 yurvo::source_location place_of(const shader_stage& stage, std::size_t line, std::size_t column);
+
+// The instance names of uniform blocks and push constants in the sources: `block` to `instance`.
+std::map<std::string, std::string> block_instances(const shader_program& the_program);
+
+// The size in `name[SIZE]` as a source declares it; 0 where none does, or not as a number. The driver may
+// find that fewer elements are used.
+int declared_size(const shader_program& the_program, const std::string& name);
+
+// Whether a member of a block is read anywhere: named more often than it is declared.
+bool reads(const driver_sources& sources, const std::string& name);
+
+// Whether a source declares a name.
+bool declares(const shader_program& the_program, const std::string& name);
 
 } // namespace yurvo::program

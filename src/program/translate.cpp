@@ -1,29 +1,13 @@
 #include "program/translate.hpp"
 
-#include <cstring>
 #include <regex>
-#include <sstream>
-#include <vector>
 
 #include "program/source_text.hpp"
-
-#if defined(YURVO_WITH_TRANSLATION)
-#define ENABLE_HLSL // as Debian's package was built; its headers hide what goes with it otherwise
-#include <glslang/Public/ResourceLimits.h>
-#include <glslang/Public/ShaderLang.h>
-#include <glslang/SPIRV/GlslangToSpv.h>
-#include <spirv-tools/libspirv.h>
-#include <spirv_cross/spirv_cross_c.h>
-#endif
+#include "program/through_spirv.hpp"
 
 namespace yurvo::program {
 
 namespace {
-
-std::string first_line(const std::string& text) {
-    const std::string line = text.substr(0, text.find('\n'));
-    return line.empty() ? "it says no more" : line;
-}
 
 const char* const source_remedy = "a source that this language's compiler takes";
 
@@ -52,6 +36,13 @@ std::string remedy_for(const std::string& said) {
     return source_remedy;
 }
 
+} // namespace
+
+std::string first_line(const std::string& text) {
+    const std::string line = text.substr(0, text.find('\n'));
+    return line.empty() ? "it says no more" : line;
+}
+
 // `0:12(5): error: what` (the driver's) or `ERROR: 0:12: what` (glslang's).
 // `given` is the source as the compiler had it.
 error complaint(const shader_stage& stage, const std::string& given, const std::string& log) {
@@ -69,268 +60,6 @@ error complaint(const shader_stage& stage, const std::string& given, const std::
     return {{stage.file, 0, 0}, first_line(log), source_remedy};
 }
 
-#if defined(YURVO_WITH_TRANSLATION)
-
-std::vector<unsigned> to_spirv(const shader_program& the_program, const shader_stage& stage, bool vertex) {
-    static const bool started = glslang::InitializeProcess();
-    (void)started;
-    const EShLanguage language = vertex ? EShLangVertex : EShLangFragment;
-    const bool hlsl = the_program.language == shading_language::hlsl;
-    glslang::TShader shader(language);
-    const char* const text = stage.source.c_str();
-    shader.setStrings(&text, 1);
-    shader.setEntryPoint(stage.entry.c_str());
-    shader.setSourceEntryPoint(stage.entry.c_str());
-    shader.setEnvInput(hlsl ? glslang::EShSourceHlsl : glslang::EShSourceGlsl, language,
-                       glslang::EShClientVulkan, 100);
-    shader.setEnvClient(glslang::EShClientVulkan, glslang::EShTargetVulkan_1_0);
-    shader.setEnvTarget(glslang::EShTargetSpv, glslang::EShTargetSpv_1_0);
-    shader.setAutoMapLocations(true);
-    shader.setAutoMapBindings(true);
-    if (hlsl) {
-        shader.setEnvTargetHlslFunctionality1();
-    }
-    const auto messages = static_cast<EShMessages>(EShMsgSpvRules | EShMsgVulkanRules |
-                                                   (hlsl ? EShMsgReadHlsl : EShMsgDefault));
-    if (!shader.parse(GetDefaultResources(), 450, false, messages)) {
-        throw complaint(stage, stage.source, shader.getInfoLog());
-    }
-    glslang::TProgram program;
-    program.addShader(&shader);
-    if (!program.link(messages) || !program.mapIO()) {
-        throw complaint(stage, stage.source, program.getInfoLog());
-    }
-    std::vector<unsigned> words;
-    glslang::GlslangToSpv(*program.getIntermediate(language), words);
-    return words;
-}
-
-// The words of a SPIR-V file.
-std::vector<unsigned> words_of(const shader_stage& stage) {
-    constexpr unsigned magic = 0x07230203;
-    std::vector<unsigned> words(stage.source.size() / 4);
-    if (!words.empty()) {
-        std::memcpy(words.data(), stage.source.data(), 4 * words.size());
-    }
-    if (stage.source.size() % 4 != 0 || words.size() < 5 || words[0] != magic) {
-        throw error({stage.file, 0, 0}, "it is no SPIR-V", "a module as a compiler wrote it, little-endian");
-    }
-    // What is no valid module must not reach the translator, which trusts its input.
-    const spv_context context = spvContextCreate(SPV_ENV_UNIVERSAL_1_5);
-    spv_diagnostic said = nullptr;
-    spv_const_binary_t binary{words.data(), words.size()};
-    const bool valid = spvValidate(context, &binary, &said) == SPV_SUCCESS;
-    const std::string wrong = said != nullptr && said->error != nullptr ? first_line(said->error) : "";
-    spvDiagnosticDestroy(said);
-    spvContextDestroy(context);
-    if (!valid) {
-        throw error({stage.file, 0, 0}, "it is no valid SPIR-V module: " + wrong,
-                    "the module as a compiler wrote it");
-    }
-    return words;
-}
-
-class cross_compiler {
-    spvc_context context_ = nullptr;
-    spvc_compiler compiler_ = nullptr;
-    const shader_stage& stage_;
-
-    void hold(spvc_result result) const {
-        if (result != SPVC_SUCCESS) {
-            throw error({stage_.file, 0, 0}, spvc_context_get_last_error_string(context_), source_remedy);
-        }
-    }
-    template <class Use> void each(const spvc_resources& value, spvc_resource_type type, Use&& use) {
-        const spvc_reflected_resource* list = nullptr;
-        std::size_t count = 0;
-        hold(spvc_resources_get_resource_list_for_type(value, type, &list, &count));
-        for (std::size_t i = 0; i < count; ++i) {
-            use(list[i]);
-        }
-    }
-
-  public:
-    cross_compiler(const std::vector<unsigned>& words, const shader_stage& stage) : stage_(stage) {
-        if (spvc_context_create(&context_) != SPVC_SUCCESS) {
-            throw std::bad_alloc();
-        }
-        spvc_parsed_ir parsed = nullptr;
-        hold(spvc_context_parse_spirv(context_, words.data(), words.size(), &parsed));
-        hold(spvc_context_create_compiler(context_, SPVC_BACKEND_GLSL, parsed,
-                                          SPVC_CAPTURE_MODE_TAKE_OWNERSHIP, &compiler_));
-        spvc_compiler_options options = nullptr;
-        hold(spvc_compiler_create_compiler_options(compiler_, &options));
-        spvc_compiler_options_set_uint(options, SPVC_COMPILER_OPTION_GLSL_VERSION, 450);
-        spvc_compiler_options_set_bool(options, SPVC_COMPILER_OPTION_GLSL_ES, SPVC_FALSE);
-        spvc_compiler_options_set_bool(options, SPVC_COMPILER_OPTION_GLSL_VULKAN_SEMANTICS, SPVC_FALSE);
-        spvc_compiler_options_set_bool(options, SPVC_COMPILER_OPTION_GLSL_ENABLE_420PACK_EXTENSION,
-                                       SPVC_TRUE);
-        hold(spvc_compiler_install_compiler_options(compiler_, options));
-    }
-    ~cross_compiler() { spvc_context_destroy(context_); }
-    cross_compiler(const cross_compiler&) = delete;
-    cross_compiler(cross_compiler&&) = delete;
-    cross_compiler& operator=(const cross_compiler&) = delete;
-    cross_compiler& operator=(cross_compiler&&) = delete;
-
-    // Of SPIR-V from elsewhere: its entry point.
-    void enter(const std::string& entry, bool vertex) {
-        const spvc_entry_point* points = nullptr;
-        std::size_t count = 0;
-        hold(spvc_compiler_get_entry_points(compiler_, &points, &count));
-        const SpvExecutionModel model = vertex ? SpvExecutionModelVertex : SpvExecutionModelFragment;
-        std::string known;
-        for (std::size_t i = 0; i < count; ++i) {
-            if (points[i].execution_model == model) {
-                if (points[i].name == entry) {
-                    hold(spvc_compiler_set_entry_point(compiler_, entry.c_str(), model));
-                    return;
-                }
-                known += (known.empty() ? "`" : ", `") + std::string(points[i].name) + "`";
-            }
-        }
-        throw error({stage_.file, 0, 0},
-                    std::string("it has no ") + (vertex ? "vertex" : "fragment") + " entry point `" + entry +
-                        "`",
-                    known.empty() ? "a module of that stage" : known);
-    }
-
-    [[nodiscard]] bool origin_above() {
-        const SpvExecutionMode* modes = nullptr;
-        std::size_t count = 0;
-        hold(spvc_compiler_get_execution_modes(compiler_, &modes, &count));
-        for (std::size_t i = 0; i < count; ++i) {
-            if (modes[i] == SpvExecutionModeOriginLowerLeft) {
-                return false;
-            }
-        }
-        return true;
-    }
-
-    struct extent {
-        unsigned size, alignment; // bytes
-    };
-    // Places a type's members as std140 has them. HLSL packs them closer than GLSL can say; since the members
-    // are fed by name, where they lie does not matter.
-    extent lay_out(SpvId id) {
-        const spvc_type type = spvc_compiler_get_type_handle(compiler_, id);
-        const auto rounded = [](unsigned size, unsigned to) { return (size + to - 1) / to * to; };
-        if (spvc_type_get_num_array_dimensions(type) > 0) {
-            const extent one = lay_out(spvc_type_get_base_type_id(type));
-            const unsigned stride = rounded(one.size, 16);
-            spvc_compiler_set_decoration(compiler_, id, SpvDecorationArrayStride, stride);
-            unsigned count = 1;
-            for (unsigned i = 0; i < spvc_type_get_num_array_dimensions(type); ++i) {
-                count *= std::max(1U, spvc_type_get_array_dimension(type, i));
-            }
-            return {stride * count, 16};
-        }
-        if (spvc_type_get_basetype(type) == SPVC_BASETYPE_STRUCT) {
-            unsigned at = 0;
-            for (unsigned i = 0; i < spvc_type_get_num_member_types(type); ++i) {
-                const SpvId member = spvc_type_get_member_type(type, i);
-                const extent each = lay_out(member);
-                at = rounded(at, each.alignment);
-                spvc_compiler_set_member_decoration(compiler_, id, i, SpvDecorationOffset, at);
-                if (spvc_type_get_columns(spvc_compiler_get_type_handle(compiler_, member)) > 1) {
-                    spvc_compiler_set_member_decoration(compiler_, id, i, SpvDecorationMatrixStride, 16);
-                }
-                at += each.size;
-            }
-            return {rounded(at, 16), 16};
-        }
-        const unsigned columns = spvc_type_get_columns(type);
-        const unsigned components = spvc_type_get_vector_size(type);
-        if (columns > 1) { // by rows or by columns: the larger of the two
-            return {16 * std::max(columns, components), 16};
-        }
-        return {4 * components, components == 1 ? 4U : components == 2 ? 8U : 16U};
-    }
-    void lay_out_blocks() {
-        spvc_resources resources = nullptr;
-        hold(spvc_compiler_create_shader_resources(compiler_, &resources));
-        each(resources, SPVC_RESOURCE_TYPE_UNIFORM_BUFFER,
-             [&](const spvc_reflected_resource& resource) { lay_out(resource.base_type_id); });
-    }
-
-    // What has no name goes by its location or binding.
-    void name_the_nameless(bool vertex) {
-        spvc_resources resources = nullptr;
-        hold(spvc_compiler_create_shader_resources(compiler_, &resources));
-        const auto name_by = [&](const spvc_reflected_resource& resource, SpvDecoration by, const char* word,
-                                 bool type) {
-            const SpvId id = type ? resource.base_type_id : resource.id;
-            const char* const name = spvc_compiler_get_name(compiler_, id);
-            if (name == nullptr || *name == '\0') {
-                const unsigned number = spvc_compiler_get_decoration(compiler_, resource.id, by);
-                spvc_compiler_set_name(compiler_, id, (word + std::to_string(number)).c_str());
-            }
-        };
-        if (vertex) {
-            each(resources, SPVC_RESOURCE_TYPE_STAGE_INPUT, [&](const spvc_reflected_resource& resource) {
-                name_by(resource, SpvDecorationLocation, "location_", false);
-            });
-        }
-        for (const spvc_resource_type type :
-             {SPVC_RESOURCE_TYPE_UNIFORM_BUFFER, SPVC_RESOURCE_TYPE_STORAGE_BUFFER}) {
-            each(resources, type, [&](const spvc_reflected_resource& resource) {
-                name_by(resource, SpvDecorationBinding, vertex ? "binding_v" : "binding_f", true);
-            });
-        }
-        for (const spvc_resource_type type :
-             {SPVC_RESOURCE_TYPE_SAMPLED_IMAGE, SPVC_RESOURCE_TYPE_SEPARATE_IMAGE}) {
-            each(resources, type, [&](const spvc_reflected_resource& resource) {
-                name_by(resource, SpvDecorationBinding, vertex ? "binding_v" : "binding_f", false);
-            });
-        }
-    }
-
-    // Inputs by their semantics.
-    void name_inputs(std::map<std::string, std::string>& names) {
-        spvc_resources resources = nullptr;
-        hold(spvc_compiler_create_shader_resources(compiler_, &resources));
-        each(resources, SPVC_RESOURCE_TYPE_STAGE_INPUT, [&](const spvc_reflected_resource& resource) {
-            const char* const semantic =
-                spvc_compiler_get_decoration_string(compiler_, resource.id, SpvDecorationHlslSemanticGOOGLE);
-            if (semantic != nullptr && *semantic != '\0') {
-                const std::string name = std::string("input_") + semantic;
-                spvc_compiler_set_name(compiler_, resource.id, name.c_str());
-                names[name] = semantic;
-            }
-        });
-    }
-
-    std::string source() {
-        hold(spvc_compiler_build_combined_image_samplers(compiler_));
-        const spvc_combined_image_sampler* combined = nullptr;
-        std::size_t count = 0;
-        hold(spvc_compiler_get_combined_image_samplers(compiler_, &combined, &count));
-        for (std::size_t i = 0; i < count; ++i) { // a separate texture goes by its own name
-            const std::string name = spvc_compiler_get_name(compiler_, combined[i].image_id);
-            spvc_compiler_set_name(compiler_, combined[i].image_id, (name + "_image").c_str());
-            spvc_compiler_set_name(compiler_, combined[i].combined_id, name.c_str());
-        }
-        spvc_resources resources = nullptr;
-        hold(spvc_compiler_create_shader_resources(compiler_, &resources));
-        for (const spvc_resource_type type :
-             {SPVC_RESOURCE_TYPE_UNIFORM_BUFFER, SPVC_RESOURCE_TYPE_STORAGE_BUFFER,
-              SPVC_RESOURCE_TYPE_SAMPLED_IMAGE}) {
-            // Bindings of several sets could collide; blocks and textures are bound by name.
-            each(resources, type, [&](const spvc_reflected_resource& resource) {
-                spvc_compiler_unset_decoration(compiler_, resource.id, SpvDecorationBinding);
-                spvc_compiler_unset_decoration(compiler_, resource.id, SpvDecorationDescriptorSet);
-            });
-        }
-        const char* text = nullptr;
-        hold(spvc_compiler_compile(compiler_, &text));
-        return text;
-    }
-};
-
-#endif
-
-} // namespace
-
 translated_program translate(const shader_program& the_program, bool as_declared) {
     translated_program result;
     if (the_program.language == shading_language::glsl || the_program.language == shading_language::glsl_es) {
@@ -338,33 +67,7 @@ translated_program translate(const shader_program& the_program, bool as_declared
         return result;
     }
 #if defined(YURVO_WITH_TRANSLATION)
-    if (the_program.language == shading_language::spirv) {
-        cross_compiler vertex(words_of(the_program.vertex), the_program.vertex);
-        cross_compiler fragment(words_of(the_program.fragment), the_program.fragment);
-        vertex.enter(the_program.vertex.entry, true);
-        fragment.enter(the_program.fragment.entry, false);
-        vertex.name_the_nameless(true);
-        fragment.name_the_nameless(false);
-        result.origin_above = fragment.origin_above();
-        result.sources = {vertex.source(), fragment.source()};
-        for (int i = 0; i < 32; ++i) {
-            result.attribute_names["location_" + std::to_string(i)] = "location " + std::to_string(i);
-        }
-        return result;
-    }
-    const bool hlsl = the_program.language == shading_language::hlsl;
-    cross_compiler vertex(to_spirv(the_program, the_program.vertex, true), the_program.vertex);
-    cross_compiler fragment(to_spirv(the_program, the_program.fragment, false), the_program.fragment);
-    if (hlsl) {
-        if (!as_declared) {
-            vertex.lay_out_blocks();
-            fragment.lay_out_blocks();
-        }
-        vertex.name_inputs(result.attribute_names);
-        result.transposed_matrices = true;
-    }
-    result.sources = {vertex.source(), fragment.source()};
-    return result;
+    return through_spirv(the_program, as_declared);
 #else
     throw missing_error({the_program.file, 0, 0},
                         "this build cannot translate " + std::string(name_of(the_program.language)),
@@ -389,80 +92,6 @@ error complaint_of(const shader_program& the_program, const linked_program& link
                            linked.failure)
                : complaint(the_program.fragment, written ? given.fragment_as_written : given.fragment,
                            linked.failure);
-}
-
-std::map<std::string, std::string> block_instances(const shader_program& the_program) {
-    static const std::regex block(R"(\b(?:uniform|buffer|cbuffer)\s+(\w+)\s*(?::[^{]*)?\{[^}]*\}\s*(\w+)?)");
-    std::map<std::string, std::string> result;
-    for (const shader_stage* stage : {&the_program.vertex, &the_program.fragment}) {
-        const std::string text = without_comments(stage->source);
-        for (std::sregex_iterator at(text.begin(), text.end(), block), end; at != end; ++at) {
-            result[(*at)[1]] = (*at)[2];
-        }
-    }
-    return result;
-}
-
-int declared_size(const shader_program& the_program, const std::string& name) {
-    if (name.empty() ||
-        name.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_") !=
-            std::string::npos) {
-        return 0;
-    }
-    const std::regex sized("\\b" + name + "\\s*\\[\\s*(\\d{1,6})\\s*\\]\\s*;");
-    int most = 0;
-    for (const shader_stage* stage : {&the_program.vertex, &the_program.fragment}) {
-        const std::string text = without_comments(stage->source);
-        std::smatch found;
-        if (std::regex_search(text, found, sized)) {
-            most = std::max(most, std::stoi(found[1]));
-        }
-    }
-    return most;
-}
-
-bool reads(const driver_sources& sources, const std::string& name) {
-    std::string member =
-        name.substr(name.find_last_of('.') == std::string::npos ? 0 : name.find_last_of('.') + 1);
-    member = member.substr(0, member.find('['));
-    const std::regex word("\\b" + member + "\\b");
-    const std::regex declared("(\\w|>)\\s+" + member + "\\s*(\\[[^\\]]*\\]\\s*)?(,|;|:)|,\\s*" + member +
-                              "\\s*(\\[[^\\]]*\\]\\s*)?(,|;)");
-    for (const std::string* source : {&sources.vertex, &sources.fragment}) {
-        const std::string text = without_comments(*source);
-        const auto count = [&](const std::regex& what) {
-            return std::distance(std::sregex_iterator(text.begin(), text.end(), what),
-                                 std::sregex_iterator());
-        };
-        if (count(word) > count(declared)) {
-            return true;
-        }
-    }
-    return false;
-}
-
-bool declares(const shader_program& the_program, const std::string& name) {
-    if (the_program.language == shading_language::spirv) {
-        return true; // what it declares and does not use may have been stripped
-    }
-    const std::string word = name.substr(0, name.find_first_of(".["));
-    const std::string last =
-        name.substr(name.find_last_of('.') == std::string::npos ? 0 : name.find_last_of('.') + 1);
-    const std::string bare = last.substr(0, last.find('['));
-    const auto found = [](const std::string& text, const std::string& what) {
-        return std::regex_search(text, std::regex("\\b" + what + "\\b"));
-    };
-    if (word.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_") !=
-            std::string::npos ||
-        bare.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_") !=
-            std::string::npos) {
-        return false;
-    }
-    std::string all;
-    for (const shader_stage* stage : {&the_program.vertex, &the_program.fragment}) {
-        all += without_comments(stage->source) + "\n";
-    }
-    return found(all, word) && found(all, bare);
 }
 
 } // namespace yurvo::program

@@ -25,17 +25,11 @@ translated_program translate(const shader_program& the_program, bool as_declared
 // The driver's first complaint as an error at the user's own file and line.
 error complaint_of(const shader_program& the_program, const linked_program& linked);
 
-// The instance names of uniform blocks and push constants in the sources: `block` to `instance`.
-std::map<std::string, std::string> block_instances(const shader_program& the_program);
+// A compiler's complaint about a stage as an error at the user's own file and line; `given` is the source as
+// the compiler had it.
+error complaint(const shader_stage& stage, const std::string& given, const std::string& log);
 
-// The size in `name[SIZE]` as a source declares it; 0 where none does, or not as a number. The driver may
-// find that fewer elements are used.
-int declared_size(const shader_program& the_program, const std::string& name);
-
-// Whether a member of a block is read anywhere: named more often than it is declared.
-bool reads(const driver_sources& sources, const std::string& name);
-
-// Whether a source declares a name.
-bool declares(const shader_program& the_program, const std::string& name);
+// Of messages of several lines.
+std::string first_line(const std::string& text);
 
 } // namespace yurvo::program

@@ -1,0 +1,94 @@
+// A stage of a shader program from its source, with what that includes.
+#include <algorithm>
+#include <regex>
+#include <sstream>
+
+#include "yurvo/files/mesh_file.hpp"
+#include "yurvo/files/program_file.hpp"
+#include "yurvo/files/whole_file.hpp"
+
+namespace yurvo {
+
+namespace {
+
+constexpr std::size_t largest_source = std::size_t{4} << 20U;
+
+// A source with what it includes: `#include "file"`, beside the file that says so.
+class including {
+    static constexpr std::size_t deepest = 32;
+    shader_stage& stage_;
+    std::size_t size_ = 0;
+    bool includes_ = false;
+
+    void add(std::uint32_t file, const std::string& text, std::size_t depth) {
+        static const std::regex include(R"re(^\s*#\s*include\s*["<]([^">]+)[">])re");
+        static const std::regex once(R"(^\s*#\s*pragma\s+once\b)");
+        std::istringstream lines(text);
+        std::uint32_t number = 0;
+        for (std::string line; std::getline(lines, line);) {
+            ++number;
+            std::smatch found;
+            const std::string path = stage_.files[file];
+            if (std::regex_search(line, found, include)) {
+                includes_ = true;
+                add_file(found[1], {path, number, static_cast<std::size_t>(found.position(1)) + 1},
+                         depth + 1);
+                continue;
+            }
+            size_ += line.size() + 1;
+            if (size_ > largest_source) {
+                throw error({path, number, 1}, "with what it includes the source is over 4 MB",
+                            "a smaller one");
+            }
+            stage_.source += (std::regex_search(line, once) ? "" : line) + "\n";
+            stage_.lines.push_back({file, number});
+        }
+    }
+
+    void add_file(const std::string& name, const source_location& where, std::size_t depth) {
+        if (depth > deepest) {
+            throw error(where, "`" + name + "` is included over and over",
+                        "a file that does not include itself");
+        }
+        const std::string path = beside(where.file, name);
+        std::string text;
+        try {
+            text = read_whole(path, largest_source);
+        } catch (const error& failed) {
+            throw error(where, "`" + name + "` " + failed.wrong(), "a file beside the one that includes it");
+        }
+        const bool known = std::find(stage_.files.begin(), stage_.files.end(), path) != stage_.files.end();
+        if (known && text.find("#pragma once") != std::string::npos) {
+            return;
+        }
+        stage_.files.push_back(path);
+        add(static_cast<std::uint32_t>(stage_.files.size() - 1), text, depth);
+    }
+
+  public:
+    explicit including(shader_stage& stage) : stage_(stage) {
+        const std::string text = std::move(stage.source);
+        stage.source.clear();
+        stage.files = {stage.file};
+        add(0, text, 0);
+        if (!includes_) {
+            stage.source = text;
+            stage.files.clear();
+            stage.lines.clear();
+        }
+    }
+};
+
+} // namespace
+
+shader_stage read_stage(const std::string& path, shading_language language) {
+    shader_stage stage;
+    stage.file = path;
+    stage.source = read_whole(path, largest_source);
+    if (language != shading_language::spirv) {
+        including add_includes(stage);
+    }
+    return stage;
+}
+
+} // namespace yurvo

@@ -1,0 +1,17 @@
+// guess_hints: what a shader's text gives away about its claim.
+#pragma once
+
+#include <string>
+
+#include "yurvo/program/guess.hpp"
+#include "yurvo/scene/shader_program.hpp"
+
+namespace yurvo::program {
+
+// Where the lighting is worked out, as far as the text says: the stage that names a light.
+rate likely_rate(const shader_program& sources, const guessed_bindings& guessed);
+
+// What the source writes out is evidence: curves, where a stage turns its clip space, numbers with names.
+void take_hints(shader_program& of, const std::string& text);
+
+} // namespace yurvo::program

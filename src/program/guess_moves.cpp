@@ -1,0 +1,387 @@
+#include "program/guess_moves.hpp"
+
+#include <algorithm>
+#include <cctype>
+#include <iterator>
+
+#include "program/quantity_list.hpp"
+
+namespace yurvo::program {
+
+using formulas::slot;
+
+namespace {
+
+shader_binding* find_binding(shader_program& of, const std::string& name) {
+    const auto found = std::find_if(of.uniforms.begin(), of.uniforms.end(),
+                                    [&](const shader_binding& each) { return each.name == name; });
+    return found == of.uniforms.end() ? nullptr : &*found;
+}
+
+// The same quantity in another space; as it is where it has none there.
+std::string in_space(const std::string& quantity, const std::string& space) {
+    const std::size_t dot = quantity.find_last_of('.');
+    if (dot == std::string::npos || !quantity.starts_with("lights")) {
+        if (quantity == "object.normal_to_world" || quantity == "object.normal_to_view") {
+            return space == "_view" ? "object.normal_to_view" : "object.normal_to_world";
+        }
+        return quantity;
+    }
+    std::string property = quantity.substr(dot + 1);
+    for (const char* each : {"_view", "_object"}) {
+        if (property.ends_with(each)) {
+            property.resize(property.size() - std::string_view(each).size());
+        }
+    }
+    return find_light_quantity(property + space) != nullptr ? quantity.substr(0, dot + 1) + property + space
+                                                            : quantity;
+}
+
+// What a name of that type may mean, besides what its name says.
+std::vector<std::string> meanings_for(const std::string& type, bool each_light, bool of_light) {
+    const std::string lamp = each_light ? "lights[*]." : "lights[0].";
+    const auto of_lamp = [&](std::initializer_list<const char*> properties) {
+        std::vector<std::string> all;
+        for (const char* property : properties) {
+            all.push_back(lamp + property);
+        }
+        return all;
+    };
+    std::vector<std::string> result;
+    const auto add = [&](const std::vector<std::string>& more) {
+        result.insert(result.end(), more.begin(), more.end());
+    };
+    if (type == "mat4") {
+        return {"object.to_world",   "object.to_view",     "object.to_clip",    "view.world_to_view",
+                "view.view_to_clip", "view.world_to_clip", "object.from_world", "object.normal_to_world"};
+    }
+    if (type == "mat3") {
+        return {"object.normal_to_world", "object.normal_to_view", "object.to_world", "object.to_view"};
+    }
+    if (type == "sampler2D") {
+        return {"material.texture", "material.texture_codes"};
+    }
+    if (type == "int" || type == "uint" || type == "bool") {
+        if (each_light) {
+            return of_lamp({"kind", "falloff", "penumbra"});
+        }
+        return {"lights.count",      "lights.point.count", "lights.directional.count",
+                "lights.spot.count", "material.two_sided", "material.shininess"};
+    }
+    if (type == "vec3") {
+        const std::vector<std::string> light = of_lamp(
+            {"position", "to_light", "shines", "axis", "light", "color", "diffuse_light", "specular_light",
+             "ambient_light", "coefficients", "diffuse", "specular", "ambient", "half"});
+        const std::vector<std::string> other{"material.base",
+                                             "ambient.light",
+                                             "view.eye",
+                                             "material.specular",
+                                             "material.ambient",
+                                             "material.diffuse",
+                                             "material.emission",
+                                             "ambient.color",
+                                             "= material.base * material.diffuse",
+                                             "= material.base * material.ambient",
+                                             "object.eye",
+                                             "view.axis"};
+        add(of_light || each_light ? light : other);
+        if (!each_light) {
+            add(of_light ? other : light);
+        }
+        return result;
+    }
+    if (type == "vec4") {
+        add({"material.base_alpha", "material.base", "ambient.light", "view.eye", "material.specular"});
+        add(of_lamp({"place", "position", "shines", "light", "color", "to_light"}));
+        return result;
+    }
+    if (type == "float") {
+        const std::vector<std::string> light =
+            of_lamp({"intensity", "range", "cos_inner", "cos_outer", "inner", "outer", "inner_degrees",
+                     "outer_degrees", "exponent", "coefficients[0]", "coefficients[1]", "coefficients[2]"});
+        const std::vector<std::string> other{
+            "material.shininess",  "material.specular[0]", "ambient.strength", "material.ambient[0]",
+            "material.diffuse[0]", "material.alpha",       "ambient.light[0]"};
+        add(of_light || each_light ? light : other);
+        if (!each_light) {
+            add(of_light ? other : light);
+        }
+    }
+    return result;
+}
+
+} // namespace
+
+std::string text_of(const shader_binding& binding) {
+    const std::string* text =
+        binding.means.size() == 1 ? std::get_if<std::string>(&binding.means.front()) : nullptr;
+    return text == nullptr ? "" : *text;
+}
+
+// What a name may mean, whatever it says.
+std::vector<std::string> meanings_of(const guessed_name& name) {
+    std::string lower = name.name;
+    std::transform(lower.begin(), lower.end(), lower.begin(),
+                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    const auto holds = [&](const char* word) { return lower.find(word) != std::string::npos; };
+    const bool of_light = std::any_of(light_words.begin(), light_words.end(), holds);
+    return meanings_for(name.type, name.name.find("[*]") != std::string::npos, of_light);
+}
+
+namespace {
+
+void bind(shader_program& of, const std::string& name, const std::string& means) {
+    if (shader_binding* binding = find_binding(of, name)) {
+        binding->means = {means};
+    }
+}
+
+std::vector<move> moves_of_name(const guessed_name& named) {
+    const std::string& name = named.name;
+    std::vector<move> moves;
+    for (const std::string& means : meanings_of(named)) {
+        for (const char* space : {"", "_view", "_object"}) {
+            const std::string there = *space == '\0' ? means : in_space(means, space);
+            if (*space != '\0' && there == means) {
+                continue;
+            }
+            moves.push_back({name, "tried: it fits best",
+                             [name, there](shader_program& of) { bind(of, name, there); }, ""});
+        }
+    }
+    moves.push_back({name, "tried: as 1 it fits best",
+                     [name](shader_program& of) {
+                         if (shader_binding* binding = find_binding(of, name)) {
+                             binding->means = {1.0};
+                         }
+                     },
+                     ""});
+    return moves;
+}
+
+// All lights and normals in one space.
+std::vector<move> moves_of_space() {
+    std::vector<move> moves;
+    for (const char* space : {"", "_view", "_object"}) {
+        moves.push_back({"space", "",
+                         [space](shader_program& of) {
+                             for (shader_binding& each : of.uniforms) {
+                                 const std::string means = text_of(each);
+                                 if (!means.empty() && !means.starts_with('=')) {
+                                     each.means = {in_space(means, space)};
+                                 }
+                                 if (std::string(space) == "_object" && means == "view.eye") {
+                                     each.means = {std::string("object.eye")};
+                                 }
+                             }
+                         },
+                         ""});
+    }
+    return moves;
+}
+
+std::vector<move> moves_of_model() {
+    std::vector<move> moves;
+    for (const model_kind kind : {model_kind::blinn_phong, model_kind::phong, model_kind::lambert}) {
+        moves.push_back(
+            {"model", "tried: it fits best", [kind](shader_program& of) { of.model = kind; }, ""});
+    }
+    return moves;
+}
+
+std::vector<move> moves_of_laws() {
+    std::vector<move> moves;
+    for (const falloff_kind kind : {falloff_kind::inverse_square, falloff_kind::polynomial,
+                                    falloff_kind::none, falloff_kind::linear, falloff_kind::windowed}) {
+        moves.push_back({"falloff", "tried: it fits best",
+                         [kind](shader_program& of) {
+                             of.falloffs = std::vector{kind};
+                             of.formulas[slot::falloff].clear();
+                         },
+                         ""});
+    }
+    for (const char* formula :
+         {"1.0 / (1.0 + d * d)", "1.0 / d", "1.0 / (1.0 + d)", "pow(max(1.0 - d / range, 0.0), 2.0)",
+          "pow(clamp(1.0 - pow(d / range, 4.0), 0.0, 1.0), 2.0) / (d * d)",
+          "pow(clamp(1.0 - pow(d / range, 4.0), 0.0, 1.0), 2.0) / (d * d + 1.0)",
+          "1.0 - smoothstep(0.0, range, d)", "exp(-d)"}) {
+        moves.push_back({"falloff", "tried: the formula fits best",
+                         [formula](shader_program& of) {
+                             of.formulas[slot::falloff] = formula;
+                             const bool ranged = std::string(formula).find("range") != std::string::npos;
+                             of.falloffs =
+                                 std::vector{ranged ? falloff_kind::linear : falloff_kind::inverse_square};
+                         },
+                         ""});
+    }
+    return moves;
+}
+
+std::vector<move> moves_of_cones() {
+    std::vector<move> moves;
+    for (const penumbra_kind kind : {penumbra_kind::smooth, penumbra_kind::ramp, penumbra_kind::hard,
+                                     penumbra_kind::squared, penumbra_kind::power}) {
+        moves.push_back({"penumbra", "tried: it fits best",
+                         [kind](shader_program& of) { of.penumbras = std::vector{kind}; }, ""});
+    }
+    return moves;
+}
+
+std::vector<move> moves_of_output() {
+    std::vector<move> moves;
+    for (const output_kind kind : {output_kind::linear, output_kind::srgb, output_kind::gamma}) {
+        moves.push_back(
+            {"output", "tried: it fits best", [kind](shader_program& of) { of.output = kind; }, ""});
+    }
+    return moves;
+}
+
+std::vector<move> moves_of_claim() {
+    const auto kinds = [](std::vector<light_kind> list) {
+        return [list](shader_program& of) { of.kinds = list; };
+    };
+    using enum light_kind;
+    return {
+        {"kinds", "tried: it fits best", kinds({point}), ""},
+        {"kinds", "tried: it fits best", kinds({directional}), ""},
+        {"kinds", "tried: it fits best", kinds({spot}), ""},
+        {"kinds", "tried: it fits best", kinds({directional, point}), ""},
+        {"kinds", "tried: it fits best", kinds({directional, point, spot}), ""},
+        {"rate", "tried: it fits best", [](shader_program& of) { of.rate = rate::vertex; }, ""},
+        {"rate", "tried: it fits best", [](shader_program& of) { of.rate = rate::fragment; }, ""},
+        {"scale", "tried: only there it fits", [](shader_program& of) { of.scale = scale_claim::uniform; },
+         "normal-without-inverse-transpose"},
+        {"scale", "tried: only there it fits", [](shader_program& of) { of.scale = scale_claim::none; },
+         "normal-without-inverse-transpose"},
+        {"normals", "tried: it fits best", [](shader_program& of) { of.normals = normals_claim::face; }, ""},
+        {"ambient_rule", "tried: it fits best",
+         [](shader_program& of) { of.ambient_rule = yurvo::ambient_rule::max; }, ""},
+        {"ambient_follows", "tried: it fits best",
+         [](shader_program& of) { of.follows = ambient_follows::nothing; }, "ambient-without-falloff"},
+        {"ambient_follows", "tried: it fits best",
+         [](shader_program& of) { of.follows = ambient_follows::distance; }, ""}};
+}
+
+// What only takes a catalogued mistake out of the claim comes last.
+std::vector<move> moves_that_omit() {
+    const auto formula = [](slot which, const char* text) {
+        return [which, text](shader_program& of) { of.formulas[which] = text; };
+    };
+    const auto without = [](const char* what) {
+        return [what](shader_program& of) {
+            if (std::find(of.without.begin(), of.without.end(), what) == of.without.end()) {
+                of.without.emplace_back(what);
+            }
+        };
+    };
+    return {
+        {"specular", "", formula(slot::specular, ""), ""},
+        {"diffuse", "", formula(slot::diffuse, ""), ""},
+        {"color", "", formula(slot::color, ""), ""},
+        {"v", "", formula(slot::v, ""), ""},
+        {"without", "", without("ambient"), "ambient-missing"},
+        {"without", "", without("light.intensity"), "light-intensity-ignored"},
+        {"without", "", without("light.color"), "light-color-ignored"},
+        {"without", "", without("material.specular"), ""},
+        {"without", "", without("material.base"), ""},
+        {"specular", "no gate on n·l", formula(slot::specular, "pow(max(dot(n, h), 0.0), shininess)"),
+         "specular-on-unlit-side"},
+        {"specular", "no gate on n·l", formula(slot::specular, "pow(max(dot(r, v), 0.0), shininess)"),
+         "specular-on-unlit-side"},
+        {"specular", "", formula(slot::specular, "pow(max(dot(n, h), 0.0), shininess) * max(dot(n, l), 0.0)"),
+         "specular-times-cosine"},
+        {"specular", "", formula(slot::specular, "pow(max(dot(r, v), 0.0), shininess) * max(dot(n, l), 0.0)"),
+         "specular-times-cosine"},
+        {"specular", "",
+         formula(slot::specular,
+                 "dot(n, l) > 0.0 ? (shininess + 8.0) / (8.0 * pi) * pow(max(dot(n, h), 0.0), "
+                 "shininess) : 0.0"),
+         ""},
+        {"specular", "",
+         formula(slot::specular, "(shininess + 8.0) / (8.0 * pi) * pow(max(dot(n, h), 0.0), shininess) * "
+                                 "max(dot(n, l), 0.0)"),
+         ""},
+        {"diffuse", "", formula(slot::diffuse, "dot(n, l) * 0.5 + 0.5"), ""},
+        {"diffuse", "", formula(slot::diffuse, "pow(dot(n, l) * 0.5 + 0.5, 2.0)"), ""},
+        {"diffuse", "", formula(slot::diffuse, "max(dot(n, l), 0.0) / pi"), "factor-pi"},
+        {"diffuse", "", formula(slot::diffuse, "abs(dot(n, l))"), ""},
+        {"color", "", formula(slot::color, "c / (c + 1.0)"), ""},
+        {"color", "", formula(slot::color, "clamp(c, 0.0, 1.0)"), ""},
+        {"color", "", formula(slot::color, "1.0 - exp(-c)"), ""},
+        {"v", "", formula(slot::v, "axis"), "viewer-at-infinity"}};
+}
+
+// What is said of such a name about as often.
+std::vector<move> moves_alike(const guessed_name& name) {
+    static const std::vector<std::vector<std::string>> groups{
+        {"shines", "to_light", "axis", "place", "position"},
+        {"color", "light", "diffuse_light", "diffuse"},
+        {"specular", "specular_light", "light"},
+        {"ambient", "ambient_light"},
+        {"cos_inner", "inner", "inner_degrees"},
+        {"cos_outer", "outer", "outer_degrees"},
+        {"material.base", "material.diffuse", "= material.base * material.diffuse", "material.base_alpha"},
+        {"material.ambient", "= material.base * material.ambient", "ambient.light", "material.base"},
+        {"ambient.light", "ambient.color", "material.ambient"},
+        {"material.specular", "material.specular[0]"},
+        {"ambient.strength", "ambient.light[0]", "material.specular[0]", "material.ambient[0]"},
+        {"view.eye", "object.eye", "view.axis"},
+        {"object.to_world", "object.to_view", "object.to_clip"},
+        {"object.normal_to_world", "object.normal_to_view", "object.to_world", "object.to_view"},
+        {"view.world_to_clip", "view.view_to_clip", "object.to_clip"},
+        {"lights.count", "lights.point.count", "lights.directional.count", "lights.spot.count"},
+        {"material.texture", "material.texture_codes"}};
+    const bool of_light = name.means.starts_with("lights") && name.means != "lights.count";
+    const std::size_t dot = name.means.find_last_of('.');
+    const std::string key = of_light ? name.means.substr(dot + 1) : name.means;
+    const std::string before = of_light ? name.means.substr(0, dot + 1) : "";
+    std::vector<move> moves;
+    for (const std::vector<std::string>& group : groups) {
+        if (std::find(group.begin(), group.end(), key) == group.end()) {
+            continue;
+        }
+        for (const std::string& other : group) {
+            if (other == key || (of_light && find_light_quantity(other) == nullptr) ||
+                (!of_light && other.find('.') == std::string::npos)) {
+                continue;
+            }
+            const std::string means = before + other;
+            moves.push_back({name.name, "tried: it fits best",
+                             [name = name.name, means](shader_program& of) {
+                                 const shader_binding* is = find_binding(of, name);
+                                 const std::string now = is == nullptr ? "" : text_of(*is);
+                                 bind(of, name, now.ends_with("_view") ? in_space(means, "_view") : means);
+                             },
+                             ""});
+        }
+    }
+    return moves;
+}
+
+} // namespace
+
+std::vector<move> all_moves(const guessed_bindings& guessed) {
+    std::vector<move> moves;
+    const auto add = [&](std::vector<move> more) {
+        for (move& each : more) {
+            for (const char* simpler :
+                 {"scale", "kinds", "ambient_rule", "normals", "without", "ambient_follows"}) {
+                each.least_gain = each.about == simpler ? 0.3 : each.least_gain;
+            }
+        }
+        moves.insert(moves.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end()));
+    };
+    add(moves_of_space());
+    add(moves_of_model());
+    add(moves_of_output());
+    add(moves_of_laws());
+    add(moves_of_cones());
+    add(moves_of_claim());
+    for (const guessed_name& each : guessed.uniforms) {
+        add(each.means.empty() ? moves_of_name(each) : moves_alike(each));
+    }
+    add(moves_that_omit());
+    return moves;
+}
+
+} // namespace yurvo::program

@@ -1,0 +1,25 @@
+// object_data: what an object's mesh, values and texture are as the driver takes them.
+#pragma once
+
+#include <cstdint>
+#include <string>
+#include <vector>
+
+#include "program/bindings.hpp"
+#include "program/messages.hpp"
+#include "yurvo/geometry/mesh.hpp"
+#include "yurvo/picture/texture.hpp"
+
+namespace yurvo::program {
+
+// Writes a value into a block's bytes where the driver has it: column by column at its stride, or row by row.
+void write_into(std::vector<std::uint8_t>& block, const active_uniform& at, const type_shape& shape,
+                const std::vector<float>& numbers);
+
+// White for null; decoded, or as codes / 255.
+texture_values texture_for(const texture* image, bool as_codes);
+
+// `what` (position, normal, color, texcoord) of every corner of every triangle.
+std::vector<float> attribute_of(const mesh& shape, const std::string& what, int components);
+
+} // namespace yurvo::program
