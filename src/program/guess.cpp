@@ -1,13 +1,12 @@
 #include "yurvo/program/guess.hpp"
 
 #include <algorithm>
-#include <cctype>
 
 #include <fmt/format.h>
 
 #include "program/bindings.hpp"
 #include "program/driver_process.hpp"
-#include "program/guess_moves.hpp"
+#include "program/guess_names.hpp"
 #include "program/guess_trying.hpp"
 #include "program/translate.hpp"
 
@@ -27,173 +26,11 @@ linked_program link(const shader_program& the_program, translated_program& trans
     return driver.linked();
 }
 
-std::string lowered(std::string text) {
-    for (char& c : text) {
-        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    }
-    std::erase(text, '_');
-    return text;
-}
-
-struct rule {
-    std::vector<std::string_view> any; // words, one of which the name holds
-    std::string_view means;
-};
-
-std::string first_of(const std::vector<rule>& rules, const std::string& name) {
-    for (const rule& each_rule : rules) {
-        for (const std::string_view word : each_rule.any) {
-            if (name.find(word) != std::string::npos) {
-                return std::string(each_rule.means);
-            }
-        }
-    }
-    return "";
-}
-
-std::string guess_attribute(std::string name) {
-    // "vertex" holds "tex", and says nothing but that it is an attribute; alone it is where the vertex is.
-    const std::string_view vertex = "vertex";
-    const std::size_t at = name.find(vertex);
-    if (at != std::string::npos) {
-        name.erase(at, vertex.size());
-    }
-    const std::string likely = first_of({{{"nor", "nrm"}, "normal"},
-                                         {{"uv", "tex", "coord", "st"}, "texcoord"},
-                                         {{"col"}, "color"},
-                                         {{"pos", "vert", "point"}, "position"}},
-                                        name);
-    return likely.empty() && at != std::string::npos ? "position" : likely;
-}
-
-std::string guess_matrix(const std::string& name, bool small) {
-    if (name.find("norm") != std::string::npos || small) {
-        return name.find("view") != std::string::npos ? "object.normal_to_view" : "object.normal_to_world";
-    }
-    return first_of({{{"mvp", "modelviewproj", "wvp", "objecttoclip"}, "object.to_clip"},
-                     {{"viewproj", "worldtoclip", "projview"}, "view.world_to_clip"},
-                     {{"viewtoclip"}, "view.view_to_clip"},
-                     {{"toclip"}, "object.to_clip"},
-                     {{"objecttoworld"}, "object.to_world"},
-                     {{"vp"}, "view.world_to_clip"},
-                     {{"modelview", "worldview", "mv"}, "object.to_view"},
-                     {{"proj"}, "view.view_to_clip"},
-                     {{"model", "object", "toworld", "world"}, "object.to_world"},
-                     {{"view", "camera"}, "view.world_to_view"}},
-                    name);
-}
-
-std::string guess_light(const std::string& member, int components, bool whole) {
-    if (whole) {
-        return first_of({{{"falloff", "atten"}, "falloff"},
-                         {{"penumbra", "rim", "edge"}, "penumbra"},
-                         {{"kind", "type"}, "kind"}},
-                        member);
-    }
-    if (components > 1) {
-        return first_of({{{"place"}, "place"},
-                         {{"pos"}, "position"},
-                         {{"ambient"}, "ambient_light"},
-                         {{"diffuse"}, "diffuse_light"},
-                         {{"specular"}, "specular_light"},
-                         {{"tolight"}, "to_light"},
-                         {{"dir", "shines", "axis", "aim"}, "shines"},
-                         {{"coef", "atten", "falloff"}, "coefficients"},
-                         {{"col", "rgb", "light"}, "color"}},
-                        member);
-    }
-    return first_of({{{"intens", "power", "bright", "strength"}, "intensity"},
-                     {{"range", "radius", "reach"}, "range"},
-                     {{"cosinner", "innercos"}, "cos_inner"},
-                     {{"cosouter", "outercos", "cutoff"}, "cos_outer"},
-                     {{"inner"}, "inner"},
-                     {{"outer"}, "outer"},
-                     {{"exp"}, "exponent"},
-                     {{"const"}, "coefficients[0]"},
-                     {{"linear"}, "coefficients[1]"},
-                     {{"quad"}, "coefficients[2]"}},
-                    member);
-}
-
-std::string guess_plain(const std::string& name, const std::string& before, int components, bool whole) {
-    if (whole) {
-        return first_of({{{"shin", "gloss", "exponent", "specpow"}, "material.shininess"},
-                         {{"count", "num", "size"}, "lights.count"},
-                         {{"side"}, "material.two_sided"}},
-                        name);
-    }
-    const bool of_material = name.find("mat") != std::string::npos ||
-                             name.find("factor") != std::string::npos ||
-                             (before != name && before.find("mat") != std::string::npos);
-    if (components == 1) {
-        return first_of({{{"shin", "gloss", "exponent", "specpow", "tight"}, "material.shininess"},
-                         {{"spec", "ks"}, "material.specular[0]"},
-                         {{"diff", "kd"}, "material.diffuse[0]"},
-                         {{"alpha", "opac"}, "material.alpha"},
-                         {{"ambient", "strength"}, "ambient.strength"},
-                         {{"outline"}, "shading.outline"}},
-                        name);
-    }
-    if (name.find("ambient") != std::string::npos) {
-        return of_material ? "material.ambient" : "ambient.light";
-    }
-    return first_of({{{"eye", "camera", "viewpos", "campos"}, "view.eye"},
-                     {{"spec", "ks"}, "material.specular"},
-                     {{"kd"}, "material.base"},
-                     {{"ka"}, "ambient.light"},
-                     {{"emi", "glow"}, "material.emission"},
-                     {{"diff"}, of_material ? "material.diffuse" : "material.base"},
-                     {{"base", "albedo", "color", "colour", "tint"},
-                      components == 4 ? "material.base_alpha" : "material.base"}},
-                    name);
-}
-
-bool names_a_light(const std::string& word) {
-    return std::any_of(light_words.begin(), light_words.end(),
-                       [&](const char* each) { return word.find(each) != std::string::npos; });
-}
-
-std::string guess_uniform(const std::string& name, const type_shape& shape) {
-    if (shape.texture) {
-        return "material.texture";
-    }
-    const std::size_t dot = name.find_last_of('.');
-    const std::string member = lowered(dot == std::string::npos ? name : name.substr(dot + 1));
-    const std::string before = lowered(dot == std::string::npos ? name : name.substr(0, dot));
-    if (shape.matrix > 0) {
-        return guess_matrix(member, shape.matrix == 3);
-    }
-    const bool ambient = dot == std::string::npos && member.find("ambient") != std::string::npos;
-    const bool of_light = (dot != std::string::npos || !shape.whole) && names_a_light(before) && !ambient &&
-                          member.find("count") == std::string::npos && !member.starts_with("num");
-    if (of_light) {
-        const std::string property = guess_light(member, shape.components, shape.whole);
-        return property.empty()
-                   ? ""
-                   : (name.find("[*]") != std::string::npos ? "lights[*]." : "lights[0].") + property;
-    }
-    return guess_plain(member, before, shape.components, shape.whole);
-}
-
 std::string toml_key(const std::string& name) {
     const bool plain =
         name.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_-") ==
         std::string::npos;
     return plain ? name : "\"" + name + "\"";
-}
-
-// Beside a colour of their own, a light's ambient, diffuse and specular are parts of it.
-void tell_parts_from_colors(std::vector<guessed_name>& all) {
-    const bool colored = std::any_of(all.begin(), all.end(), [](const guessed_name& each) {
-        return each.means.starts_with("lights") && each.means.ends_with(".color");
-    });
-    for (guessed_name& each : all) {
-        for (const char* const part : {".ambient_light", ".diffuse_light", ".specular_light"}) {
-            if (colored && each.means.starts_with("lights") && each.means.ends_with(part)) {
-                each.means.resize(each.means.size() - std::string_view("_light").size());
-            }
-        }
-    }
 }
 
 } // namespace
@@ -206,7 +43,7 @@ guessed_bindings guess_bindings(const shader_program& the_program) {
         const auto semantic = translated.attribute_names.find(attribute.name);
         const std::string name =
             semantic == translated.attribute_names.end() ? attribute.name : semantic->second;
-        result.attributes.push_back({name, shape_of(attribute.type).name, guess_attribute(lowered(name))});
+        result.attributes.push_back({name, shape_of(attribute.type).name, likely_attribute(name)});
     }
     for (const active_uniform& uniform : linked.uniforms) {
         std::string name = uniform.name;
@@ -219,10 +56,10 @@ guessed_bindings guess_bindings(const shader_program& the_program) {
                                        [&](const guessed_name& other) { return other.name == name; });
         if (!known) {
             const type_shape shape = shape_of(uniform.type);
-            result.uniforms.push_back({name, shape.name, guess_uniform(name, shape)});
+            result.uniforms.push_back({name, shape.name, likely_uniform(name, shape)});
         }
     }
-    tell_parts_from_colors(result.uniforms);
+    tell_lights_apart(result.uniforms);
     return result;
 }
 

@@ -4,6 +4,7 @@
 #include <cctype>
 #include <iterator>
 
+#include "program/guess_names.hpp"
 #include "program/quantity_list.hpp"
 
 namespace yurvo::program {
@@ -93,6 +94,7 @@ std::vector<std::string> meanings_for(const std::string& type, bool each_light, 
     if (type == "vec4") {
         add({"material.base_alpha", "material.base", "ambient.light", "view.eye", "material.specular"});
         add(of_lamp({"place", "position", "shines", "light", "color", "to_light"}));
+
         return result;
     }
     if (type == "float") {
@@ -125,14 +127,28 @@ std::vector<std::string> meanings_of(const guessed_name& name) {
                    [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
     const auto holds = [&](const char* word) { return lower.find(word) != std::string::npos; };
     const bool of_light = std::any_of(light_words.begin(), light_words.end(), holds);
-    return meanings_for(name.type, name.name.find("[*]") != std::string::npos, of_light);
+    std::vector<std::string> all =
+        meanings_for(name.type, name.name.find("[*]") != std::string::npos, of_light);
+    const std::string letter = meaning_of_letter(name.name, name.type);
+    if (!letter.empty()) { // first: it is what trying begins with
+        std::erase(all, letter);
+        all.insert(all.begin(), letter);
+    }
+    return all;
 }
 
 namespace {
 
+// `means` may be several, one after another, for the numbers of one vector: `lights[0].position,
+// lights[0].range`.
 void bind(shader_program& of, const std::string& name, const std::string& means) {
     if (shader_binding* binding = find_binding(of, name)) {
-        binding->means = {means};
+        binding->means.clear();
+        for (std::size_t at = 0; at <= means.size();) {
+            const std::size_t comma = std::min(means.find(", ", at), means.size());
+            binding->means.emplace_back(means.substr(at, comma - at));
+            at = comma + 2;
+        }
     }
 }
 
@@ -166,12 +182,13 @@ std::vector<move> moves_of_space() {
         moves.push_back({"space", "",
                          [space](shader_program& of) {
                              for (shader_binding& each : of.uniforms) {
-                                 const std::string means = text_of(each);
-                                 if (!means.empty() && !means.starts_with('=')) {
-                                     each.means = {in_space(means, space)};
-                                 }
-                                 if (std::string(space) == "_object" && means == "view.eye") {
-                                     each.means = {std::string("object.eye")};
+                                 for (auto& one : each.means) {
+                                     std::string* means = std::get_if<std::string>(&one);
+                                     if (means == nullptr || means->starts_with('=')) {
+                                         continue;
+                                     }
+                                     const bool eye = std::string(space) == "_object" && *means == "view.eye";
+                                     *means = eye ? "object.eye" : in_space(*means, space);
                                  }
                              }
                          },
@@ -336,6 +353,16 @@ std::vector<move> moves_alike(const guessed_name& name) {
     const std::string key = of_light ? name.means.substr(dot + 1) : name.means;
     const std::string before = of_light ? name.means.substr(0, dot + 1) : "";
     std::vector<move> moves;
+    if (of_light && name.type == "vec4") { // its fourth number may be another one's
+        for (const char* place : {"position", "position_view"}) {
+            for (const char* fourth : {"range", "intensity"}) {
+                const std::string means = before + place + ", " + before + fourth;
+                moves.push_back({name.name, "tried: it fits best",
+                                 [name = name.name, means](shader_program& of) { bind(of, name, means); },
+                                 ""});
+            }
+        }
+    }
     for (const std::vector<std::string>& group : groups) {
         if (std::find(group.begin(), group.end(), key) == group.end()) {
             continue;

@@ -1,7 +1,6 @@
 // guess_moves: the ways in which a guess can be changed, each of which is tried by drawing.
 #pragma once
 
-#include <array>
 #include <functional>
 #include <string>
 #include <vector>
@@ -10,9 +9,6 @@
 #include "yurvo/scene/shader_program.hpp"
 
 namespace yurvo::program {
-
-// Words by which names speak of lights.
-inline constexpr std::array light_words{"light", "lamp", "sun", "moon", "lantern", "torch", "spot", "beam"};
 
 // One way to change a guess: what it is about, what it says, and how it is done.
 struct move {

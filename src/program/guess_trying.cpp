@@ -26,7 +26,8 @@ using clock = std::chrono::steady_clock;
 constexpr double most_seconds = 10;
 constexpr int width = 72;
 constexpr int height = 45;
-constexpr double never = 1e9; // of a candidate that cannot be drawn
+constexpr double never = 1e9;          // of a candidate that cannot be drawn
+constexpr double unlit_at_least = 0.5; // of a lit model of which no light is to be seen
 
 class trying {
     std::vector<scene> scenes_;
@@ -71,18 +72,29 @@ class trying {
             const program_renderer& subject = by ? *by : *compiled_;
             double sum = 0;
             std::size_t counted = 0;
+            std::size_t reached = 0; // scenes in which lights are to be seen
             for (const scene& each : scenes_) {
                 const fitted_scene fitted = subject.fit(each);
                 if (!fitted.fitted) {
                     return never;
                 }
-                const std::optional<double> off =
-                    apart(subject.draw(*fitted.fitted), draw(*fitted.fitted), fitted.fitted->view.background);
+                const rgb<double>& behind = fitted.fitted->view.background;
+                const picture right = draw(*fitted.fitted);
+                const std::optional<double> off = apart(subject.draw(*fitted.fitted), right, behind);
                 sum += off.value_or(0);
                 counted += off ? 1U : 0U;
+                scene dark = *fitted.fitted;
+                dark.lights.clear();
+                reached += apart(draw(dark), right, behind).value_or(0) > 0 ? 1U : 0U;
             }
-            // Where nearly nothing is to be seen anywhere, nothing is told.
-            return counted < 2 ? never : sum / static_cast<double>(counted);
+            // Where nearly nothing is to be seen anywhere, nothing is told; nor by a claim that leaves the
+            // lights out of a lit model, whatever else fits.
+            if (counted < 2) {
+                return never;
+            }
+            const double mean = sum / static_cast<double>(counted);
+            return reached > 1 || candidate.model == model_kind::unlit ? mean
+                                                                       : std::max(mean, unlit_at_least);
         } catch (const program_stopped&) {
             throw;
         } catch (const missing_error&) {

@@ -340,7 +340,7 @@ reference_scene slipway() {
     }
     result.known = {
         "each outline is that of the shape's corners, which its description gives: its area in pixels, "
-        "and its border to two pixels",
+        "and its border to 2.5 pixels",
         "on one triangle of each shape n·l, by its own normal and by its corners'"};
     return result;
 }

@@ -37,7 +37,7 @@ TEST_CASE("a scene that names a C++ model: drawn, checked, explained and diagnos
     REQUIRE(run(at + " draw " + scene + " --size 320x200 -o right.png").status == 0);
     const outcome held = run(at + " check " + scene);
     CHECK(held.status == 0);
-    CHECK(has(held.out, "all 12 checks held"));
+    CHECK(has(held.out, "all 13 checks held"));
     // wrap = 0.45 in the scene's [numbers], 0.3 in the model as it is written.
     const json told = json::parse(run(at + " explain " + scene + " --pixel 300,200 --json -").out);
     CHECK(told["model"] == "wrapped");

@@ -1,0 +1,27 @@
+// guess_names: what a name and a type say of their meaning, before anything is drawn.
+#pragma once
+
+#include <array>
+#include <string>
+#include <vector>
+
+#include "program/bindings.hpp"
+#include "yurvo/program/guess.hpp"
+
+namespace yurvo::program {
+
+// Words by which names speak of lights.
+inline constexpr std::array light_words{"light", "lamp", "sun",  "moon", "lantern",
+                                        "torch", "bulb", "spot", "beam"};
+
+// Empty where nothing is likely.
+std::string likely_attribute(const std::string& name);
+std::string likely_uniform(const std::string& name, const type_shape& shape);
+
+// What a letter that stands for itself most often is; empty for other names. Not enough to be settled on.
+std::string meaning_of_letter(const std::string& name, const std::string& type);
+
+// What only all names together say: a light's parts beside its colour, lights of several kinds.
+void tell_lights_apart(std::vector<guessed_name>& all);
+
+} // namespace yurvo::program
