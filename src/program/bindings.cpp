@@ -345,11 +345,15 @@ std::vector<float> numbers_for(const bound_uniform& uniform, const quantity_cont
     const bool list = uniform.means.size() == 1 && std::holds_alternative<quantity>(uniform.means.front()) &&
                       std::get<quantity>(uniform.means.front()).of == "shading" && numbers.size() > wanted;
     if (list) {
-        const std::size_t first = wanted * static_cast<std::size_t>(uniform.each);
-        numbers = first + wanted <= numbers.size()
+        // A band is a colour, of which a number takes the first component.
+        const bool colors = std::get<quantity>(uniform.means.front()).property == "bands";
+        const std::size_t stride = colors ? 3 : wanted;
+        const std::size_t taken = colors ? std::min<std::size_t>(wanted, 3) : wanted;
+        const std::size_t first = stride * static_cast<std::size_t>(uniform.each);
+        numbers = first + taken <= numbers.size()
                       ? std::vector<double>(numbers.begin() + static_cast<std::ptrdiff_t>(first),
-                                            numbers.begin() + static_cast<std::ptrdiff_t>(first + wanted))
-                      : std::vector<double>(wanted, 0.0);
+                                            numbers.begin() + static_cast<std::ptrdiff_t>(first + taken))
+                      : std::vector<double>(taken, 0.0);
     }
     if (numbers.size() == 1) {
         numbers.resize(wanted, numbers.front());

@@ -235,6 +235,9 @@ class collection {
         if (!element && wanted.property == "bands") {
             return; // the first of them, whatever the others are
         }
+        if (element && wanted.property == "bands" && components == 1) {
+            result.grey.insert("shading.bands");
+        }
         const std::size_t here = element ? static_cast<std::size_t>(uniform.each) + 1 : components;
         held = std::max(held.value_or(0), here);
     }

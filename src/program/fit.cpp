@@ -84,10 +84,19 @@ class fitting {
             bands = std::min(bands, *claimed_.thresholds + 1);
             bands = claimed_.bands ? bands : *claimed_.thresholds + 1;
         }
-        if (bands == cel.bands.size() || bands == 0) {
-            return;
+        if (bands != cel.bands.size() && bands != 0) {
+            change(std::to_string(bands) + " bands");
+            spread_bands(bands);
         }
-        change(std::to_string(bands) + " bands");
+        if (grey("shading.bands")) {
+            for (rgb<double>& band : cel.bands) {
+                make_grey(band, "grey bands");
+            }
+        }
+    }
+
+    void spread_bands(std::size_t bands) {
+        cel_settings& cel = made_.shading.cel;
         cel.bands.clear();
         cel.thresholds.clear();
         for (std::size_t i = 0; i < bands; ++i) {

@@ -8,6 +8,7 @@
 #include "program/driver_process.hpp"
 #include "program/guess_names.hpp"
 #include "program/guess_trying.hpp"
+#include "program/source_text.hpp"
 #include "program/translate.hpp"
 
 namespace yurvo {
@@ -46,6 +47,9 @@ guessed_bindings guess_bindings(const shader_program& the_program) {
         result.attributes.push_back({name, shape_of(attribute.type).name, likely_attribute(name)});
     }
     for (const active_uniform& uniform : linked.uniforms) {
+        if (uniform.block >= 0 && !reads(translated.sources, uniform.name)) {
+            continue; // it may stay unbound
+        }
         std::string name = uniform.name;
         const std::size_t open = name.find('[');
         if (open != std::string::npos) {
@@ -196,6 +200,7 @@ class guess_writer {
             text_ += "without = [" + list + "] # is that meant?\n";
         }
         write_formulas(of);
+        write_numbers(of);
         write_constants(of);
         text_ += "\n[attributes]\n";
         for (const shader_binding& each : of.attributes) {
@@ -219,6 +224,16 @@ class guess_writer {
                 text_ += std::string(each.name) + " = \"" + of.formulas[each.which] + "\"" +
                          comment_of(std::string(each.name)) + "\n";
             }
+        }
+    }
+    void write_numbers(const shader_program& of) {
+        text_ += of.numbers.empty() ? "" : "\n[numbers]\n";
+        for (const formulas::named_number& each : of.numbers) {
+            std::string list;
+            for (const double number : each.values) {
+                list += fmt::format("{}{:.9g}", list.empty() ? "" : ", ", number);
+            }
+            text_ += each.name + " = " + (each.values.size() == 1 ? list : "[" + list + "]") + "\n";
         }
     }
     void write_constants(const shader_program& of) {

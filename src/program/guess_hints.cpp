@@ -37,6 +37,39 @@ std::vector<written_constant> constants_in(const std::string& text) {
     return result;
 }
 
+// Light from above and below in the place of ambient light: two colours, mixed by how far a normal looks up.
+void take_sky_and_ground(shader_program& of, const std::string& text) {
+    static const std::regex mixed(R"(\b(mix|lerp)\s*\()");
+    static const std::regex half(R"(\b0?\.5\b)");
+    if (!std::regex_search(text, mixed) || !std::regex_search(text, half)) {
+        return;
+    }
+    const auto named = [&](std::initializer_list<const char*> words) -> shader_binding* {
+        const auto found =
+            std::find_if(of.uniforms.begin(), of.uniforms.end(), [&](const shader_binding& each) {
+                std::string name = each.name;
+                std::transform(name.begin(), name.end(), name.begin(),
+                               [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+                return std::any_of(words.begin(), words.end(),
+                                   [&](const char* word) { return name.find(word) != std::string::npos; });
+            });
+        return found == of.uniforms.end() ? nullptr : &*found;
+    };
+    shader_binding* sky = named({"sky", "zenith"});
+    shader_binding* ground = named({"ground", "water", "earth", "floor", "sea"});
+    if (sky == nullptr || ground == nullptr) {
+        return;
+    }
+    sky->means = {"numbers.sky"};
+    ground->means = {"numbers.ground"};
+    if (shader_binding* up = named({"_up", "up_", "updir", "upvec"})) {
+        up->means = {0.0, 1.0, 0.0};
+    }
+    of.numbers = {{"sky", {0.1, 0.13, 0.22}}, {"ground", {0.02, 0.05, 0.04}}};
+    of.formulas[slot::ambient] = "mix(ground, sky, 0.5 + 0.5 * n.y)";
+    of.constants.push_back({"ambient.light", {1, 1, 1}, {of.file, 0, 0}});
+}
+
 } // namespace
 
 rate likely_rate(const shader_program& sources, const guessed_bindings& guessed) {
@@ -46,7 +79,7 @@ rate likely_rate(const shader_program& sources, const guessed_bindings& guessed)
             continue;
         }
         const std::string first = each.name.substr(0, each.name.find_first_of("[."));
-        if (std::regex_search(fragment, std::regex("\\b" + first + "\\b")) ||
+        if (std::regex_search(fragment, std::regex("\b" + first + "\b")) ||
             sources.language == shading_language::hlsl || sources.language == shading_language::spirv) {
             return rate::fragment;
         }
@@ -55,11 +88,51 @@ rate likely_rate(const shader_program& sources, const guessed_bindings& guessed)
     return std::regex_search(fragment, lights) ? rate::fragment : rate::vertex;
 }
 
+std::string attribute_by_use(const shader_program& sources, const guessed_bindings& guessed,
+                             const guessed_name& name) {
+    if (name.type == "vec2") {
+        return "texcoord";
+    }
+    const auto taken = [&](const char* what) {
+        return std::any_of(guessed.attributes.begin(), guessed.attributes.end(),
+                           [&](const guessed_name& each) { return each.means == what; });
+    };
+    const auto place = [&](const guessed_name& each) {
+        const std::string text = without_comments(sources.vertex.source);
+        const std::regex point("\\b" + each.name + R"(\s*,\s*1(\.0?)?f?\s*\)|\*\s*)" + each.name + "\\s*;");
+        return std::regex_search(text, point);
+    };
+    if (!taken("position") && place(name)) {
+        return "position";
+    }
+    const bool other =
+        std::any_of(guessed.attributes.begin(), guessed.attributes.end(), [&](const guessed_name& each) {
+            return each.means == "position" || (each.name != name.name && each.means.empty() && place(each));
+        });
+    return !other ? "position" : taken("normal") ? "color" : "normal";
+}
+
+bool makes_unit_at_vertices(const shader_program& sources) {
+    std::string text = without_comments(sources.vertex.source);
+    if (sources.language == shading_language::spirv) {
+        return true;
+    }
+    if (sources.vertex.entry != "main") { // the other stage may stand behind it
+        const std::size_t from = text.find(sources.vertex.entry);
+        const std::size_t to = text.find(sources.fragment.entry, from == std::string::npos ? 0 : from);
+        text = from == std::string::npos ? text : text.substr(from, to == std::string::npos ? to : to - from);
+    }
+    return text.find("normalize") != std::string::npos;
+}
+
 void take_hints(shader_program& of, const std::string& text) {
     const auto has = [&](const char* pattern) { return std::regex_search(text, std::regex(pattern)); };
     const auto any_means = [&](const char* part) {
         return std::any_of(of.uniforms.begin(), of.uniforms.end(), [&](const shader_binding& each) {
-            return text_of(each).find(part) != std::string::npos;
+            return std::any_of(each.means.begin(), each.means.end(), [&](const auto& one) {
+                const std::string* means = std::get_if<std::string>(&one);
+                return means != nullptr && means->find(part) != std::string::npos;
+            });
         });
     };
     if (has(R"(0?\.0031308|1\.055)")) {
@@ -76,6 +149,7 @@ void take_hints(shader_program& of, const std::string& text) {
     } else if (has(R"(gl_Position\.z\s*=)")) {
         of.clip = clip_space::d3d;
     }
+    take_sky_and_ground(of, text);
     const bool normals = std::any_of(of.attributes.begin(), of.attributes.end(),
                                      [](const shader_binding& each) { return text_of(each) == "normal"; });
     if (!normals && has(R"(\bdFdx\b|\bddx\b)")) {
@@ -89,9 +163,24 @@ void take_hints(shader_program& of, const std::string& text) {
             }
         }
     }
+    if (any_means("shading.")) {
+        of.model = model_kind::cel;
+    }
+    if (any_means(".ambient_light") && !any_means("ambient.")) {
+        of.without.emplace_back("ambient"); // its lights bring their own
+    }
     const auto constant = [&](const char* quantity, std::vector<double> numbers) {
         of.constants.push_back({quantity, std::move(numbers), {of.file, 0, 0}});
     };
+    static const std::regex power(R"(\bpow\s*\([^;]*,\s*([0-9]+\.?[0-9]*)f?\s*\))");
+    std::smatch exponent;
+    if (!any_means("shininess") && of.model != model_kind::lambert &&
+        std::regex_search(text, exponent, power)) {
+        const double number = std::atof(exponent[1].str().c_str());
+        if (number > 2.5) { // a display's curve has less
+            constant("material.shininess", {number});
+        }
+    }
     for (const written_constant& each : constants_in(text)) {
         std::string name = each.name;
         std::transform(name.begin(), name.end(), name.begin(),

@@ -14,4 +14,12 @@ rate likely_rate(const shader_program& sources, const guessed_bindings& guessed)
 // What the source writes out is evidence: curves, where a stage turns its clip space, numbers with names.
 void take_hints(shader_program& of, const std::string& text);
 
+// What an attribute whose name says nothing is by what the vertex stage does with it: a place is multiplied
+// with w = 1.
+std::string attribute_by_use(const shader_program& sources, const guessed_bindings& guessed,
+                             const guessed_name& name);
+
+// Whether the vertex stage makes vectors unit, as far as its text says.
+bool makes_unit_at_vertices(const shader_program& sources);
+
 } // namespace yurvo::program

@@ -13,10 +13,10 @@ using formulas::slot;
 
 namespace {
 
-shader_binding* find_binding(shader_program& of, const std::string& name) {
-    const auto found = std::find_if(of.uniforms.begin(), of.uniforms.end(),
+shader_binding* find_binding(std::vector<shader_binding>& names, const std::string& name) {
+    const auto found = std::find_if(names.begin(), names.end(),
                                     [&](const shader_binding& each) { return each.name == name; });
-    return found == of.uniforms.end() ? nullptr : &*found;
+    return found == names.end() ? nullptr : &*found;
 }
 
 // The same quantity in another space; as it is where it has none there.
@@ -91,10 +91,28 @@ std::vector<std::string> meanings_for(const std::string& type, bool each_light, 
         }
         return result;
     }
+    if (type == "vec2") {
+        for (const char* two : {"cos_inner, ", "cos_outer, ", "inner, ", "outer, "}) {
+            const std::string first = two;
+            const std::string second = first == "cos_inner, "   ? "cos_outer"
+                                       : first == "cos_outer, " ? "cos_inner"
+                                       : first == "inner, "     ? "outer"
+                                                                : "inner";
+            result.push_back(lamp + first + lamp + second);
+        }
+        result.emplace_back("view.size");
+        return result;
+    }
     if (type == "vec4") {
         add({"material.base_alpha", "material.base", "ambient.light", "view.eye", "material.specular"});
         add(of_lamp({"place", "position", "shines", "light", "color", "to_light"}));
-
+        for (const char* first : {"cos_inner", "inner", "cos_outer", "outer"}) {
+            std::string second = first;
+            const bool inner = second.ends_with("inner");
+            second.replace(second.size() - 5, 5, inner ? "outer" : "inner");
+            result.push_back(lamp + first + ", " + lamp + second + ", 0, 0");
+        }
+        result.push_back(lamp + "coefficients, 0");
         return result;
     }
     if (type == "float") {
@@ -120,6 +138,24 @@ std::string text_of(const shader_binding& binding) {
     return text == nullptr ? "" : *text;
 }
 
+void bind(std::vector<shader_binding>& names, const std::string& name, const std::string& means) {
+    shader_binding* binding = find_binding(names, name);
+    if (binding == nullptr) {
+        return;
+    }
+    binding->means.clear();
+    for (std::size_t at = 0; at <= means.size();) {
+        const std::size_t comma = std::min(means.find(", ", at), means.size());
+        const std::string one = means.substr(at, comma - at);
+        if (one == "0" || one == "1") {
+            binding->means.emplace_back(one == "1" ? 1.0 : 0.0);
+        } else {
+            binding->means.emplace_back(one);
+        }
+        at = comma + 2;
+    }
+}
+
 // What a name may mean, whatever it says.
 std::vector<std::string> meanings_of(const guessed_name& name) {
     std::string lower = name.name;
@@ -139,19 +175,6 @@ std::vector<std::string> meanings_of(const guessed_name& name) {
 
 namespace {
 
-// `means` may be several, one after another, for the numbers of one vector: `lights[0].position,
-// lights[0].range`.
-void bind(shader_program& of, const std::string& name, const std::string& means) {
-    if (shader_binding* binding = find_binding(of, name)) {
-        binding->means.clear();
-        for (std::size_t at = 0; at <= means.size();) {
-            const std::size_t comma = std::min(means.find(", ", at), means.size());
-            binding->means.emplace_back(means.substr(at, comma - at));
-            at = comma + 2;
-        }
-    }
-}
-
 std::vector<move> moves_of_name(const guessed_name& named) {
     const std::string& name = named.name;
     std::vector<move> moves;
@@ -162,12 +185,12 @@ std::vector<move> moves_of_name(const guessed_name& named) {
                 continue;
             }
             moves.push_back({name, "tried: it fits best",
-                             [name, there](shader_program& of) { bind(of, name, there); }, ""});
+                             [name, there](shader_program& of) { bind(of.uniforms, name, there); }, ""});
         }
     }
     moves.push_back({name, "tried: as 1 it fits best",
                      [name](shader_program& of) {
-                         if (shader_binding* binding = find_binding(of, name)) {
+                         if (shader_binding* binding = find_binding(of.uniforms, name)) {
                              binding->means = {1.0};
                          }
                      },
@@ -197,6 +220,82 @@ std::vector<move> moves_of_space() {
     return moves;
 }
 
+// Every light's direction by one name.
+void direct(shader_program& of, const std::string& property) {
+    for (shader_binding& each : of.uniforms) {
+        for (auto& one : each.means) {
+            std::string* means = std::get_if<std::string>(&one);
+            if (means == nullptr || !means->starts_with("lights")) {
+                continue;
+            }
+            const std::size_t dot = means->find_last_of('.');
+            const std::string now = means->substr(dot + 1);
+            for (const char* other : {"shines", "to_light", "axis"}) {
+                if (now == other || now == std::string(other) + "_view") {
+                    *means = means->substr(0, dot + 1) + property + (now.ends_with("_view") ? "_view" : "");
+                    break;
+                }
+            }
+        }
+    }
+}
+
+// Whole readings to begin from: one move finds none of them where two things are wrong at once.
+std::vector<move> starting_points() {
+    std::vector<move> moves;
+    for (const move& space : moves_of_space()) {
+        for (const char* property : {"", "to_light", "shines"}) {
+            const std::string chosen = property;
+            moves.push_back({"space", "",
+                             [space, chosen](shader_program& of) {
+                                 space.make(of);
+                                 if (!chosen.empty()) {
+                                     direct(of, chosen);
+                                 }
+                             },
+                             ""});
+        }
+    }
+    return moves;
+}
+
+// Matrices whose names say nothing: every order of the few sets that a vertex stage has.
+std::vector<move> moves_of_open_matrices(const guessed_bindings& guessed) {
+    std::vector<std::string> open;
+    for (const guessed_name& each : guessed.uniforms) {
+        if (each.type == "mat4" && each.means.empty()) {
+            open.push_back(each.name);
+        }
+    }
+    static const std::vector<std::vector<std::string>> sets{
+        {"object.to_clip"},
+        {"object.to_world", "view.world_to_clip"},
+        {"object.to_view", "view.view_to_clip"},
+        {"object.to_clip", "object.to_world"},
+        {"object.to_clip", "object.to_view"},
+        {"object.to_world", "view.world_to_view", "view.view_to_clip"}};
+    std::vector<move> moves;
+    for (std::vector<std::string> set : sets) {
+        if (set.size() != open.size()) {
+            continue;
+        }
+        std::sort(set.begin(), set.end());
+        do {
+            for (const move& space : moves_of_space()) {
+                moves.push_back({"space", "",
+                                 [open, set, space](shader_program& of) {
+                                     for (std::size_t i = 0; i < open.size(); ++i) {
+                                         bind(of.uniforms, open[i], set[i]);
+                                     }
+                                     space.make(of);
+                                 },
+                                 ""});
+            }
+        } while (std::next_permutation(set.begin(), set.end()));
+    }
+    return moves;
+}
+
 std::vector<move> moves_of_model() {
     std::vector<move> moves;
     for (const model_kind kind : {model_kind::blinn_phong, model_kind::phong, model_kind::lambert}) {
@@ -217,8 +316,14 @@ std::vector<move> moves_of_laws() {
                          },
                          ""});
     }
+    return moves;
+}
+
+std::vector<move> formulas_of_falloff() {
+    std::vector<move> moves;
     for (const char* formula :
          {"1.0 / (1.0 + d * d)", "1.0 / d", "1.0 / (1.0 + d)", "pow(max(1.0 - d / range, 0.0), 2.0)",
+          "max(1.0 - d * d / (range * range), 0.0)", "pow(max(1.0 - d * d / (range * range), 0.0), 2.0)",
           "pow(clamp(1.0 - pow(d / range, 4.0), 0.0, 1.0), 2.0) / (d * d)",
           "pow(clamp(1.0 - pow(d / range, 4.0), 0.0, 1.0), 2.0) / (d * d + 1.0)",
           "1.0 - smoothstep(0.0, range, d)", "exp(-d)"}) {
@@ -254,29 +359,49 @@ std::vector<move> moves_of_output() {
 }
 
 std::vector<move> moves_of_claim() {
+    // A kind that the bindings cannot carry is left as it is: nothing is gained by it.
     const auto kinds = [](std::vector<light_kind> list) {
-        return [list](shader_program& of) { of.kinds = list; };
+        return [list](shader_program& of) {
+            using enum light_kind;
+            const auto carries = [&](std::initializer_list<const char*> words) {
+                return std::any_of(of.uniforms.begin(), of.uniforms.end(), [&](const shader_binding& each) {
+                    return std::any_of(each.means.begin(), each.means.end(), [&](const auto& one) {
+                        const std::string* means = std::get_if<std::string>(&one);
+                        return means != nullptr && means->find("lights") != std::string::npos &&
+                               std::any_of(words.begin(), words.end(), [&](const char* word) {
+                                   return means->find(word) != std::string::npos;
+                               });
+                    });
+                });
+            };
+            const bool placed = carries({".position", ".place"});
+            const bool directed = carries({".shines", ".axis", ".to_light", ".place", ".half"});
+            const bool coned = carries({"inner", "outer", ".exponent"});
+            if (std::all_of(list.begin(), list.end(), [&](light_kind kind) {
+                    return kind == directional ? directed : kind == point ? placed : placed && coned;
+                })) {
+                of.kinds = list;
+            }
+        };
     };
     using enum light_kind;
-    return {
-        {"kinds", "tried: it fits best", kinds({point}), ""},
-        {"kinds", "tried: it fits best", kinds({directional}), ""},
-        {"kinds", "tried: it fits best", kinds({spot}), ""},
-        {"kinds", "tried: it fits best", kinds({directional, point}), ""},
-        {"kinds", "tried: it fits best", kinds({directional, point, spot}), ""},
-        {"rate", "tried: it fits best", [](shader_program& of) { of.rate = rate::vertex; }, ""},
-        {"rate", "tried: it fits best", [](shader_program& of) { of.rate = rate::fragment; }, ""},
-        {"scale", "tried: only there it fits", [](shader_program& of) { of.scale = scale_claim::uniform; },
-         "normal-without-inverse-transpose"},
-        {"scale", "tried: only there it fits", [](shader_program& of) { of.scale = scale_claim::none; },
-         "normal-without-inverse-transpose"},
-        {"normals", "tried: it fits best", [](shader_program& of) { of.normals = normals_claim::face; }, ""},
-        {"ambient_rule", "tried: it fits best",
-         [](shader_program& of) { of.ambient_rule = yurvo::ambient_rule::max; }, ""},
-        {"ambient_follows", "tried: it fits best",
-         [](shader_program& of) { of.follows = ambient_follows::nothing; }, "ambient-without-falloff"},
-        {"ambient_follows", "tried: it fits best",
-         [](shader_program& of) { of.follows = ambient_follows::distance; }, ""}};
+    return {{"kinds", "tried: it fits best", kinds({point}), ""},
+            {"kinds", "tried: it fits best", kinds({directional}), ""},
+            {"kinds", "tried: it fits best", kinds({spot}), ""},
+            {"kinds", "tried: it fits best", kinds({directional, point}), ""},
+            {"kinds", "tried: it fits best", kinds({directional, point, spot}), ""},
+            {"rate", "tried: it fits best", [](shader_program& of) { of.rate = rate::vertex; }, ""},
+            {"rate", "tried: it fits best", [](shader_program& of) { of.rate = rate::fragment; }, ""},
+            {"scale", "tried: only there it fits",
+             [](shader_program& of) { of.scale = scale_claim::uniform; }, "normal-without-inverse-transpose"},
+            {"scale", "tried: only there it fits", [](shader_program& of) { of.scale = scale_claim::none; },
+             "normal-without-inverse-transpose"},
+            {"ambient_rule", "tried: it fits best",
+             [](shader_program& of) { of.ambient_rule = yurvo::ambient_rule::max; }, ""},
+            {"ambient_follows", "tried: it fits best",
+             [](shader_program& of) { of.follows = ambient_follows::nothing; }, "ambient-without-falloff"},
+            {"ambient_follows", "tried: it fits best",
+             [](shader_program& of) { of.follows = ambient_follows::distance; }, ""}};
 }
 
 // What only takes a catalogued mistake out of the claim comes last.
@@ -319,7 +444,7 @@ std::vector<move> moves_that_omit() {
                                  "max(dot(n, l), 0.0)"),
          ""},
         {"diffuse", "", formula(slot::diffuse, "dot(n, l) * 0.5 + 0.5"), ""},
-        {"diffuse", "", formula(slot::diffuse, "pow(dot(n, l) * 0.5 + 0.5, 2.0)"), ""},
+        {"diffuse", "", formula(slot::diffuse, "(dot(n, l) * 0.5 + 0.5) * (dot(n, l) * 0.5 + 0.5)"), ""},
         {"diffuse", "", formula(slot::diffuse, "max(dot(n, l), 0.0) / pi"), "factor-pi"},
         {"diffuse", "", formula(slot::diffuse, "abs(dot(n, l))"), ""},
         {"color", "", formula(slot::color, "c / (c + 1.0)"), ""},
@@ -353,15 +478,41 @@ std::vector<move> moves_alike(const guessed_name& name) {
     const std::string key = of_light ? name.means.substr(dot + 1) : name.means;
     const std::string before = of_light ? name.means.substr(0, dot + 1) : "";
     std::vector<move> moves;
+    const auto try_as = [&](const std::string& means) {
+        moves.push_back({name.name, "tried: it fits best",
+                         [name = name.name, means](shader_program& of) { bind(of.uniforms, name, means); },
+                         ""});
+    };
     if (of_light && name.type == "vec4") { // its fourth number may be another one's
         for (const char* place : {"position", "position_view"}) {
             for (const char* fourth : {"range", "intensity"}) {
-                const std::string means = before + place + ", " + before + fourth;
-                moves.push_back({name.name, "tried: it fits best",
-                                 [name = name.name, means](shader_program& of) { bind(of, name, means); },
-                                 ""});
+                try_as(before + place + ", " + before + fourth);
             }
         }
+        for (const char* fourth : {"intensity", "range"}) {
+            try_as(before + "color, " + before + fourth);
+        }
+    }
+    if (name.means == "ambient.light") {
+        try_as("= ambient.light * material.base");
+        if (name.type == "vec4") {
+            try_as("ambient.color, ambient.strength");
+        }
+    }
+    if (key == "ambient_light" || key == "ambient") {
+        try_as("ambient.light");
+    }
+    if (key == "specular_light" || key == "specular") {
+        try_as("= " + before + "light * material.specular");
+    }
+    if (key == "diffuse_light" || key == "diffuse") {
+        try_as("= " + before + "light * material.base");
+    }
+    if (name.means == "material.specular[0]" || name.means == "material.diffuse[0]") {
+        try_as("1");
+    }
+    if (name.type == "float" && name.means == "ambient.strength") {
+        try_as("material.ambient[0]");
     }
     for (const std::vector<std::string>& group : groups) {
         if (std::find(group.begin(), group.end(), key) == group.end()) {
@@ -375,9 +526,10 @@ std::vector<move> moves_alike(const guessed_name& name) {
             const std::string means = before + other;
             moves.push_back({name.name, "tried: it fits best",
                              [name = name.name, means](shader_program& of) {
-                                 const shader_binding* is = find_binding(of, name);
+                                 const shader_binding* is = find_binding(of.uniforms, name);
                                  const std::string now = is == nullptr ? "" : text_of(*is);
-                                 bind(of, name, now.ends_with("_view") ? in_space(means, "_view") : means);
+                                 bind(of.uniforms, name,
+                                      now.ends_with("_view") ? in_space(means, "_view") : means);
                              },
                              ""});
         }
@@ -387,28 +539,34 @@ std::vector<move> moves_alike(const guessed_name& name) {
 
 } // namespace
 
-std::vector<move> all_moves(const guessed_bindings& guessed) {
-    std::vector<move> moves;
-    const auto add = [&](std::vector<move> more) {
+move_lists all_moves(const guessed_bindings& guessed) {
+    move_lists result;
+    const auto add = [](std::vector<move>& to, std::vector<move> more) {
         for (move& each : more) {
             for (const char* simpler :
-                 {"scale", "kinds", "ambient_rule", "normals", "without", "ambient_follows"}) {
+                 {"scale", "kinds", "ambient_rule", "without", "ambient_follows", "rate"}) {
                 each.least_gain = each.about == simpler ? 0.3 : each.least_gain;
             }
         }
-        moves.insert(moves.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end()));
+        to.insert(to.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end()));
     };
-    add(moves_of_space());
-    add(moves_of_model());
-    add(moves_of_output());
-    add(moves_of_laws());
-    add(moves_of_cones());
-    add(moves_of_claim());
-    for (const guessed_name& each : guessed.uniforms) {
-        add(each.means.empty() ? moves_of_name(each) : moves_alike(each));
+    result.starts = starting_points();
+    add(result.starts, moves_of_open_matrices(guessed));
+    for (auto list :
+         {moves_of_space, moves_of_model, moves_of_output, moves_of_laws, moves_of_cones, moves_of_claim}) {
+        add(result.usual, list());
     }
-    add(moves_that_omit());
-    return moves;
+    add(result.unlikely, formulas_of_falloff());
+    add(result.unlikely, moves_that_omit());
+    for (const guessed_name& each : guessed.uniforms) {
+        if (each.means.empty()) {
+            add(result.usual, moves_of_name(each));
+        } else {
+            add(result.usual, moves_alike(each));
+            add(result.unlikely, moves_of_name(each));
+        }
+    }
+    return result;
 }
 
 } // namespace yurvo::program

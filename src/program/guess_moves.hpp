@@ -22,11 +22,19 @@ struct move {
 // The quantity that a binding means, where it means one alone; else empty.
 std::string text_of(const shader_binding& binding);
 
+// Binds a name of the program's. `means` may be several, one after another, for the numbers of one vector:
+// `lights[0].position, lights[0].range`.
+void bind(std::vector<shader_binding>& names, const std::string& name, const std::string& means);
+
 // What a name of that type may mean, whatever it says.
 std::vector<std::string> meanings_of(const guessed_name& name);
 
-// Every move at hand: what is asked of the whole program, of names that are open, and of names that could be
-// taken for one another.
-std::vector<move> all_moves(const guessed_bindings& guessed);
+// Moves by how likely they are.
+struct move_lists {
+    std::vector<move> starts;   // whole readings to begin from: a space and a sign for every light at once
+    std::vector<move> usual;    // what is asked of any program, and of names that could be taken for others
+    std::vector<move> unlikely; // formulas, what a claim leaves out, names that mean what they do not say
+};
+move_lists all_moves(const guessed_bindings& guessed);
 
 } // namespace yurvo::program

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cctype>
 #include <initializer_list>
+#include <iterator>
+#include <optional>
 #include <set>
 #include <string_view>
 #include <utility>
@@ -11,8 +13,12 @@ namespace yurvo::program {
 
 namespace {
 
-// Without the letter that says what it is: `u_light` is a light.
+// Without the letter that says what it is: `u_light` and `uLight` are lights.
 std::string lowered(std::string text) {
+    if (text.size() > 1 && std::string_view("uavg").find(text[0]) != std::string_view::npos &&
+        std::isupper(static_cast<unsigned char>(text[1])) != 0) {
+        text.erase(0, 1);
+    }
     for (const char* prefix : {"u_", "a_", "in_"}) {
         if (text.starts_with(prefix)) {
             text.erase(0, std::string_view(prefix).size());
@@ -77,9 +83,20 @@ std::string likely_attribute(const std::string& as_written) {
 
 namespace {
 
-std::string guess_matrix(const std::string& name, bool small) {
-    if (name.find("norm") != std::string::npos || small) {
-        return name.find("view") != std::string::npos ? "object.normal_to_view" : "object.normal_to_world";
+std::string guess_matrix(const std::string& as_written, bool small) {
+    std::string name = as_written;
+    for (const char* word : {"matrix", "mat"}) { // says nothing more than its type does
+        const std::size_t at = name.find(word);
+        if (at != std::string::npos && name.size() > std::string_view(word).size()) {
+            name.erase(at, std::string_view(word).size());
+            break;
+        }
+    }
+    if (name.find("norm") != std::string::npos || name.find("inversetranspose") != std::string::npos ||
+        name.find("invtrans") != std::string::npos || name.find("transposeinv") != std::string::npos ||
+        small) {
+        return name.find("view") != std::string::npos || name.starts_with("mv") ? "object.normal_to_view"
+                                                                                : "object.normal_to_world";
     }
     const std::string letter =
         one_of(name, {{"m", "object.to_world"}, {"v", "view.world_to_view"}, {"p", "view.view_to_clip"}});
@@ -133,8 +150,25 @@ std::string guess_light(const std::string& member, int components, bool whole) {
         if (!itself.empty()) {
             return itself;
         }
+        const std::string letters = one_of(member, {{"la", "ambient_light"},
+                                                    {"ld", "diffuse_light"},
+                                                    {"ls", "specular_light"},
+                                                    {"ia", "ambient_light"},
+                                                    {"id", "diffuse_light"},
+                                                    {"is", "specular_light"},
+                                                    {"p", "position"},
+                                                    {"d", "shines"},
+                                                    {"c", "color"},
+                                                    {"k", "coefficients"}});
+        if (!letters.empty()) {
+            return letters;
+        }
+        if (components == 2) {
+            return first_of({{{"cone", "angle", "cut", "cos", "spot"}, "cos_inner, cos_outer"}}, member);
+        }
         return first_of({{{"place"}, "place"},
-                         {{"pos"}, "position"},
+                         {{"cone", "cutoff", "angles", "cosines"}, "cos_inner, cos_outer, 0, 0"},
+                         {{"pos", "location"}, "position"},
                          {{"ambient"}, "ambient_light"},
                          {{"diffuse"}, "diffuse_light"},
                          {{"specular"}, "specular_light"},
@@ -145,7 +179,12 @@ std::string guess_light(const std::string& member, int components, bool whole) {
                          {{"col", "rgb", "light"}, "color"}},
                         member);
     }
-    return first_of({{{"intens", "power", "bright", "strength"}, "intensity"},
+    const std::string letter = one_of(member, {{"i", "intensity"}, {"r", "range"}, {"cut", "cos_outer"}});
+    if (!letter.empty()) {
+        return letter;
+    }
+    return first_of({{{"ambient"}, "ambient_intensity"}, // of its own: see likely_uniform()
+                     {{"intens", "power", "bright", "strength"}, "intensity"},
                      {{"range", "radius", "reach"}, "range"},
                      {{"cosinner", "innercos"}, "cos_inner"},
                      {{"cosouter", "outercos", "cutoff"}, "cos_outer"},
@@ -160,10 +199,11 @@ std::string guess_light(const std::string& member, int components, bool whole) {
 
 std::string guess_plain(const std::string& name, const std::string& before, int components, bool whole) {
     if (whole) {
-        return first_of({{{"shin", "gloss", "exponent", "specpow"}, "material.shininess"},
-                         {{"count", "num", "size"}, "lights.count"},
-                         {{"side"}, "material.two_sided"}},
-                        name);
+        return first_of(
+            {{{"shin", "gloss", "exponent", "specpow"}, "material.shininess"},
+             {{"count", "num", "size", "npoint", "nspot", "nlight", "nlamp", "ndir", "nsun"}, "lights.count"},
+             {{"side"}, "material.two_sided"}},
+            name);
     }
     const bool of_material = name.find("mat") != std::string::npos ||
                              name.find("factor") != std::string::npos ||
@@ -174,23 +214,26 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
         if (!short_name.empty()) {
             return short_name;
         }
-        return first_of({{{"shin", "gloss", "exponent", "specpow", "tight"}, "material.shininess"},
+        return first_of({{{"shin", "gloss", "exponent", "specpow", "specularpow", "tight", "hardness"},
+                          "material.shininess"},
                          {{"spec", "ks"}, "material.specular[0]"},
                          {{"diff", "kd"}, "material.diffuse[0]"},
                          {{"alpha", "opac"}, "material.alpha"},
-                         {{"ambient", "strength"}, "ambient.strength"},
-                         {{"outline"}, "shading.outline"}},
+                         {{"outline"}, "shading.outline"},
+                         {{"power"}, "material.shininess"},
+                         {{"ambient", "strength"}, "ambient.strength"}},
                         name);
     }
-    if (name.find("ambient") != std::string::npos) {
+    if (name.find("ambient") != std::string::npos || name.starts_with("amb")) {
         return of_material ? "material.ambient" : "ambient.light";
     }
-    return first_of({{{"eye", "camera", "viewpos", "campos"}, "view.eye"},
+    return first_of({{{"outline"}, "shading.outline_color"},
+                     {{"eye", "cam", "viewpos", "viewworldpos"}, "view.eye"},
                      {{"radiance"}, "lights[0].light"},
                      {{"spec", "ks"}, "material.specular"},
                      {{"kd"}, "material.base"},
                      {{"ka"}, "ambient.light"},
-                     {{"emi", "glow"}, "material.emission"},
+                     {{"emi", "glow", "ke"}, "material.emission"},
                      {{"diff"}, of_material ? "material.diffuse" : "material.base"},
                      {{"base", "albedo", "color", "colour", "tint"},
                       components == 4 ? "material.base_alpha" : "material.base"}},
@@ -200,6 +243,65 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
 bool names_a_light(const std::string& word) {
     return std::any_of(light_words.begin(), light_words.end(),
                        [&](const char* each) { return word.find(each) != std::string::npos; });
+}
+
+} // namespace
+
+namespace {
+
+// What the fourth number of a vector is, by the last word of its name.
+std::string fourth_of_light(const std::string& word) {
+    return first_of({{{"range", "radius", "reach"}, "range"},
+                     {{"intens", "power", "bright", "strength"}, "intensity"},
+                     {{"type", "kind"}, "kind"},
+                     {{"innercos", "cosinner"}, "cos_inner"},
+                     {{"outercos", "cosouter", "cut"}, "cos_outer"},
+                     {{"inner"}, "inner"},
+                     {{"outer"}, "outer"},
+                     {{"exp"}, "exponent"}},
+                    word);
+}
+
+// Three numbers and a fourth where a name speaks of both: `positionRange`, `specular_shininess`.
+std::string likely_pair(const std::string& name, bool of_light, const std::string& lamp) {
+    for (std::size_t at = 1; at < name.size(); ++at) {
+        const bool word = (std::isupper(static_cast<unsigned char>(name[at])) != 0 &&
+                           std::isupper(static_cast<unsigned char>(name[at - 1])) == 0) ||
+                          name[at] == '_';
+        if (!word) {
+            continue;
+        }
+        const std::string first = lowered(name.substr(0, at));
+        const std::string second = lowered(name.substr(at));
+        const std::string fourth = of_light ? fourth_of_light(second)
+                                   : second.find("alpha") != std::string::npos
+                                       ? "" // of a base colour, which has a name of its own
+                                       : guess_plain(second, second, 1, false);
+        const std::string three =
+            of_light ? guess_light(first, 3, false) : guess_plain(first, first, 3, false);
+        if (three.empty() || fourth.empty()) {
+            continue;
+        }
+        if (of_light) {
+            return lamp + three + ", " + lamp + fourth;
+        }
+        if (fourth == "material.shininess" || fourth == "material.specular[0]") {
+            return three + ", " + fourth;
+        }
+        if (fourth == "ambient.strength" && three == "ambient.light") {
+            return "ambient.color, ambient.strength";
+        }
+    }
+    return "";
+}
+
+// What cel shading is given: `thresholds[*]`, `bands[*]`.
+std::string likely_list(const std::string& member, const type_shape& shape) {
+    return shape.whole || shape.matrix > 0 || shape.components == 4
+               ? ""
+               : first_of({{{"thresh", "step", "stop"}, "shading.thresholds"},
+                           {{"band", "level", "tone", "ramp", "shade"}, "shading.bands"}},
+                          member);
 }
 
 } // namespace
@@ -214,14 +316,49 @@ std::string likely_uniform(const std::string& name, const type_shape& shape) {
     if (shape.matrix > 0) {
         return guess_matrix(member, shape.matrix == 3);
     }
-    const bool ambient = dot == std::string::npos && member.find("ambient") != std::string::npos;
-    const bool of_light = (dot != std::string::npos || !shape.whole) && names_a_light(before) && !ambient &&
-                          member.find("count") == std::string::npos && !member.starts_with("num");
+    const bool of_light_itself = names_a_light(before);
+    const bool ambient =
+        !of_light_itself || dot == std::string::npos ? member.find("ambient") != std::string::npos : false;
+    // An array of structures is nearly always one of lights, whatever it is called.
+    const bool of_light = (dot != std::string::npos || !shape.whole) &&
+                          (of_light_itself || (names_a_light(member) && !shape.whole) ||
+                           name.find("[*].") != std::string::npos) &&
+                          !ambient && member.find("count") == std::string::npos && !member.starts_with("num");
+    const bool array = name.ends_with("[*]");
+    const std::string lamp = name.find("[*]") != std::string::npos ? "lights[*]." : "lights[0].";
+    if (array && !of_light) {
+        const std::string list = likely_list(member, shape);
+        if (!list.empty()) {
+            return list;
+        }
+    }
+    if (shape.components == 4 && !shape.whole) {
+        const std::string pair =
+            likely_pair(dot == std::string::npos ? name : name.substr(dot + 1), of_light, lamp);
+        if (!pair.empty()) {
+            return pair;
+        }
+    }
     if (of_light) {
         const std::string property = guess_light(member, shape.components, shape.whole);
-        return property.empty()
-                   ? ""
-                   : (name.find("[*]") != std::string::npos ? "lights[*]." : "lights[0].") + property;
+        if (shape.components == 1 && !shape.whole &&
+            !first_of({{{"shin", "gloss", "specpow", "specularpow"}, "x"}}, member).empty()) {
+            return "material.shininess";
+        }
+        if (property.empty()) {
+            return "";
+        }
+        if (property == "ambient_intensity") {
+            return "= " + lamp + "intensity * " + lamp + "ambient.x";
+        }
+        std::string means;
+        for (std::size_t at = 0; at <= property.size();) { // each of several is that light's
+            const std::size_t comma = std::min(property.find(", ", at), property.size());
+            const std::string one = property.substr(at, comma - at);
+            means += (means.empty() ? "" : ", ") + (one == "0" ? one : lamp + one);
+            at = comma + 2;
+        }
+        return means;
     }
     return guess_plain(member, before, shape.components, shape.whole);
 }
@@ -263,7 +400,7 @@ std::string kind_in(const std::string& name) {
         return "directional";
     }
     return first_of({{{"point", "pts", "bulb", "lantern"}, "point"},
-                     {{"spot", "beam", "torch", "search"}, "spot"},
+                     {{"spot", "beam", "torch", "search", "sps"}, "spot"},
                      {{"directional", "sun", "moon"}, "directional"}},
                     word);
 }
@@ -271,17 +408,41 @@ std::string kind_in(const std::string& name) {
 // Where names say lights of two kinds or more, each is numbered among its own.
 void tell_kinds_apart(std::vector<guessed_name>& all) {
     std::set<std::string> kinds;
+    bool places = false; // of lights whose kind no name says
+    const auto of_light = [](const guessed_name& each) {
+        return each.means.find("lights[") != std::string::npos;
+    };
     for (const guessed_name& each : all) {
-        if (each.means.starts_with("lights[")) {
-            kinds.insert(kind_in(each.name));
+        if (of_light(each)) {
+            const std::string kind = kind_in(each.name);
+            kinds.insert(kind);
+            places = places || (kind.empty() && each.means.find(".position") != std::string::npos);
         }
     }
+    // What has a place, beside a light that is said to be of another kind, is a point light.
+    const std::string unnamed = places && !kinds.contains("point") ? "point" : "";
+    if (!unnamed.empty() && kinds.size() == 2) {
+        kinds.erase("");
+        kinds.insert(unnamed);
+    }
+    const auto kind_of = [&](const guessed_name& each) {
+        const std::string kind = kind_in(each.name);
+        return kind.empty() ? unnamed : kind;
+    };
     if (kinds.size() < 2 || kinds.contains("")) {
         return;
     }
     for (guessed_name& each : all) {
-        if (each.means.starts_with("lights[")) {
-            each.means.insert(std::string_view("lights").size(), "." + kind_in(each.name));
+        if (of_light(each)) {
+            const std::string kind = "." + kind_of(each);
+            for (std::size_t at = each.means.find("lights["); at != std::string::npos;
+                 at = each.means.find("lights[", at + 1)) {
+                each.means.insert(at + std::string_view("lights").size(), kind);
+            }
+            const std::size_t place = each.means.find("].position");
+            if (kind == ".directional" && place != std::string::npos) { // its name alone: `moon`
+                each.means.replace(place, std::string_view("].position").size(), "].to_light");
+            }
         } else if (each.means == "lights.count" && !kind_in(each.name).empty()) {
             each.means = "lights." + kind_in(each.name) + ".count";
         }
@@ -290,7 +451,108 @@ void tell_kinds_apart(std::vector<guessed_name>& all) {
 
 } // namespace
 
+namespace {
+
+// A block that holds an array of lights is none itself: what stands beside the array is the scene's.
+void tell_blocks_from_lights(std::vector<guessed_name>& all) {
+    std::set<std::string> blocks;
+    for (const guessed_name& each : all) {
+        const std::size_t dot = each.name.find('.');
+        const std::size_t array = each.name.find("[*]");
+        if (dot != std::string::npos && array != std::string::npos && dot < array) {
+            blocks.insert(each.name.substr(0, dot));
+        }
+    }
+    for (guessed_name& each : all) {
+        const std::size_t dot = each.name.find('.');
+        if (dot == std::string::npos || each.name.find("[*]") != std::string::npos ||
+            !each.means.starts_with("lights[0].") || !blocks.contains(each.name.substr(0, dot)) ||
+            each.name.find('.', dot + 1) != std::string::npos) {
+            continue;
+        }
+        type_shape shape;
+        shape.name = each.type;
+        shape.components = each.type == "float" ? 1 : each.type == "vec2" ? 2 : each.type == "vec3" ? 3 : 4;
+        each.means = likely_uniform(each.name.substr(dot + 1), shape);
+    }
+}
+
+} // namespace
+
+namespace {
+
+// What two names cannot both mean: the factor of a term beside what it is a factor of, a cone's inner angle
+// beside its outer one.
+void tell_twins_apart(std::vector<guessed_name>& all) {
+    const auto any = [&](const guessed_name& but, const auto& says) {
+        return std::any_of(all.begin(), all.end(),
+                           [&](const guessed_name& each) { return each.name != but.name && says(each); });
+    };
+    for (guessed_name& each : all) {
+        const std::size_t dot = each.name.find_last_of('.');
+        const std::string member = lowered(dot == std::string::npos ? each.name : each.name.substr(dot + 1));
+        const bool ambient_elsewhere = any(each, [](const guessed_name& other) {
+            return other.means.ends_with(".ambient_light") || other.means.starts_with("ambient.");
+        });
+        if (each.means == "ambient.light" && member.ends_with("ka") && ambient_elsewhere) {
+            each.means = "material.ambient";
+        }
+        if (each.means == "material.base" && member.ends_with("kd") &&
+            any(each, [](const guessed_name& other) { return other.means.starts_with("material.base"); })) {
+            each.means = "material.diffuse";
+        }
+        const std::string outer = "cos_outer";
+        if (each.means.ends_with("." + outer) && member.find("out") == std::string::npos &&
+            any(each, [&](const guessed_name& other) {
+                return other.means == each.means && lowered(other.name).find("out") != std::string::npos;
+            })) {
+            each.means.replace(each.means.size() - outer.size(), outer.size(), "cos_inner");
+        }
+    }
+}
+
+} // namespace
+
+namespace {
+
+// The number in a name: `lamp2Color`; nothing where there is none.
+std::optional<int> number_in(const std::string& name) {
+    const std::size_t at = name.find_first_of("0123456789");
+    return at == std::string::npos ? std::nullopt : std::optional<int>(name[at] - '0');
+}
+
+// Lights that are numbered by their names are the first, the second, ...
+void tell_numbered_apart(std::vector<guessed_name>& all) {
+    std::set<int> numbers;
+    for (const guessed_name& each : all) {
+        if (const std::optional<int> number = number_in(each.name);
+            number && each.means.find("lights[0]") != std::string::npos) {
+            numbers.insert(*number);
+        }
+    }
+    if (numbers.size() < 2) {
+        return;
+    }
+    for (guessed_name& each : all) {
+        const std::optional<int> number = number_in(each.name);
+        if (!number || !numbers.contains(*number)) {
+            continue;
+        }
+        const auto index = std::distance(numbers.begin(), numbers.find(*number));
+        for (std::size_t at = each.means.find("lights[0]"); at != std::string::npos;
+             at = each.means.find("lights[0]", at + 1)) {
+            each.means.replace(at, std::string_view("lights[0]").size(),
+                               "lights[" + std::to_string(index) + "]");
+        }
+    }
+}
+
+} // namespace
+
 void tell_lights_apart(std::vector<guessed_name>& all) {
+    tell_numbered_apart(all);
+    tell_twins_apart(all);
+    tell_blocks_from_lights(all);
     tell_parts_from_colors(all);
     tell_kinds_apart(all);
 }

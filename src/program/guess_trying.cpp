@@ -10,6 +10,7 @@
 #include "program/guess_hints.hpp"
 #include "program/guess_moves.hpp"
 #include "program/source_text.hpp"
+#include "verify/point_by_point.hpp"
 #include "yurvo/picture/encoding.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/program/program_renderer.hpp"
@@ -23,7 +24,9 @@ namespace {
 
 using clock = std::chrono::steady_clock;
 
-constexpr double most_seconds = 10;
+constexpr double likely_seconds = 7; // for likely readings
+constexpr double most_seconds = 11;  // for all
+constexpr std::size_t kept_readings = 3;
 constexpr int width = 72;
 constexpr int height = 45;
 constexpr double never = 1e9;          // of a candidate that cannot be drawn
@@ -35,9 +38,28 @@ class trying {
     clock::time_point began_ = clock::now();
     const std::function<void(const std::string&)>& tell_;
     std::size_t tried_ = 0;
+    bool unit_at_vertices_;
 
-    [[nodiscard]] bool in_time() const {
-        return std::chrono::duration<double>(clock::now() - began_).count() < most_seconds;
+    [[nodiscard]] bool in_time(double seconds) const {
+        return std::chrono::duration<double>(clock::now() - began_).count() < seconds;
+    }
+
+    // A code as the sRGB curve gives it, by a table: what is compared is not so fine. NaN stays NaN.
+    static double code(double linear) {
+        constexpr std::size_t steps = 1 << 13;
+        static const std::vector<double> table = [] {
+            std::vector<double> made(steps + 2);
+            for (std::size_t i = 0; i < made.size(); ++i) {
+                made[i] = 255 * srgb_encoded(std::min(1.0, static_cast<double>(i) / steps));
+            }
+            return made;
+        }();
+        if (std::isnan(linear)) {
+            return linear;
+        }
+        const double at = std::clamp(linear, 0.0, 1.0) * steps;
+        const auto below = static_cast<std::size_t>(at);
+        return table[below] + (at - static_cast<double>(below)) * (table[below + 1] - table[below]);
     }
 
     static scene small(const scene& of) {
@@ -51,16 +73,21 @@ class trying {
   public:
     settled_guess result;
 
-    trying(const shader_program& first, const std::function<void(const std::string&)>& tell) : tell_(tell) {
+    trying(const shader_program& first, const std::function<void(const std::string&)>& tell)
+        : tell_(tell), unit_at_vertices_(makes_unit_at_vertices(first)) {
         scenes_.push_back(small(verify::coverage_scenes()[0].scene));
         scenes_.push_back(small(verify::coverage_scenes()[1].scene));
         scenes_.push_back(small(verify::find_reference("buoys")->scene));
         scenes_.push_back(small(verify::find_reference("behind-the-wall")->scene));
+        for (named_material& each : scenes_[0].materials) {
+            each.look.alpha = 0.5; // whether what is bound to it is written
+        }
         result.program = first;
     }
 
-    // How far the pictures are from right ones: 0 where all codes agree.
-    double off_of(const shader_program& candidate) {
+    // How far the pictures are from right ones: 0 where all codes agree. What cannot be below `worth` is not
+    // looked at further.
+    double off_of(const shader_program& candidate, double worth = never) {
         ++tried_;
         try {
             std::unique_ptr<program_renderer> by;
@@ -72,20 +99,21 @@ class trying {
             const program_renderer& subject = by ? *by : *compiled_;
             double sum = 0;
             std::size_t counted = 0;
-            std::size_t reached = 0; // scenes in which lights are to be seen
+            std::vector<std::pair<scene, picture>> drawn;
             for (const scene& each : scenes_) {
-                const fitted_scene fitted = subject.fit(each);
+                fitted_scene fitted = subject.fit(each);
                 if (!fitted.fitted) {
                     return never;
                 }
-                const rgb<double>& behind = fitted.fitted->view.background;
-                const picture right = draw(*fitted.fitted);
-                const std::optional<double> off = apart(subject.draw(*fitted.fitted), right, behind);
+                picture right = right_picture(*fitted.fitted);
+                const std::optional<double> off =
+                    apart(subject.draw(*fitted.fitted), right, fitted.fitted->view.background);
                 sum += off.value_or(0);
                 counted += off ? 1U : 0U;
-                scene dark = *fitted.fitted;
-                dark.lights.clear();
-                reached += apart(draw(dark), right, behind).value_or(0) > 0 ? 1U : 0U;
+                drawn.emplace_back(std::move(*fitted.fitted), std::move(right));
+                if (sum / static_cast<double>(scenes_.size()) >= worth) {
+                    return never;
+                }
             }
             // Where nearly nothing is to be seen anywhere, nothing is told; nor by a claim that leaves the
             // lights out of a lit model, whatever else fits.
@@ -93,8 +121,10 @@ class trying {
                 return never;
             }
             const double mean = sum / static_cast<double>(counted);
-            return reached > 1 || candidate.model == model_kind::unlit ? mean
-                                                                       : std::max(mean, unlit_at_least);
+            return mean >= worth || mean >= unlit_at_least || candidate.model == model_kind::unlit ||
+                           lights_reach(drawn)
+                       ? mean
+                       : unlit_at_least;
         } catch (const program_stopped&) {
             throw;
         } catch (const missing_error&) {
@@ -109,6 +139,30 @@ class trying {
         }
     }
 
+    // Normals that the vertex stage leaves at whatever length they have are made unit at each fragment, which
+    // is right too, and another picture where an object is scaled unevenly.
+    [[nodiscard]] picture right_picture(const scene& of) const {
+        const bool uneven = std::any_of(of.objects.begin(), of.objects.end(), [](const object& each) {
+            const vec3<double>& scale = each.placed.scale;
+            return scale.x != scale.y || scale.y != scale.z;
+        });
+        if (unit_at_vertices_ || !uneven) {
+            return draw(of);
+        }
+        return verify::point_painter(of, {}, verify::see(of), {{}, false, nullptr}).whole();
+    }
+
+    // Whether lights are to be seen in two of the scenes.
+    static bool lights_reach(const std::vector<std::pair<scene, picture>>& drawn) {
+        std::size_t reached = 0;
+        for (const auto& [lit, right] : drawn) {
+            scene dark = lit;
+            dark.lights.clear();
+            reached += apart(draw(dark), right, lit.view.background).value_or(0) > 0 ? 1U : 0U;
+        }
+        return reached > 1;
+    }
+
     // What is off, as a share of the light that either picture holds: a darker claim is no better one. A
     // handful of pixels at edges is nothing.
     static std::optional<double> apart(const picture& found, const picture& right,
@@ -117,7 +171,6 @@ class trying {
         double light = 0;
         std::size_t beyond = 0;
         std::size_t lit = 0;
-        const auto code = [](double linear) { return 255 * srgb_encoded(std::clamp(linear, 0.0, 1.0)); };
         const std::array<double, 3> behind{code(background.r), code(background.g), code(background.b)};
         for (std::size_t i = 0; i + 3 < found.values.size(); i += 4) {
             double most = 0;
@@ -128,6 +181,8 @@ class trying {
                 most = std::max(most, std::isfinite(a) && std::isfinite(b) ? std::abs(a - b) : 255.0);
                 held = std::max({held, std::abs(a - behind[c]), std::abs(b - behind[c])});
             }
+            most =
+                std::max(most, 32 * std::abs(static_cast<double>(found.values[i + 3] - right.values[i + 3])));
             beyond += most > 0.6 ? 1U : 0U;
             lit += held > 1 ? 1U : 0U;
             off += std::min(most, 64.0);
@@ -140,59 +195,161 @@ class trying {
         return share < 0.006 ? 0 : 0.3 * share + 0.7 * off / std::max(light, 1.0);
     }
 
-    // Of all these moves the one that helps most, if any does by a noticeable part. True where one was made.
-    bool improve(const std::vector<move>& moves, double least_gain = 0.02) {
-        const move* best = nullptr;
-        double least = result.off;
-        for (const move& each : moves) {
-            if (!in_time() || least == 0) {
-                break;
-            }
-            shader_program changed = result.program;
-            each.make(changed);
-            const double off = off_of(changed);
-            if (off < least && off < result.off * (1 - std::max(least_gain, each.least_gain))) {
-                least = off;
-                best = &each;
-            }
+    // A guess on the way, the better the smaller `off`.
+    struct reading {
+        shader_program program;
+        std::map<std::string, std::string> how;
+        std::vector<std::string> omitted;
+        double off = never;
+    };
+
+    // The reading changed by a move; nothing where it does not help by what the move has to.
+    std::optional<reading> changed_by(const move& each, const reading& from, double least_gain,
+                                      double worth) {
+        reading made{from.program, {}, {}, never};
+        each.make(made.program);
+        const double enough = from.off * (1 - std::max(least_gain, each.least_gain));
+        made.off = off_of(made.program, std::min(enough, worth));
+        if (made.off >= enough || made.off >= worth) {
+            return std::nullopt;
         }
-        if (best == nullptr) {
-            return false;
+        made.how = from.how;
+        made.how[each.about] = each.says;
+        made.omitted = from.omitted;
+        if (!each.omits.empty()) {
+            made.omitted.push_back(each.omits);
         }
-        best->make(result.program);
-        result.off = least;
-        result.how[best->about] = best->says;
-        if (!best->omits.empty()) {
-            result.omitted.push_back(best->omits);
-        }
-        tell_("trying what the names mean: " + std::to_string(tried_) + " pictures");
-        return true;
+        return made;
     }
 
-    // Step by step the one move that helps most; where none does, a number that is written into the source.
+    // Keeps the best few, no two of which are the same in their pictures.
+    static void keep(std::vector<reading>& best, reading made) {
+        const auto same = [&](const reading& each) { return std::abs(each.off - made.off) < 1e-9; };
+        if (std::any_of(best.begin(), best.end(), same)) {
+            return;
+        }
+        const auto place =
+            std::find_if(best.begin(), best.end(), [&](const reading& each) { return made.off < each.off; });
+        best.insert(place, std::move(made));
+        if (best.size() > kept_readings) {
+            best.pop_back();
+        }
+    }
+
+    // All these readings changed by all these moves: the best few that come of it.
+    std::vector<reading> step(const std::vector<reading>& from, const std::vector<move>& moves,
+                              double least_gain, double until) {
+        std::vector<reading> best;
+        for (const reading& each : from) {
+            for (const move& one : moves) {
+                if (!in_time(until) || (!best.empty() && best.front().off == 0)) {
+                    break;
+                }
+                const double worth = best.size() < kept_readings ? never : best.back().off;
+                if (std::optional<reading> made = changed_by(one, each, least_gain, worth)) {
+                    keep(best, std::move(*made));
+                }
+            }
+        }
+        tell_("trying what the names mean: " + std::to_string(tried_) + " pictures");
+        return best;
+    }
+
+    // Steps while they help; the best reading of all.
+    reading climb(std::vector<reading> from, const std::vector<move>& moves, double least_gain,
+                  double until) {
+        reading best = from.front();
+        for (int i = 0; i < 10 && best.off > 0 && in_time(until); ++i) {
+            std::vector<reading> next = step(from, moves, least_gain, until);
+            if (next.empty() || next.front().off >= best.off) {
+                std::optional<reading> numbers = with_numbers(best);
+                if (!numbers) {
+                    break;
+                }
+                next = {std::move(*numbers)};
+            }
+            best = next.front();
+            from = std::move(next);
+        }
+        return best;
+    }
+
+    // The first kind of light, or pair of kinds, under which the bindings can be taken at all.
+    double off_with_some_kind(shader_program& of) {
+        using enum light_kind;
+        for (shader_binding& each : of.uniforms) { // what names say of kinds is not so, then
+            for (auto& one : each.means) {
+                if (std::string* means = std::get_if<std::string>(&one)) {
+                    for (const char* kind : {"directional", "point", "spot"}) {
+                        const std::string named = std::string("lights.") + kind + "[";
+                        for (std::size_t at = means->find(named); at != std::string::npos;
+                             at = means->find(named)) {
+                            means->replace(at, named.size(), "lights[");
+                        }
+                    }
+                }
+            }
+        }
+        const std::vector<std::vector<light_kind>> kinds{
+            {point}, {directional}, {spot}, {directional, point}};
+        for (std::size_t i = 0; i < kinds.size(); ++i) {
+            of.kinds = kinds[i];
+            try {
+                return off_of(of);
+            } catch (const error&) {
+                if (compiled_ || i + 1 == kinds.size()) {
+                    throw;
+                }
+            }
+        }
+        return never;
+    }
+
+    // From a few whole readings step by step, the likely first. What is unlikely has to make the guess right,
+    // or nearly.
     void run(const guessed_bindings& guessed) {
+        reading first{result.program, result.how, {}, never};
         try {
-            result.off = off_of(result.program);
-        } catch (const error&) { // what is bound so far makes no kind of light, perhaps
-            if (compiled_ || result.program.kinds) {
+            first.off = off_of(first.program);
+        } catch (const error&) { // what is bound so far makes no kind of light, perhaps, or too many
+            if (compiled_) {
                 throw;
             }
-            result.program.kinds = std::vector{light_kind::point};
-            result.off = off_of(result.program);
+            first.off = off_with_some_kind(first.program);
         }
-        const std::vector<move> moves = all_moves(guessed);
-        for (int step = 0; step < 10 && result.off > 0 && in_time(); ++step) {
-            if (!improve(moves) && !fit_numbers()) {
-                break;
+        const move_lists moves = all_moves(guessed);
+        std::vector<reading> from{first};
+        if (first.off > 0) {
+            for (reading& each : step({first}, moves.starts, 0, likely_seconds)) {
+                keep(from, std::move(each));
             }
         }
+        reading best = climb(from, moves.usual, 0.02, likely_seconds);
+        if (best.off > 0) {
+            const double before = best.off;
+            reading further = best;
+            for (int i = 0; i < 4 && further.off > 0 && in_time(most_seconds); ++i) {
+                const std::vector<reading> next = step({further}, moves.unlikely, 0.05, most_seconds);
+                if (next.empty()) {
+                    break;
+                }
+                further = climb(next, moves.usual, 0.05, most_seconds);
+            }
+            if (further.off < 0.4 * before) {
+                best = std::move(further);
+            }
+        }
+        result.program = std::move(best.program);
+        result.how = std::move(best.how);
+        result.omitted = std::move(best.omitted);
+        result.off = best.off;
     }
 
     // Whether some name brings the quantity, or what it is a factor of.
-    [[nodiscard]] bool is_bound(const std::string& quantity) const {
+    static bool is_bound(const shader_program& in, const std::string& quantity) {
         const std::string property = quantity.substr(quantity.find_last_of('.') + 1);
         const bool of_light = quantity.starts_with("lights");
-        for (const shader_binding& each : result.program.uniforms) {
+        for (const shader_binding& each : in.uniforms) {
             for (const auto& means : each.means) {
                 const std::string* text = std::get_if<std::string>(&means);
                 if (text == nullptr) {
@@ -211,10 +368,10 @@ class trying {
         return false;
     }
 
-    // A number that is written into the source, found by fitting.
-    bool fit_numbers() {
+    // With a number that is written into the source, found by fitting.
+    std::optional<reading> with_numbers(const reading& from) {
         std::vector<verify::wrong_picture> wrong;
-        std::unique_ptr<program_renderer> by = compiled_->with_claim(result.program);
+        std::unique_ptr<program_renderer> by = compiled_->with_claim(from.program);
         for (const scene& each : scenes_) {
             const fitted_scene fitted = by->fit(each);
             if (fitted.fitted) {
@@ -228,7 +385,11 @@ class trying {
             verify::nearest_numbers(wrong, by->format(), by->tolerance());
         std::vector<move> moves;
         for (const verify::needed_number& each : found) {
-            if (is_bound(each.quantity)) {
+            // Nobody writes a factor of a term, or a light's part, as a number among the others.
+            const bool factor = each.quantity == "material.ambient" || each.quantity == "material.diffuse" ||
+                                each.quantity == "lights[*].ambient" ||
+                                each.quantity == "lights[*].diffuse" || each.quantity == "lights[*].specular";
+            if (factor || is_bound(from.program, each.quantity)) {
                 continue;
             }
             moves.push_back({"[constants] " + each.quantity, "tried: the number that fits best",
@@ -240,7 +401,8 @@ class trying {
                              },
                              ""});
         }
-        return improve(moves, 0.01);
+        std::vector<reading> best = step({from}, moves, 0.3, most_seconds);
+        return best.empty() ? std::nullopt : std::optional<reading>(std::move(best.front()));
     }
 };
 
@@ -254,16 +416,16 @@ settled_guess settle(const shader_program& sources, const guessed_bindings& gues
                          const std::string& means) {
         shader_binding binding;
         binding.name = name.name;
-        if (means.empty()) {
-            binding.means = {1.0};
-        } else {
-            binding.means = {means};
-        }
+        binding.means = {1.0};
         binding.where = {first.file, 0, 0};
         to.push_back(std::move(binding));
+        if (!means.empty()) {
+            bind(to, name.name, means);
+        }
     };
     for (const guessed_name& each : guessed.attributes) {
-        add(first.attributes, each, each.means.empty() ? "position" : each.means);
+        add(first.attributes, each,
+            each.means.empty() ? attribute_by_use(sources, guessed, each) : each.means);
     }
     std::map<std::string, std::string> how;
     for (const guessed_name& each : guessed.uniforms) {
@@ -297,9 +459,15 @@ settled_guess settle(const shader_program& sources, const guessed_bindings& gues
         std::any_of(first.uniforms.begin(), first.uniforms.end(), [](const shader_binding& each) {
             return text_of(each).starts_with("material.base") || text_of(each) == "material.texture";
         });
+    const bool factors =
+        std::any_of(first.uniforms.begin(), first.uniforms.end(),
+                    [](const shader_binding& each) { return text_of(each) == "material.ambient"; });
     for (shader_binding& each : first.uniforms) {
-        if (!base && (text_of(each) == "material.diffuse" || text_of(each) == "material.ambient")) {
-            each.means = {"= material.base * " + text_of(each)};
+        const std::string means = text_of(each);
+        if (!base && means == "material.diffuse" && !factors) {
+            each.means = {"material.base"};
+        } else if (!base && (means == "material.diffuse" || means == "material.ambient")) {
+            each.means = {"= material.base * " + means};
         }
     }
     take_hints(first, text);

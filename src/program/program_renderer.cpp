@@ -319,6 +319,9 @@ struct program_renderer::parts {
                 for (int x = 0; x < drawn.width; ++x) {
                     const double expected = casts.at(x + 0.5, y + 0.5).color.r;
                     const double found = drawn.color(x, y).r;
+                    if (source.output != output_kind::linear && found >= 1) {
+                        continue; // clamped: how much brighter it would be is not there
+                    }
                     products += expected * found;
                     expected_squares += expected * expected;
                     found_squares += found * found;

@@ -230,7 +230,15 @@ class fitting_of_numbers {
         return result;
     }
 
+    // Whether all are right as they are, but for what no number is about.
+    [[nodiscard]] bool right_already() const {
+        return makes_right({"", 0, 0, [](scene& /*of*/, double /*to*/) {}}, 0);
+    }
+
     [[nodiscard]] std::vector<needed_number> run() const {
+        if (right_already()) {
+            return {};
+        }
         std::vector<std::optional<needed_number>> found(numbers().size());
         pipeline::for_each_of(found.size(), [&](std::size_t i) { found[i] = value_of(numbers()[i]); });
         std::vector<needed_number> result;

@@ -531,6 +531,71 @@ TEST_CASE("hostile and broken programs: one clear line, and a tool that lives") 
     CHECK(none.one_line_of_error());
 }
 
+TEST_CASE(
+    "a lit claim that no light reaches fails on scenes that keep theirs, until it says that it takes none") {
+    const char* const fragment = R"(#version 330
+in vec3 turned;
+uniform vec3 paint;
+uniform vec3 sky;
+out vec4 result;
+void main() { result = vec4(sky * paint + 0.0 * turned, 1.0); }
+)";
+    const char* const vertex = R"(#version 330
+in vec3 corner;
+in vec3 facing;
+uniform mat4 whole;
+uniform mat3 turn;
+out vec3 turned;
+void main() { turned = turn * facing; gl_Position = whole * vec4(corner, 1.0); }
+)";
+    const std::string claim = R"(format = 1
+language = "glsl"
+vertex = "a.vert"
+fragment = "a.frag"
+model = "lambert"
+rate = "fragment"
+[attributes]
+corner = "position"
+facing = "normal"
+[uniforms]
+whole = "object.to_clip"
+turn = "object.normal_to_world"
+paint = "material.base"
+sky = "ambient.light"
+)";
+    const written_program unlit(vertex, fragment, claim);
+    const std::string at = "cd " + unlit.folder.path() + " && " + tool;
+    const outcome got = run(at + " check --program a.toml --json a.json");
+    CHECK(got.status == 1);
+    const json result = json::parse(read_whole(unlit.folder / "a.json"));
+    CHECK(result["failed"] > 3);
+    REQUIRE_FALSE(result["advice"].empty());
+    CHECK(has(result["advice"][0].get<std::string>(), "lights = [0, 0]"));
+    write_whole(unlit.file, "lights = [0, 0]\n" + claim);
+    const outcome meant = run(at + " check --program a.toml --json a.json");
+    CAPTURE(meant.out);
+    CHECK(meant.status == 0);
+    CHECK(json::parse(read_whole(unlit.folder / "a.json"))["advice"].empty());
+}
+
+TEST_CASE("a GLSL ES fragment stage without a default precision is refused as a browser would refuse it") {
+    const temporary_folder folder;
+    make_starters(folder / "new", "--language glsl-es --rate fragment");
+    const std::string file = folder / "new/per-fragment.frag";
+    std::string source = read_whole(file);
+    for (std::size_t at = source.find("precision "); at != std::string::npos;
+         at = source.find("precision ")) {
+        source.erase(at, source.find(';', at) + 1 - at);
+    }
+    // What a coarser precision is declared for makes the driver see the source with it made high as well.
+    write_whole(file, replaced(source, "void main() {", "mediump vec3 unneeded;\nvoid main() {"));
+    const outcome got = run(tool + " check plates --program " + (folder / "new/per-fragment.toml"));
+    CHECK(got.status == 2);
+    CHECK(got.one_line_of_error());
+    CHECK(has(got.err, "per-fragment.frag:"));
+    CHECK(has(got.err, "precision highp float;"));
+}
+
 TEST_CASE("without a driver: one line and status 3, and the rest of the tool works") {
     const temporary_folder folder;
     make_starters(folder / "new", "--rate fragment");

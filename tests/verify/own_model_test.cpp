@@ -237,6 +237,35 @@ TEST_CASE("a wrong picture of a scene that names a C++ model does not hold again
     CHECK(asked > 20);
 }
 
+namespace {
+
+// Light or none by the last bits of a sum: nobody can say which is right.
+struct own_coin {
+    template <class Real> reflected<Real> operator()(const surface<Real>& s, const arrival<Real>& in) const {
+        const Real cosine = dot(s.normal, in.to_light);
+        return {in.light * select(dot(s.normal, s.normal) > Real(1), cosine * cosine, Real(0)), {}};
+    }
+};
+
+} // namespace
+
+TEST_CASE("a model that rounding alone decides holds against no picture, and check says so") {
+    const scene undecided = lit_by_own(small("buoys"), own_coin{});
+    const check_report held = check(undecided, built_in_renderer());
+    const auto said = std::find_if(held.checks.begin(), held.checks.end(),
+                                   [](const check_result& each) { return each.kind == "model"; });
+    REQUIRE(said != held.checks.end());
+    CHECK_FALSE(said->passed);
+    CHECK(said->measured.front() > said->tolerance);
+    CHECK(said->remark.find("rounding alone") != std::string::npos);
+    // One that is decided says so too.
+    const check_report right = check(lit_by_own(small("buoys"), own_blinn_phong{}), built_in_renderer());
+    const auto decided = std::find_if(right.checks.begin(), right.checks.end(),
+                                      [](const check_result& each) { return each.kind == "model"; });
+    REQUIRE(decided != right.checks.end());
+    CHECK(decided->passed);
+}
+
 TEST_CASE("a model of one's own with a finish of its own, named by a scene, holds") {
     const scene of = lit_by_own(small("buoys"), own_bands{});
     const check_report held = check(of, built_in_renderer());

@@ -15,7 +15,7 @@ namespace yurvo::verify {
 struct check_result {
     std::string name;             ///< `fragment, at the foot of the lantern`
     std::string scene;            ///< the reference scene's name
-    std::string kind;             ///< `expectation` or `second-method`
+    std::string kind;             ///< `expectation`, `second-method`, `relation`, `formula`, `model`
     int x = -1, y = -1;           ///< the pixel that decided
     std::vector<double> measured; ///< there: red, green, blue, and alpha for the second method
     std::vector<double> expected;

@@ -1,0 +1,252 @@
+// Program files guessed from the sources alone: what names and types say, and what drawing settles.
+#include <doctest/doctest.h>
+
+#include "support/run.hpp"
+#include "support/temporary_folder.hpp"
+#include "yurvo/files/whole_file.hpp"
+
+using namespace yurvo;
+using testing::has;
+using testing::outcome;
+using testing::run;
+using testing::temporary_folder;
+
+namespace {
+
+const std::string tool = YURVO_TOOL;
+
+struct pair_of_stages {
+    const char* name;
+    const char* language;
+    const char* vertex;
+    const char* fragment;             // null: one file with the entries quay_vertex and quay_fragment
+    std::vector<const char*> settled; // lines that the guess has to hold
+};
+
+const std::vector<pair_of_stages> pairs{
+    {"an old dialect in view space, a texture, the moon's direction to the light",
+     "glsl",
+     R"t(#version 120
+attribute vec3 aPosition; attribute vec3 aNormal; attribute vec2 aTexCoord;
+uniform mat4 uModelView; uniform mat4 uProjection; uniform mat3 uNormalMatrix;
+varying vec3 normal; varying vec2 uv;
+void main() { normal = uNormalMatrix * aNormal; uv = aTexCoord; gl_Position = uProjection * uModelView * vec4(aPosition, 1.0); })t",
+     R"t(#version 120
+uniform vec3 uMoonDirection; uniform vec3 uMoonColor; uniform vec3 uAmbient; uniform vec3 uBaseColor;
+uniform sampler2D uPlanks; varying vec3 normal; varying vec2 uv;
+void main() {
+    float lambert = max(dot(normalize(normal), uMoonDirection), 0.0);
+    gl_FragColor = vec4(texture2D(uPlanks, uv).rgb * uBaseColor * (uAmbient + uMoonColor * lambert), 1.0);
+})t",
+     {"uMoonDirection = \"lights[0].to_light", // in either space: the cosine is the same
+      "uPlanks = \"material.texture\""}},
+
+    {"lights of three kinds in a block, two numbers in one vector",
+     "glsl",
+     R"t(#version 450
+layout(location = 0) in vec3 inPosition; layout(location = 1) in vec3 inNormal;
+layout(std140, binding = 0) uniform Harbour { mat4 viewProjection; vec4 cameraPosition; };
+layout(std140, binding = 1) uniform Hull { mat4 world; mat4 normalMatrix; vec4 baseColor; vec4 specularShininess; };
+out vec3 place; out vec3 normal;
+void main() { vec4 p = world * vec4(inPosition, 1.0); place = p.xyz; normal = mat3(normalMatrix) * inNormal; gl_Position = viewProjection * p; })t",
+     R"t(#version 450
+struct Lamp { vec4 positionRange; vec4 colorIntensity; vec4 directionKind; vec4 cone; };
+layout(std140, binding = 0) uniform Harbour { mat4 viewProjection; vec4 cameraPosition; };
+layout(std140, binding = 1) uniform Hull { mat4 world; mat4 normalMatrix; vec4 baseColor; vec4 specularShininess; };
+layout(std140, binding = 2) uniform Lamps { vec4 ambient; ivec4 count; Lamp lamps[16]; };
+in vec3 place; in vec3 normal; layout(location = 0) out vec4 color;
+void main() {
+    vec3 n = normalize(normal), v = normalize(cameraPosition.xyz - place);
+    vec3 sum = ambient.rgb * baseColor.rgb;
+    for (int i = 0; i < count.x; ++i) {
+        vec3 l = normalize(-lamps[i].directionKind.xyz); float a = 1.0; int kind = int(lamps[i].directionKind.w + 0.5);
+        if (kind > 0) {
+            vec3 to = lamps[i].positionRange.xyz - place; float d = length(to); l = to / d;
+            float q = d / lamps[i].positionRange.w; a = clamp(1.0 - q * q * q * q, 0.0, 1.0) / (d * d);
+            if (kind == 2) a *= smoothstep(lamps[i].cone.y, lamps[i].cone.x, dot(-l, normalize(lamps[i].directionKind.xyz)));
+        }
+        float c = dot(n, l);
+        if (c <= 0.0) continue;
+        sum += a * lamps[i].colorIntensity.rgb * lamps[i].colorIntensity.a *
+               (baseColor.rgb * c + specularShininess.rgb * pow(max(dot(n, normalize(l + v)), 0.0), specularShininess.a));
+    }
+    color = vec4(sum, baseColor.a);
+})t",
+     {"positionRange\" = [\"lights[*].position\", \"lights[*].range\"]",
+      "directionKind\" = [\"lights[*].shines\", \"lights[*].kind\"]",
+      "specularShininess = [\"material.specular\", \"material.shininess\"]"}},
+
+    {"a browser's lanterns, counted, for a display of 2.2",
+     "glsl-es",
+     R"t(#version 300 es
+in vec3 a_position; in vec3 a_normal;
+uniform mat4 u_world; uniform mat4 u_worldInverseTranspose; uniform mat4 u_viewProjection;
+out vec3 v_place; out vec3 v_normal;
+void main() { vec4 p = u_world * vec4(a_position, 1.0); v_place = p.xyz; v_normal = mat3(u_worldInverseTranspose) * a_normal; gl_Position = u_viewProjection * p; })t",
+     R"t(#version 300 es
+precision highp float;
+struct Lantern { vec3 position; vec3 color; float power; };
+uniform Lantern u_lanterns[4]; uniform int u_lanternCount; uniform vec3 u_eye; uniform vec3 u_diffuseColor;
+uniform vec3 u_specularColor; uniform float u_shininess; uniform vec3 u_ambient;
+in vec3 v_place; in vec3 v_normal; out vec4 color;
+void main() {
+    vec3 n = normalize(v_normal), v = normalize(u_eye - v_place), sum = u_ambient * u_diffuseColor;
+    for (int i = 0; i < 4; ++i) {
+        if (i >= u_lanternCount) break;
+        vec3 to = u_lanterns[i].position - v_place; vec3 l = normalize(to); float c = max(dot(n, l), 0.0);
+        float s = c > 0.0 ? pow(max(dot(n, normalize(l + v)), 0.0), u_shininess) : 0.0;
+        sum += u_lanterns[i].color * u_lanterns[i].power / dot(to, to) * (c * u_diffuseColor + s * u_specularColor);
+    }
+    color = vec4(pow(clamp(sum, 0.0, 1.0), vec3(1.0 / 2.2)), 1.0);
+})t",
+     {"output = \"gamma\"", "u_eye = \"view.eye\""}},
+
+    {"push constants, a texture and its sampler apart, a colour with its strength",
+     "glsl-vulkan",
+     R"t(#version 450
+layout(location = 0) in vec3 inPosition; layout(location = 1) in vec3 inNormal;
+layout(set = 0, binding = 0) uniform Harbour { mat4 projection; mat4 view; vec4 ambientColor; vec4 lampPosition; vec4 lampColor; } harbour;
+layout(push_constant) uniform Push { mat4 model; mat4 normalMatrix; vec4 base; } push;
+layout(location = 0) out vec3 place; layout(location = 1) out vec3 normal;
+void main() { vec4 p = push.model * vec4(inPosition, 1.0); place = p.xyz; normal = normalize(mat3(push.normalMatrix) * inNormal); gl_Position = harbour.projection * harbour.view * p; })t",
+     R"t(#version 450
+layout(set = 0, binding = 0) uniform Harbour { mat4 projection; mat4 view; vec4 ambientColor; vec4 lampPosition; vec4 lampColor; } harbour;
+layout(push_constant) uniform Push { mat4 model; mat4 normalMatrix; vec4 base; } push;
+layout(location = 0) in vec3 place; layout(location = 1) in vec3 normal; layout(location = 0) out vec4 color;
+void main() {
+    vec3 to = harbour.lampPosition.xyz - place;
+    vec3 light = harbour.lampColor.rgb * harbour.lampColor.w / dot(to, to);
+    vec3 sum = harbour.ambientColor.rgb * harbour.ambientColor.w + light * max(dot(normalize(normal), normalize(to)), 0.0);
+    color = vec4(sum * push.base.rgb, 1.0);
+})t",
+     {"push.base\" = \"material.base\"", "Harbour.lampColor\" = "}},
+
+    {"a searchlight in view space, lit from structures",
+     "glsl",
+     R"t(#version 410
+layout(location = 0) in vec3 position; layout(location = 1) in vec3 normal;
+uniform mat4 model; uniform mat4 view; uniform mat4 projection;
+out vec3 seen; out vec3 turned;
+void main() { seen = vec3(view * model * vec4(position, 1.0)); turned = mat3(transpose(inverse(view * model))) * normal; gl_Position = projection * vec4(seen, 1.0); })t",
+     R"t(#version 410
+struct Searchlight { vec3 position; vec3 direction; float innerCos; float outerCos; vec3 color; float constant; float linear; float quadratic; };
+struct Paint { vec3 color; vec3 specular; float shininess; };
+uniform Searchlight searchlight; uniform Paint material; uniform vec3 ambientLight;
+in vec3 seen; in vec3 turned; out vec4 result;
+void main() {
+    vec3 n = normalize(turned), to = searchlight.position - seen, v = normalize(-seen); float d = length(to); vec3 l = to / d;
+    float c = max(dot(n, l), 0.0); float s = c > 0.0 ? pow(max(dot(reflect(-l, n), v), 0.0), material.shininess) : 0.0;
+    float cone = clamp((dot(l, normalize(-searchlight.direction)) - searchlight.outerCos) / (searchlight.innerCos - searchlight.outerCos), 0.0, 1.0);
+    float a = cone / (searchlight.constant + searchlight.linear * d + searchlight.quadratic * d * d);
+    result = vec4(ambientLight * material.color + a * searchlight.color * (c * material.color + s * material.specular), 1.0);
+})t",
+     {"searchlight.position\" = \"lights[0].position_view\"", "penumbra = [\"ramp\"]", "model = \"phong\""}},
+
+    {"a wrapped cosine, squared, and ambient light as a number in the source",
+     "glsl",
+     R"t(#version 330
+layout(location = 0) in vec3 aPosition; layout(location = 1) in vec3 aNormal;
+uniform mat4 uModel, uView, uProjection; out vec3 normal;
+void main() { normal = mat3(transpose(inverse(uModel))) * aNormal; gl_Position = uProjection * uView * uModel * vec4(aPosition, 1.0); })t",
+     R"t(#version 330
+in vec3 normal; out vec4 color; uniform vec3 uMoonDirection; uniform vec3 uMoonColor; uniform vec3 uColor;
+void main() {
+    float wrapped = dot(normalize(normal), normalize(uMoonDirection)) * 0.5 + 0.5;
+    color = vec4(uColor * (vec3(0.05) + uMoonColor * wrapped * wrapped), 1.0);
+})t",
+     {"diffuse = \"(dot(n, l) * 0.5 + 0.5) * (dot(n, l) * 0.5 + 0.5)\"", "\"ambient.light\" = "}},
+
+    {"per vertex, a light with an ambient, a diffuse and a specular colour",
+     "glsl",
+     R"t(#version 150
+in vec3 position; in vec3 normal; out vec3 lit;
+struct Lamp { vec4 position; vec3 ambient; vec3 diffuse; vec3 specular; }; uniform Lamp lamp;
+struct Paint { vec3 ambient; vec3 diffuse; vec3 specular; float shininess; }; uniform Paint material;
+uniform mat4 modelView; uniform mat3 normalMatrix; uniform mat4 modelViewProjection;
+void main() {
+    vec3 n = normalize(normalMatrix * normal); vec4 p = modelView * vec4(position, 1.0);
+    vec3 l = normalize(vec3(lamp.position - p)); vec3 v = normalize(-p.xyz); float c = max(dot(l, n), 0.0);
+    lit = lamp.ambient * material.ambient + lamp.diffuse * material.diffuse * c;
+    if (c > 0.0) lit += lamp.specular * material.specular * pow(max(dot(reflect(-l, n), v), 0.0), material.shininess);
+    gl_Position = modelViewProjection * vec4(position, 1.0);
+})t",
+     "#version 150\nin vec3 lit; out vec4 color;\nvoid main() { color = vec4(lit, 1.0); }\n",
+     {"rate = \"vertex\"", "falloff = [\"none\"]", "without = [\"ambient\"]"}},
+
+    {"another shading language, constant buffers, a falloff to a range",
+     "hlsl",
+     R"t(
+cbuffer PerFrame { float4x4 ViewProjection; float3 CameraPosition; uint LampCount; float4 AmbientLight; };
+cbuffer PerObject { float4x4 World; float4x4 WorldInverseTranspose; float4 DiffuseColor; float4 SpecularColor; float SpecularPower; };
+struct Lamp { float3 Position; float Range; float3 Color; float Intensity; };
+cbuffer Lamps { Lamp All[8]; };
+struct Corner { float3 Position : POSITION; float3 Normal : NORMAL; };
+struct Seen { float4 Position : SV_POSITION; float3 Place : TEXCOORD0; float3 Normal : NORMAL; };
+Seen quay_vertex(Corner input) {
+    Seen o; float4 p = mul(World, float4(input.Position, 1.0f)); o.Place = p.xyz;
+    o.Normal = mul((float3x3)WorldInverseTranspose, input.Normal); o.Position = mul(ViewProjection, p); return o;
+}
+float4 quay_fragment(Seen input) : SV_TARGET {
+    float3 n = normalize(input.Normal), v = normalize(CameraPosition - input.Place), sum = AmbientLight.rgb * DiffuseColor.rgb;
+    for (uint i = 0; i < LampCount; ++i) {
+        float3 l = All[i].Position - input.Place; float d = length(l); l /= d; float c = saturate(dot(n, l));
+        float s = c > 0 ? pow(saturate(dot(n, normalize(l + v))), SpecularPower) : 0;
+        sum += All[i].Color * All[i].Intensity * saturate(1.0f - d / All[i].Range) * (DiffuseColor.rgb * c + SpecularColor.rgb * s);
+    }
+    return float4(sum, DiffuseColor.a);
+})t",
+     nullptr,
+     {"PerObject.WorldInverseTranspose\" = \"object.normal_to_world\"", "falloff = [\"linear\"]"}},
+};
+
+} // namespace
+
+TEST_CASE("a guess from the sources alone is right as it is written, and says how each name was settled" *
+          doctest::test_suite("slow")) {
+    for (const pair_of_stages& each : pairs) {
+        const std::string named = each.name;
+        CAPTURE(named);
+        const temporary_folder folder;
+        std::string from = "--from a.vert a.frag";
+        if (each.fragment == nullptr) {
+            write_whole(folder / "a.hlsl", each.vertex);
+            from = "--from a.hlsl --entries quay_vertex quay_fragment";
+        } else {
+            write_whole(folder / "a.vert", each.vertex);
+            write_whole(folder / "a.frag", each.fragment);
+        }
+        const std::string in = "cd " + folder.path() + " && " + tool;
+        const outcome guessed =
+            run(in + " new program g --language " + std::string(each.language) + " " + from);
+        CAPTURE(guessed.err);
+        REQUIRE(guessed.status == 0);
+        const std::string text = read_whole(folder / "g/program.toml");
+        CAPTURE(text);
+        CHECK(has(guessed.out, "It is right on small scenes"));
+        for (const char* line : each.settled) {
+            const std::string wanted = line;
+            CAPTURE(wanted);
+            CHECK(has(text, line));
+        }
+        CHECK(has(text, "# by its name and type"));
+        const outcome held = run(in + " check --program g/program.toml");
+        CAPTURE(held.out);
+        CHECK(held.status == 0);
+    }
+}
+
+TEST_CASE("a guess for what no claim fits says that it is not right yet, and writes what it has") {
+    const temporary_folder folder;
+    write_whole(folder / "a.vert", R"t(#version 330
+in vec3 position; uniform mat4 modelViewProjection; out vec3 wave;
+void main() { wave = position; gl_Position = modelViewProjection * vec4(position, 1.0); })t");
+    write_whole(folder / "a.frag", R"t(#version 330
+in vec3 wave; out vec4 color; uniform vec3 lampPosition;
+void main() { color = vec4(fract(wave * 3.0 + sin(lampPosition * 40.0)), 1.0); })t");
+    const std::string in = "cd " + folder.path() + " && " + tool;
+    const outcome guessed = run(in + " new program g --from a.vert a.frag");
+    REQUIRE(guessed.status == 0);
+    CHECK(has(guessed.out, "It is not right yet"));
+    CHECK(has(read_whole(folder / "g/program.toml"), "lampPosition = "));
+    CHECK(run(in + " check buoys --program g/program.toml").status == 1);
+}
