@@ -1,8 +1,11 @@
+#include <optional>
+
 #include "session.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/report/comparison.hpp"
 #include "yurvo/study/comparison.hpp"
+#include "yurvo/verify/check.hpp"
 
 namespace yurvo::app {
 
@@ -18,6 +21,7 @@ struct compare_options {
 struct pair_of_pictures {
     std::string second_name;
     picture first, second;
+    std::optional<verify::check_result> held; // a program's, by check's own tolerance
 };
 
 picture read_one(const compare_options& options, const std::string& file) {
@@ -34,7 +38,7 @@ pair_of_pictures load(const session& on, const compare_options& options) {
             throw error({"yurvo compare", 0, 0}, "there is one picture",
                         "two, or a scene with --program FILE");
         }
-        return {options.second, read_one(options, options.first), read_one(options, options.second)};
+        return {options.second, read_one(options, options.first), read_one(options, options.second), {}};
     }
     if (!options.second.empty()) {
         throw error({"yurvo compare", 0, 0}, "there are a second picture and a program", "one of the two");
@@ -43,7 +47,11 @@ pair_of_pictures load(const session& on, const compare_options& options) {
     from.scene = options.first;
     from.program = options.program;
     const loaded_scene loaded = from.load(on);
-    return {options.program, draw(loaded.of.scene), loaded.by->draw(loaded.of.scene)};
+    picture right = draw(loaded.of.scene);
+    picture found = loaded.by->draw(loaded.of.scene);
+    verify::check_result held = verify::hold_against_second_method(
+        loaded.of.scene, found, loaded.by->format(), loaded.by->tolerance());
+    return {options.program, std::move(right), std::move(found), std::move(held)};
 }
 
 int run(session& on, const compare_options& options) {
@@ -64,6 +72,9 @@ int run(session& on, const compare_options& options) {
     if (options.data.speaks()) {
         on.print("{}", report::comparison_text(named, found));
     }
+    if (both.held && options.data.speaks()) {
+        on.print("{}", report::held_text(*both.held));
+    }
     if (!options.output.empty()) {
         write_picture(options.output, report::comparison_sheet(named, found));
         if (options.data.speaks()) {
@@ -72,8 +83,11 @@ int run(session& on, const compare_options& options) {
     }
     report::data data;
     data.set("a", options.first).set("b", both.second_name).add(report::data_of(a, b, found));
+    if (both.held) {
+        data.set("passed", both.held->passed).set("used", both.held->used);
+    }
     options.data.write(on, data);
-    return all_held;
+    return both.held && !both.held->passed ? not_held : all_held;
 }
 
 } // namespace

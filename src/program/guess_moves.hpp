@@ -29,6 +29,10 @@ void bind(std::vector<shader_binding>& names, const std::string& name, const std
 // What a name of that type may mean, whatever it says.
 std::vector<std::string> meanings_of(const guessed_name& name);
 
+// What is claimed besides names: models, laws, kinds, outputs; and formulas, and what a claim leaves out.
+std::vector<move> moves_of_claim();
+std::vector<move> unlikely_moves_of_claim();
+
 // Moves by how likely they are.
 struct move_lists {
     std::vector<move> starts;   // whole readings to begin from: a space and a sign for every light at once

@@ -9,9 +9,9 @@
 #include <string_view>
 #include <utility>
 
-namespace yurvo::program {
+#include "program/guess_words.hpp"
 
-namespace {
+namespace yurvo::program {
 
 // Without the letter that says what it is: `u_light` and `uLight` are lights.
 std::string lowered(std::string text) {
@@ -42,11 +42,6 @@ std::string one_of(const std::string& name,
     return "";
 }
 
-struct rule {
-    std::vector<std::string_view> any; // words, one of which the name holds
-    std::string_view means;
-};
-
 std::string first_of(const std::vector<rule>& rules, const std::string& name) {
     for (const rule& each_rule : rules) {
         for (const std::string_view word : each_rule.any) {
@@ -57,8 +52,6 @@ std::string first_of(const std::vector<rule>& rules, const std::string& name) {
     }
     return "";
 }
-
-} // namespace
 
 std::string likely_attribute(const std::string& as_written) {
     std::string name = lowered(as_written);
@@ -374,187 +367,6 @@ std::string meaning_of_letter(const std::string& name, const std::string& type) 
                                {"e", "view.eye"}});
     }
     return type == "float" ? one_of(letter, {{"i", "lights[0].intensity"}, {"r", "lights[0].range"}}) : "";
-}
-
-namespace {
-
-// Beside a colour of their own, a light's ambient, diffuse and specular are parts of it.
-void tell_parts_from_colors(std::vector<guessed_name>& all) {
-    const bool colored = std::any_of(all.begin(), all.end(), [](const guessed_name& each) {
-        return each.means.starts_with("lights") && each.means.ends_with(".color");
-    });
-    for (guessed_name& each : all) {
-        for (const char* const part : {".ambient_light", ".diffuse_light", ".specular_light"}) {
-            if (colored && each.means.starts_with("lights") && each.means.ends_with(part)) {
-                each.means.resize(each.means.size() - std::string_view("_light").size());
-            }
-        }
-    }
-}
-
-// The kind that a light's name says: `pointLights[*].color`, `sunColor`.
-std::string kind_in(const std::string& name) {
-    const std::size_t dot = name.find_last_of('.');
-    const std::string word = lowered(dot == std::string::npos ? name : name.substr(0, dot));
-    if (word.starts_with("dir")) {
-        return "directional";
-    }
-    return first_of({{{"point", "pts", "bulb", "lantern"}, "point"},
-                     {{"spot", "beam", "torch", "search", "sps"}, "spot"},
-                     {{"directional", "sun", "moon"}, "directional"}},
-                    word);
-}
-
-// Where names say lights of two kinds or more, each is numbered among its own.
-void tell_kinds_apart(std::vector<guessed_name>& all) {
-    std::set<std::string> kinds;
-    bool places = false; // of lights whose kind no name says
-    const auto of_light = [](const guessed_name& each) {
-        return each.means.find("lights[") != std::string::npos;
-    };
-    for (const guessed_name& each : all) {
-        if (of_light(each)) {
-            const std::string kind = kind_in(each.name);
-            kinds.insert(kind);
-            places = places || (kind.empty() && each.means.find(".position") != std::string::npos);
-        }
-    }
-    // What has a place, beside a light that is said to be of another kind, is a point light.
-    const std::string unnamed = places && !kinds.contains("point") ? "point" : "";
-    if (!unnamed.empty() && kinds.size() == 2) {
-        kinds.erase("");
-        kinds.insert(unnamed);
-    }
-    const auto kind_of = [&](const guessed_name& each) {
-        const std::string kind = kind_in(each.name);
-        return kind.empty() ? unnamed : kind;
-    };
-    if (kinds.size() < 2 || kinds.contains("")) {
-        return;
-    }
-    for (guessed_name& each : all) {
-        if (of_light(each)) {
-            const std::string kind = "." + kind_of(each);
-            for (std::size_t at = each.means.find("lights["); at != std::string::npos;
-                 at = each.means.find("lights[", at + 1)) {
-                each.means.insert(at + std::string_view("lights").size(), kind);
-            }
-            const std::size_t place = each.means.find("].position");
-            if (kind == ".directional" && place != std::string::npos) { // its name alone: `moon`
-                each.means.replace(place, std::string_view("].position").size(), "].to_light");
-            }
-        } else if (each.means == "lights.count" && !kind_in(each.name).empty()) {
-            each.means = "lights." + kind_in(each.name) + ".count";
-        }
-    }
-}
-
-} // namespace
-
-namespace {
-
-// A block that holds an array of lights is none itself: what stands beside the array is the scene's.
-void tell_blocks_from_lights(std::vector<guessed_name>& all) {
-    std::set<std::string> blocks;
-    for (const guessed_name& each : all) {
-        const std::size_t dot = each.name.find('.');
-        const std::size_t array = each.name.find("[*]");
-        if (dot != std::string::npos && array != std::string::npos && dot < array) {
-            blocks.insert(each.name.substr(0, dot));
-        }
-    }
-    for (guessed_name& each : all) {
-        const std::size_t dot = each.name.find('.');
-        if (dot == std::string::npos || each.name.find("[*]") != std::string::npos ||
-            !each.means.starts_with("lights[0].") || !blocks.contains(each.name.substr(0, dot)) ||
-            each.name.find('.', dot + 1) != std::string::npos) {
-            continue;
-        }
-        type_shape shape;
-        shape.name = each.type;
-        shape.components = each.type == "float" ? 1 : each.type == "vec2" ? 2 : each.type == "vec3" ? 3 : 4;
-        each.means = likely_uniform(each.name.substr(dot + 1), shape);
-    }
-}
-
-} // namespace
-
-namespace {
-
-// What two names cannot both mean: the factor of a term beside what it is a factor of, a cone's inner angle
-// beside its outer one.
-void tell_twins_apart(std::vector<guessed_name>& all) {
-    const auto any = [&](const guessed_name& but, const auto& says) {
-        return std::any_of(all.begin(), all.end(),
-                           [&](const guessed_name& each) { return each.name != but.name && says(each); });
-    };
-    for (guessed_name& each : all) {
-        const std::size_t dot = each.name.find_last_of('.');
-        const std::string member = lowered(dot == std::string::npos ? each.name : each.name.substr(dot + 1));
-        const bool ambient_elsewhere = any(each, [](const guessed_name& other) {
-            return other.means.ends_with(".ambient_light") || other.means.starts_with("ambient.");
-        });
-        if (each.means == "ambient.light" && member.ends_with("ka") && ambient_elsewhere) {
-            each.means = "material.ambient";
-        }
-        if (each.means == "material.base" && member.ends_with("kd") &&
-            any(each, [](const guessed_name& other) { return other.means.starts_with("material.base"); })) {
-            each.means = "material.diffuse";
-        }
-        const std::string outer = "cos_outer";
-        if (each.means.ends_with("." + outer) && member.find("out") == std::string::npos &&
-            any(each, [&](const guessed_name& other) {
-                return other.means == each.means && lowered(other.name).find("out") != std::string::npos;
-            })) {
-            each.means.replace(each.means.size() - outer.size(), outer.size(), "cos_inner");
-        }
-    }
-}
-
-} // namespace
-
-namespace {
-
-// The number in a name: `lamp2Color`; nothing where there is none.
-std::optional<int> number_in(const std::string& name) {
-    const std::size_t at = name.find_first_of("0123456789");
-    return at == std::string::npos ? std::nullopt : std::optional<int>(name[at] - '0');
-}
-
-// Lights that are numbered by their names are the first, the second, ...
-void tell_numbered_apart(std::vector<guessed_name>& all) {
-    std::set<int> numbers;
-    for (const guessed_name& each : all) {
-        if (const std::optional<int> number = number_in(each.name);
-            number && each.means.find("lights[0]") != std::string::npos) {
-            numbers.insert(*number);
-        }
-    }
-    if (numbers.size() < 2) {
-        return;
-    }
-    for (guessed_name& each : all) {
-        const std::optional<int> number = number_in(each.name);
-        if (!number || !numbers.contains(*number)) {
-            continue;
-        }
-        const auto index = std::distance(numbers.begin(), numbers.find(*number));
-        for (std::size_t at = each.means.find("lights[0]"); at != std::string::npos;
-             at = each.means.find("lights[0]", at + 1)) {
-            each.means.replace(at, std::string_view("lights[0]").size(),
-                               "lights[" + std::to_string(index) + "]");
-        }
-    }
-}
-
-} // namespace
-
-void tell_lights_apart(std::vector<guessed_name>& all) {
-    tell_numbered_apart(all);
-    tell_twins_apart(all);
-    tell_blocks_from_lights(all);
-    tell_parts_from_colors(all);
-    tell_kinds_apart(all);
 }
 
 } // namespace yurvo::program

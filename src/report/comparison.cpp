@@ -33,6 +33,15 @@ std::string comparison_text(const compared_pictures& compared, const study::comp
                               triple(compared.second.color(x, y), 5));
 }
 
+std::string held_text(const verify::check_result& held) {
+    const std::string share =
+        held.used < 10 ? fmt::format("{:.0f} %", 100 * held.used) : fmt::format("{:.3g} times", held.used);
+    return held.passed ? fmt::format("within the tolerance of `check`: at most {} of it is used ({})\n",
+                                     share, held.remark)
+                       : fmt::format("beyond the tolerance of `check`: {} of it at ({}, {}) ({})\n", share,
+                                     held.x, held.y, held.remark);
+}
+
 picture comparison_sheet(const compared_pictures& compared, const study::comparison& found) {
     const difference& linear = found.linear;
     sheet result;

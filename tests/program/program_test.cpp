@@ -408,7 +408,9 @@ TEST_CASE("check --program ends with the mistake; diagnose, explain, compare, dr
     CHECK(explained.status == 0);
     CHECK(has(explained.out, "falloff"));
     const std::string in = "cd " + folder.path() + " && " + tool;
-    CHECK(run(in + " compare buoys --program " + program + " -o c.png").status == 0);
+    const outcome compared = run(in + " compare buoys --program " + program + " -o c.png");
+    CHECK(compared.status == 1);
+    CHECK(has(compared.out, "beyond the tolerance of `check`"));
     CHECK(run(in + " draw buoys --program " + program + " --size 320x200 -o d.png").status == 0);
     CHECK(run(in + " layers buoys --program " + program + " --size 320x200 -o l.png").status == 0);
     CHECK(run(in + " rates buoys --program " + program + " --size 320x200 -o r.png").status == 0);
@@ -1054,6 +1056,9 @@ TEST_CASE(
             for (const char* scene : {"buoys", "bollard"}) {
                 CHECK(run(tool + " check " + scene + " --program " + program).status == 0);
                 CHECK(run(tool + " diagnose " + scene + " --program " + program).status == 0);
+                const outcome compared = run(tool + " compare " + scene + " --program " + program);
+                CHECK(compared.status == 0);
+                CHECK(has(compared.out, "within the tolerance of `check`"));
             }
         }
     }
@@ -1065,4 +1070,8 @@ TEST_CASE(
     const std::string program = folder / "new/per-fragment.toml";
     CHECK(run(tool + " check buoys --program " + program).status == 1);
     CHECK(run(tool + " diagnose buoys --program " + program).status == 1);
+    const outcome compared = run(tool + " compare buoys --program " + program + " --json -");
+    CHECK(compared.status == 1);
+    CHECK(json::parse(compared.out)["passed"] == false);
+    CHECK(json::parse(compared.out)["used"] > 1);
 }

@@ -5,6 +5,7 @@
 
 #include "yurvo/picture/picture.hpp"
 #include "yurvo/study/comparison.hpp"
+#include "yurvo/verify/check.hpp"
 
 namespace yurvo::report {
 
@@ -16,6 +17,8 @@ struct compared_pictures {
 };
 
 std::string comparison_text(const compared_pictures& compared, const study::comparison& found);
+/// Whether a program's whole picture holds against the second method, by the tolerance of `check`.
+std::string held_text(const verify::check_result& held);
 picture comparison_sheet(const compared_pictures& compared, const study::comparison& found);
 
 } // namespace yurvo::report
