@@ -26,8 +26,6 @@ namespace {
 const keys light_common{"name",    "kind",    "color",    "intensity",      "space",
                         "ambient", "diffuse", "specular", "ambient_follows"};
 
-constexpr std::size_t largest_scene_file = std::size_t{64} << 20U;
-
 class scene_reader {
     const toml::table& root_;
     value_places& places_;

@@ -25,14 +25,25 @@ const embedded_file* find_embedded(std::string_view name) {
     return nullptr;
 }
 
+std::string embedded_bytes(const std::string& name) {
+    const embedded_file* found = find_embedded(name);
+    if (found == nullptr) {
+        throw error({name, 0, 0}, "cannot be read: it does not come with the tool", "one that does");
+    }
+    return std::string(found->bytes);
+}
+
 scene parse_embedded(const embedded_file& file) {
-    return parse_scene(std::string(file.bytes), std::string(file.name), [](const std::string& name) {
-        const embedded_file* found = find_embedded(name);
-        if (found == nullptr) {
-            throw error({name, 0, 0}, "cannot be read: it does not come with the tool", "one that does");
-        }
-        return std::string(found->bytes);
-    });
+    return parse_scene(std::string(file.bytes), std::string(file.name), embedded_bytes);
+}
+
+picture picture_of(const texture& image) {
+    picture made(image.width, image.height);
+    const auto width = static_cast<std::size_t>(image.width);
+    for (std::size_t i = 0; i < image.texels.size(); ++i) {
+        made.set(static_cast<int>(i % width), static_cast<int>(i / width), image.texels[i], 1);
+    }
+    return made;
 }
 
 // Textures that come with a scene, beside its file, so that it can be read again.
@@ -41,12 +52,8 @@ void write_textures(const scene& the_scene, const std::string& scene_file) {
         if (!entry.image || entry.texture_file.empty()) {
             continue;
         }
-        picture image(entry.image->width, entry.image->height);
-        for (std::size_t i = 0; i < entry.image->texels.size(); ++i) {
-            const auto width = static_cast<std::size_t>(entry.image->width);
-            image.set(static_cast<int>(i % width), static_cast<int>(i / width), entry.image->texels[i], 1);
-        }
-        write_picture((std::filesystem::path(scene_file).parent_path() / entry.texture_file).string(), image);
+        write_picture((std::filesystem::path(scene_file).parent_path() / entry.texture_file).string(),
+                      picture_of(*entry.image));
     }
 }
 
@@ -88,6 +95,28 @@ std::vector<demo_scene> demo_scenes() {
         }
     }
     return scenes;
+}
+
+scene_source open_scene(const std::string& name) {
+    if (const verify::reference_scene* reference = verify::find_reference(name)) {
+        return {name, "", scene_text(reference->scene), [reference](const std::string& file) {
+                    for (const named_material& each : reference->scene.materials) {
+                        if (each.texture_file == file && each.image) {
+                            return png_bytes(picture_of(*each.image));
+                        }
+                    }
+                    return embedded_bytes(file);
+                }};
+    }
+    if (const embedded_file* file = find_embedded(name + ".toml")) {
+        return {name, "", std::string(file->bytes), embedded_bytes};
+    }
+    std::error_code ignored;
+    if (!std::filesystem::exists(name, ignored)) {
+        find_scene(name); // says what is near
+    }
+    return {name, name, read_whole(name, largest_scene_file),
+            [name](const std::string& file) { return read_whole(beside(name, file)); }};
 }
 
 void write_scene(const std::string& path, const scene& the_scene) {

@@ -1,6 +1,7 @@
 // The scene file: TOML, strictly read.
 #pragma once
 
+#include <cstddef>
 #include <string>
 #include <vector>
 
@@ -10,6 +11,8 @@
 namespace yurvo {
 
 class models;
+
+constexpr std::size_t largest_scene_file = std::size_t{64} << 20U; ///< bytes
 
 /// `remarks`, where it is given, gets what a person should know besides: normals of a mesh that were
 /// computed, say.

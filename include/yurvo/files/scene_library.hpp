@@ -5,6 +5,7 @@
 #include <string_view>
 #include <vector>
 
+#include "yurvo/files/mesh_file.hpp"
 #include "yurvo/scene/scene.hpp"
 
 namespace yurvo {
@@ -24,6 +25,16 @@ std::vector<demo_scene> demo_scenes();
 
 /// Reference scenes, then demo scenes.
 std::vector<std::string_view> scene_names();
+
+/// A scene as its text, with the files that the text names: to be changed and read again.
+struct scene_source {
+    std::string name; ///< as it was asked for
+    std::string file; ///< its path; empty where it comes with the tool
+    std::string text;
+    file_source files;
+};
+/// As find_scene() looks for it. Throws yurvo::error.
+scene_source open_scene(const std::string& name);
 
 /// Writes a scene's file, and its textures beside it, so that it can be read again. Throws yurvo::error.
 void write_scene(const std::string& path, const scene& the_scene);

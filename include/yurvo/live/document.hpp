@@ -1,0 +1,91 @@
+// document: a scene that is being changed: its text, what it says, and every step back.
+#pragma once
+
+#include <cstddef>
+#include <cstdint>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "yurvo/files/scene_library.hpp"
+#include "yurvo/scene/scene.hpp"
+
+namespace yurvo {
+class models;
+}
+
+namespace yurvo::live {
+
+/// A change of a scene, as a value: what is written where. An empty `value` takes the place out; a place that
+/// ends with `[]` gets another section, whose lines `value` is.
+struct edit {
+    std::string place; ///< `lights[0].position`, as in messages
+    std::string value; ///< TOML
+
+    friend bool operator==(const edit&, const edit&) = default;
+};
+edit set_number(const std::string& place, double value);
+edit set_numbers(const std::string& place, const std::vector<double>& values);
+edit set_text(const std::string& place, const std::string& value);
+
+/// The scene's text is the truth: an edit changes it where the value stands, so that comments and order stay,
+/// and the scene is read from it. What cannot be read is never kept.
+class document {
+    scene_source source_;
+    const models* own_;
+    std::string text_;    // of the shown scene
+    std::string saved_;   // as it stands in the file
+    std::string on_disk_; // as it was last read there, right or wrong
+    scene shown_;
+    std::vector<std::string> undone_, before_; // texts
+    std::optional<std::string> fault_;
+    std::uint64_t revision_ = 1;
+    bool in_step_ = false, step_begun_ = false;
+
+    bool take(const std::string& text);
+    void remember(std::string before);
+
+  public:
+    /// Throws yurvo::error where the scene cannot be read.
+    explicit document(scene_source source, const models* own = nullptr);
+
+    [[nodiscard]] const scene& shown() const { return shown_; }
+    [[nodiscard]] const std::string& text() const { return text_; }
+    [[nodiscard]] const std::string& name() const { return source_.name; }
+    [[nodiscard]] const std::string& file() const { return source_.file; } ///< empty: it comes with the tool
+    /// Grows with every change of what is shown.
+    [[nodiscard]] std::uint64_t revision() const { return revision_; }
+    /// Why the last edit, or the last text on disk, was not taken: a line with its place. Nothing after one
+    /// that was.
+    [[nodiscard]] const std::optional<std::string>& fault() const { return fault_; }
+
+    /// All of these at once, one step back. False, with a fault, where the scene would not be one: nothing
+    /// has changed then.
+    bool apply_all(const std::vector<edit>& edits);
+    bool apply(const edit& one) { return apply_all({one}); }
+    /// Edits until end_step() are one step back: a slider, a drag.
+    void begin_step();
+    void end_step();
+
+    [[nodiscard]] bool can_undo() const { return !before_.empty(); }
+    [[nodiscard]] bool can_redo() const { return !undone_.empty(); }
+    bool undo();
+    bool redo();
+
+    /// Whether the file does not hold what is shown.
+    [[nodiscard]] bool changed() const { return text_ != saved_; }
+    /// Writes the text to its file. Throws yurvo::error where it cannot, or where it has none.
+    void save();
+    /// ... to another, which is its file from then on, with the textures that it names beside it.
+    void save_as(const std::string& path);
+
+    /// Reads the file again where its bytes are others than before, textures and meshes too where `others`
+    /// says that one has changed. A broken text is a fault, and the last good scene stays; what was edited
+    /// and not saved is one step back. True where what is shown has changed.
+    bool reread(bool others = false);
+
+    /// The files that the scene is read from: its own, textures, meshes.
+    [[nodiscard]] std::vector<std::string> files() const;
+};
+
+} // namespace yurvo::live

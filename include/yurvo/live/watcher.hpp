@@ -1,0 +1,51 @@
+// watcher: one verdict on a shader program or a picture whenever a file that it hangs on is saved.
+#pragma once
+
+#include <atomic>
+#include <cstddef>
+#include <functional>
+#include <string>
+#include <vector>
+
+#include "yurvo/live/judge.hpp"
+#include "yurvo/live/watched_files.hpp"
+
+namespace yurvo::live {
+
+/// What `check` says of the subject as it is now, in a line.
+struct watch_verdict {
+    finding what = finding::unknown;
+    std::string line;   ///< `right: all 9 checks held`; `normal-flipped: 3 of 9 checks did not hold`
+    std::string advice; ///< the mistake's fix, or what would be right; may be empty
+    std::vector<std::string> ids; ///< of the mistakes that explain all that failed
+    std::size_t passed = 0, failed = 0;
+
+    /// As `check` ends: 0 right, 1 not, 2 what cannot be read, 3 what is missing on this machine.
+    int status = 1;
+};
+
+class watcher {
+    subject of_;
+    std::vector<std::string> scenes_;
+    const models* own_;
+    kept_program program_;
+    watched_files files_;
+
+  public:
+    /// `scenes`: reference scenes or paths; all reference scenes where there are none, of a program.
+    watcher(subject of, std::vector<std::string> scenes, const models* own = nullptr);
+
+    /// Whether a file has been saved since the last time that this was asked.
+    bool saved();
+    /// Which files there are to watch, as far as they could be read: after each verdict.
+    void look_anew();
+    /// May run in another thread than saved(). `tell` gets progress. Ends early where `cancelled` is set: the
+    /// verdict is then of no use.
+    watch_verdict verdict_now(const std::atomic<bool>& cancelled,
+                              const std::function<void(const std::string&)>& tell);
+    [[nodiscard]] const std::string& subject_file() const {
+        return of_.program.empty() ? of_.picture : of_.program;
+    }
+};
+
+} // namespace yurvo::live

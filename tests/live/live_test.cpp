@@ -1,0 +1,394 @@
+// live: what `view` and `watch` do, without a window: edits and steps back, files that are saved, broken and
+// mended, work that is begun anew.
+#include <doctest/doctest.h>
+
+#include <chrono>
+#include <filesystem>
+#include <random>
+#include <string>
+#include <thread>
+
+#include "support/run.hpp"
+#include "support/temporary_folder.hpp"
+#include "yurvo/files/picture_file.hpp"
+#include "yurvo/files/scene_file.hpp"
+#include "yurvo/files/toml_edit.hpp"
+#include "yurvo/files/whole_file.hpp"
+#include "yurvo/live/background.hpp"
+#include "yurvo/live/document.hpp"
+#include "yurvo/live/judge.hpp"
+#include "yurvo/live/watched_files.hpp"
+#include "yurvo/live/watcher.hpp"
+#include "yurvo/pipeline/draw.hpp"
+#include "yurvo/verify/mistakes.hpp"
+
+using namespace yurvo;
+using namespace yurvo::live;
+using testing::has;
+using testing::run;
+using testing::temporary_folder;
+
+namespace {
+
+const std::string tool = YURVO_TOOL;
+using namespace std::chrono_literals;
+
+const std::string quay = R"(# The quay.
+format = 1
+[view]
+eye = [0, 2, 5] # from the water
+target = [0, 0, 0]
+size = [64, 40]
+[materials.deck]
+base = [0.4, 0.3, 0.2]
+[[objects]]
+shape = "plane"
+material = "deck"
+# The lantern.
+[[lights]]
+name = "lantern"
+kind = "point"
+position = [0, 1, 0]
+)";
+
+struct written_scene {
+    temporary_folder folder;
+    std::string file = folder / "quay.toml";
+    written_scene() { write_whole(file, quay); }
+};
+
+// Waits until it is so, at most for a time; true where it came to be.
+template <class So> bool comes(So so, std::chrono::milliseconds most = 5'000ms) {
+    const auto end = std::chrono::steady_clock::now() + most;
+    while (!so()) {
+        if (std::chrono::steady_clock::now() > end) {
+            return false;
+        }
+        std::this_thread::sleep_for(5ms);
+    }
+    return true;
+}
+
+std::string replaced(std::string text, const std::string& what, const std::string& with) {
+    const std::size_t at = text.find(what);
+    REQUIRE(at != std::string::npos);
+    return text.replace(at, what.size(), with);
+}
+
+} // namespace
+
+TEST_CASE("an edit changes the scene and the text where the value stands; undo and redo walk through them") {
+    const written_scene on_disk;
+    document of(open_scene(on_disk.file));
+    CHECK_FALSE(of.changed());
+    CHECK_FALSE(of.can_undo());
+    const std::uint64_t before = of.revision();
+    REQUIRE(of.apply(set_numbers("lights[0].position", {1, 2, 3})));
+    CHECK(of.revision() > before);
+    CHECK(of.shown().lights[0].light.position.y == 2);
+    CHECK(of.text() == replaced(quay, "[0, 1, 0]", "[1.0, 2.0, 3.0]"));
+    REQUIRE(of.apply(set_number("ambient.strength", 0.25)));
+    CHECK(of.shown().ambient_strength == 0.25);
+    REQUIRE(of.apply(set_text("shading.rate", "vertex")));
+    CHECK(of.shown().shading.rate == rate::vertex);
+    CHECK(of.undo());
+    CHECK(of.shown().shading.rate == rate::fragment);
+    CHECK(of.undo());
+    CHECK(of.undo());
+    CHECK(of.text() == quay);
+    CHECK_FALSE(of.undo());
+    CHECK(of.redo());
+    CHECK(of.shown().lights[0].light.position.y == 2);
+    // Another edit forgets what was undone.
+    REQUIRE(of.apply(set_number("view.fov", 30)));
+    CHECK_FALSE(of.can_redo());
+}
+
+TEST_CASE("a drag is one step back, however many edits it takes; a light is added and taken out") {
+    const written_scene on_disk;
+    document of(open_scene(on_disk.file));
+    of.begin_step();
+    for (int i = 1; i <= 50; ++i) {
+        REQUIRE(of.apply(set_number("lights[0].position[0]", 0.1 * i)));
+    }
+    of.end_step();
+    CHECK(of.shown().lights[0].light.position.x == doctest::Approx(5).epsilon(1e-12));
+    CHECK(of.undo());
+    CHECK(of.text() == quay);
+    CHECK_FALSE(of.can_undo());
+    REQUIRE(of.apply({"lights[]", "name = \"moon\"\nkind = \"directional\"\nshines = [0.0, -1.0, -1.0]\n"}));
+    REQUIRE(of.shown().lights.size() == 2);
+    CHECK(of.shown().lights[1].name == "moon");
+    REQUIRE(of.apply({"lights[0]", ""}));
+    REQUIRE(of.shown().lights.size() == 1);
+    CHECK(of.shown().lights[0].name == "moon");
+    CHECK_FALSE(has(of.text(), "The lantern"));
+    CHECK(has(of.text(), "# The quay."));
+}
+
+TEST_CASE("an edit that makes no scene changes nothing and says why, with the place") {
+    const written_scene on_disk;
+    document of(open_scene(on_disk.file));
+    const std::uint64_t revision = of.revision();
+    CHECK_FALSE(of.apply(set_number("view.fov", 200)));
+    REQUIRE(of.fault());
+    CHECK(has(*of.fault(), "quay.toml:"));
+    CHECK(has(*of.fault(), "fov"));
+    CHECK_FALSE(of.apply(set_number("lights[3].intensity", 1)));
+    CHECK_FALSE(of.apply({"lights[]", "kind = \"sun\"\n"}));
+    CHECK_FALSE(of.apply(set_text("formulas.diffuse", "max(dot(n, l)")));
+    CHECK(has(*of.fault(), "diffuse"));
+    // All or nothing.
+    CHECK_FALSE(of.apply_all({set_number("view.fov", 30), set_number("view.near", -1)}));
+    CHECK(of.revision() == revision);
+    CHECK(of.text() == quay);
+    CHECK_FALSE(of.can_undo());
+    REQUIRE(of.apply(set_number("view.fov", 30)));
+    CHECK_FALSE(of.fault());
+}
+
+TEST_CASE("saving writes the text with its comments; a scene that comes with the tool needs a name") {
+    const written_scene on_disk;
+    document of(open_scene(on_disk.file));
+    REQUIRE(of.apply(set_number("lights[0].intensity", 3)));
+    CHECK(of.changed());
+    of.save();
+    CHECK_FALSE(of.changed());
+    CHECK(read_whole(on_disk.file) == of.text());
+    CHECK(has(read_whole(on_disk.file), "# from the water"));
+    document comes_along(open_scene("wet-planks"));
+    CHECK(comes_along.file().empty());
+    CHECK_THROWS_AS(comes_along.save(), error);
+    const std::string copy = on_disk.folder / "mine.toml";
+    REQUIRE(comes_along.apply(set_number("view.fov", 40)));
+    comes_along.save_as(copy);
+    scene expected = find_scene("wet-planks");
+    expected.view.fov = radians(40);
+    CHECK(read_scene(copy) == expected); // its texture lies beside it
+    CHECK(comes_along.files().size() == 2);
+}
+
+TEST_CASE("a file that is saved elsewhere is read again; a broken one keeps the last good scene") {
+    const written_scene on_disk;
+    document of(open_scene(on_disk.file));
+    CHECK_FALSE(of.reread());
+    write_whole(on_disk.file, replaced(quay, "eye = [0, 2, 5]", "eye = [0, 3, 5]"));
+    CHECK(of.reread());
+    CHECK(of.shown().view.eye.y == 3);
+    CHECK_FALSE(of.changed());
+    write_whole(on_disk.file, replaced(quay, "format = 1", "format = = 1"));
+    CHECK_FALSE(of.reread());
+    REQUIRE(of.fault());
+    CHECK(has(*of.fault(), "quay.toml:2:"));
+    CHECK(of.shown().view.eye.y == 3);
+    std::filesystem::remove(on_disk.file);
+    CHECK_FALSE(of.reread());
+    CHECK(of.fault());
+    std::filesystem::create_directory(on_disk.file);
+    CHECK_FALSE(of.reread());
+    CHECK(of.fault());
+    std::filesystem::remove(on_disk.file);
+    write_whole(on_disk.file, quay);
+    CHECK(of.reread());
+    CHECK_FALSE(of.fault());
+    CHECK(of.text() == quay);
+    // What was edited and not saved is one step back.
+    REQUIRE(of.apply(set_number("view.fov", 20)));
+    const std::string edited = of.text();
+    write_whole(on_disk.file, quay + "# more\n");
+    CHECK(of.reread());
+    CHECK(of.undo());
+    CHECK(of.text() == edited);
+}
+
+TEST_CASE("random edits, undone and redone: the text always reads back as what is shown") {
+    const written_scene on_disk;
+    document of(open_scene(on_disk.file));
+    std::mt19937_64 engine(20261128);
+    MESSAGE("seed 20261128");
+    std::vector<std::string> path{of.text()};
+    const auto number = [&](double low, double high) {
+        return std::uniform_real_distribution<double>(low, high)(engine);
+    };
+    for (int i = 0; i < 300; ++i) {
+        switch (engine() % 6) {
+        case 0:
+            of.apply(set_numbers("lights[0].position", {number(-5, 5), number(0.1, 5), number(-5, 5)}));
+            break;
+        case 1:
+            of.apply(set_number("ambient.strength", number(-0.5, 1)));
+            break; // sometimes refused
+        case 2:
+            of.apply(set_numbers("materials.deck.base", {number(0, 1), number(0, 1), number(0, 1)}));
+            break;
+        case 3:
+            of.apply(
+                {"lights[]", "kind = \"point\"\nposition = " + toml_numbers({1, 2, number(0, 3)}) + "\n"});
+            break;
+        case 4:
+            of.undo();
+            break;
+        default:
+            of.redo();
+            break;
+        }
+        CHECK(parse_scene(of.text(), "quay.toml", {}) == of.shown());
+    }
+    while (of.undo()) {
+    }
+    CHECK(of.text() == quay);
+}
+
+TEST_CASE("watched files: each save is told once it has settled, whatever becomes of the file") {
+    const temporary_folder folder;
+    const std::string a = folder / "a";
+    const std::string b = folder / "b";
+    write_whole(a, std::string("1"));
+    watched_files watched(5ms);
+    watched.watch({a, b});
+    std::this_thread::sleep_for(150ms); // as long as a clock may stand still
+    while (!watched.changed().empty()) {
+    }
+    CHECK(watched.changed().empty());
+    const auto told = [&](const std::string& path) {
+        return comes([&] {
+            const std::vector<std::string> all = watched.changed();
+            return std::find(all.begin(), all.end(), path) != all.end();
+        });
+    };
+    write_whole(a, std::string("2"));
+    CHECK(told(a));
+    write_whole(b, std::string("new")); // it was not there
+    CHECK(told(b));
+    std::filesystem::remove(a);
+    CHECK(told(a));
+    std::filesystem::create_directory(a);
+    CHECK(told(a));
+    std::filesystem::remove(a);
+    // One that changes all the time is told of all the same.
+    std::atomic<bool> stop{false};
+    std::thread writer([&] {
+        for (int i = 0; !stop; ++i) {
+            write_whole(b, std::to_string(i));
+        }
+    });
+    CHECK(told(b));
+    stop = true;
+    writer.join();
+    // The last state is told of, and then nothing more.
+    std::this_thread::sleep_for(10ms);
+    CHECK(told(b));
+    std::this_thread::sleep_for(200ms);
+    while (!watched.changed().empty()) {
+    }
+    std::this_thread::sleep_for(50ms);
+    CHECK(watched.changed().empty());
+}
+
+TEST_CASE("background work: the last that was asked for is the one that counts") {
+    background<int> work;
+    std::atomic<int> cancelled_ones{0};
+    const auto slow = [&](int result) {
+        return [&, result](const std::atomic<bool>& cancelled, const std::function<void(int)>&) {
+            for (int i = 0; i < 400 && !cancelled; ++i) {
+                std::this_thread::sleep_for(1ms);
+            }
+            cancelled_ones += cancelled ? 1 : 0;
+            return result;
+        };
+    };
+    work.start(slow(1));
+    REQUIRE(comes([&] { return work.busy(); }));
+    std::this_thread::sleep_for(20ms);
+    work.start(slow(2));
+    std::this_thread::sleep_for(20ms);
+    work.start([](const std::atomic<bool>&, const std::function<void(int)>& so_far) {
+        so_far(30);
+        return 3;
+    });
+    work.wait();
+    CHECK(work.take() == std::optional<int>(3));
+    CHECK(work.take() == std::nullopt);
+    CHECK(cancelled_ones == 2);
+}
+
+TEST_CASE("a program is judged as it is saved: right, broken with its place, mistaken by name, right again") {
+    const temporary_folder folder;
+    REQUIRE(run(tool + " new program " + folder.path() + "/p --rate fragment").status == 0);
+    const std::string file = folder / "p/per-fragment.toml";
+    const std::string fragment = folder / "p/per-fragment.frag";
+    const std::string right = read_whole(fragment);
+    kept_program program(file);
+    const std::atomic<bool> never{false};
+    const scene buoys = find_scene("buoys");
+    const auto now = [&] { return judge({file, "", {}}, &program, "buoys", buoys, never); };
+    verdict found = now();
+    CHECK(found.what == finding::right);
+    CHECK(found.used < 0.5);
+    REQUIRE(found.found);
+    CHECK(found.found->width == found.right->width);
+    const std::shared_ptr<const program_renderer> compiled = program.now();
+    CHECK(program.now() == compiled); // nothing has changed
+    write_whole(fragment, replaced(right, "void main() {", "void main() { oops;"));
+    found = now();
+    CHECK(found.what == finding::broken);
+    CHECK(has(found.line, "per-fragment.frag:"));
+    write_whole(fragment, replaced(right, "return 1.0 / (d * d);", "return 1.0 / d;"));
+    found = now();
+    CHECK(found.what == finding::mistake);
+    CHECK(found.ids == std::vector<std::string>{"falloff-not-squared"});
+    std::filesystem::remove(fragment);
+    CHECK(now().what == finding::broken);
+    CHECK(program.files().size() == 3); // it is still waited for
+    write_whole(fragment, right);
+    CHECK(now().what == finding::right);
+}
+
+TEST_CASE("a picture is judged by what it shows") {
+    const temporary_folder folder;
+    const std::string file = folder / "mine.png";
+    scene buoys = find_scene("buoys");
+    buoys.view.width = 320;
+    buoys.view.height = 200;
+    const std::atomic<bool> never{false};
+    const auto now = [&] {
+        return judge({"", file, pixel_format::srgb_codes}, nullptr, "buoys", buoys, never);
+    };
+    CHECK(now().what == finding::broken);
+    write_picture(file, draw(buoys));
+    CHECK(now().what == finding::right);
+    write_picture(file, verify::draw_with_mistakes(buoys, {verify::mistake::ambient_missing}));
+    const verdict found = now();
+    CHECK(found.what == finding::mistake);
+    CHECK(found.ids.front() == "ambient-missing");
+}
+
+TEST_CASE("the watcher gives the verdict of check, and that of a file that is not there") {
+    const temporary_folder folder;
+    REQUIRE(run(tool + " new program " + folder.path() + "/p --rate fragment").status == 0);
+    const std::string file = folder / "p/per-fragment.toml";
+    const std::string fragment = folder / "p/per-fragment.frag";
+    const std::string right = read_whole(fragment);
+    const std::atomic<bool> never{false};
+    const auto quiet = [](const std::string&) {};
+    watcher watched({file, "", {}}, {"buoys", "plates"});
+    watch_verdict now = watched.verdict_now(never, quiet);
+    CHECK(now.what == finding::right);
+    CHECK(now.status == 0);
+    watched.look_anew();
+    std::this_thread::sleep_for(150ms);
+    while (watched.saved()) {
+    }
+    write_whole(fragment, replaced(right, "return 1.0 / (d * d);", "return 1.0 / d;"));
+    CHECK(comes([&] { return watched.saved(); }));
+    now = watched.verdict_now(never, quiet);
+    CHECK(now.ids == std::vector<std::string>{"falloff-not-squared"});
+    CHECK(now.status == 1);
+    CHECK_FALSE(now.advice.empty());
+    std::filesystem::remove(file);
+    now = watched.verdict_now(never, quiet);
+    CHECK(now.what == finding::broken);
+    CHECK(now.status == 2);
+    const std::atomic<bool> at_once{true};
+    CHECK(watched.verdict_now(at_once, quiet).line.empty());
+}
