@@ -24,6 +24,7 @@ constexpr std::size_t compared_for_ties = 60'000;
 constexpr double unexplained = 0.15;
 // ... and explains at least so many pixels: a scattered few would fit anything.
 constexpr std::size_t least_explained = 24;
+constexpr std::size_t few_explained = 4; // ... of a driver's floats, where not one is left
 
 // In codes, and of the residual against the right picture: what a driver's picture may be off a suspect's.
 constexpr double most_room_of_suspects = 0.25;
@@ -159,9 +160,11 @@ class investigation {
             const fit how = on_.fit_of(ranked[i], on_.compared, true);
             ranked[i].residual = how.residual;
             const double most = std::max(4.0, unexplained * static_cast<double>(as_right.off));
+            const bool exact = on_.by_driver();
             const bool near = !on_.by_driver() || how.residual <= unexplained * as_right.residual;
-            const bool explains = near && static_cast<double>(how.off) <= most &&
-                                  how.off <= on_.scattered() && as_right.off >= how.off + least_explained;
+            const bool explains =
+                near && static_cast<double>(how.off) <= most && how.off <= on_.scattered() &&
+                as_right.off >= how.off + (exact && how.off == 0 ? few_explained : least_explained);
             if (explains) {
                 tried.push_back({ranked[i], how});
             }

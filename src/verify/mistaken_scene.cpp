@@ -41,6 +41,9 @@ void mistake_light(named_light& lamp, const mistake_set& wrong, bool own_falloff
     if (wrong.has(light_color_ignored)) {
         a_light.color = rgb<double>(1.0);
     }
+    if (wrong.has(light_intensity_ignored)) {
+        a_light.intensity = 1;
+    }
     if (wrong.has(parts_ignored)) {
         a_light.ambient = {};
         a_light.diffuse = rgb<double>(1.0);

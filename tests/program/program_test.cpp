@@ -280,6 +280,8 @@ TEST_CASE("each mistake that a shader can hold is named" * doctest::test_suite("
          "diffuse += lamp.diffuse * min(light * max(cosine, 0.0), vec3(1.0))"},
         {"light-color-ignored", "blinn/per-fragment.frag", "Lamp lamp = u_lamps[i];",
          "Lamp lamp = u_lamps[i]; lamp.color = vec3(1.0) + 0.0 * lamp.color;"},
+        {"light-intensity-ignored", "blinn/per-fragment.frag", "Lamp lamp = u_lamps[i];",
+         "Lamp lamp = u_lamps[i]; lamp.intensity = 1.0 + 0.0 * lamp.intensity;"},
         {"single-light-only", "blinn/per-fragment.frag", "if (i >= u_lamp_count) break",
          "if (i >= min(1, u_lamp_count)) break"},
         {"encode-twice", "blinn/per-fragment.frag", "", ""},

@@ -137,6 +137,7 @@ numbers by_hand(const plank& p, mistake wrong) {
     if (wrong == light_color_ignored) {
         color = {1, 1, 1};
     }
+    const double intensity = wrong == light_intensity_ignored ? 1 : p.intensity;
     const numbers whole = lamp - position;
     const double d = std::sqrt(product(whole, whole));
     const numbers to_light = (1 / d) * whole;
@@ -166,7 +167,7 @@ numbers by_hand(const plank& p, mistake wrong) {
     }
     const double t = std::min(1.0, std::max(0.0, (cosine_of_cone - cos_outer) / (cos_inner - cos_outer)));
     const double penumbra = t * t * (3 - 2 * t);
-    const numbers arriving = p.intensity * falloff * penumbra * color;
+    const numbers arriving = intensity * falloff * penumbra * color;
 
     numbers l = to_light;
     if (wrong == to_light_not_normalized) {
@@ -202,7 +203,7 @@ numbers by_hand(const plank& p, mistake wrong) {
         highlight *= cosine;
     }
     numbers shine =
-        times(highlight * (wrong == specular_without_falloff ? p.intensity * color : arriving), p.specular);
+        times(highlight * (wrong == specular_without_falloff ? intensity * color : arriving), p.specular);
     if (wrong == specular_tinted_by_base) {
         shine = times(shine, p.base);
     }
@@ -210,7 +211,7 @@ numbers by_hand(const plank& p, mistake wrong) {
     const double follows = wrong == ambient_without_falloff ? 1 : falloff * penumbra;
     lit = in_parts ? times(lit, p.diffuse_part) : lit;
     shine = in_parts ? times(shine, p.specular_part) : shine;
-    const numbers spread = in_parts ? times(p.intensity * follows * color, p.ambient_part) : none;
+    const numbers spread = in_parts ? times(intensity * follows * color, p.ambient_part) : none;
     numbers ambient = times(p.strength * p.ambient_color + spread, p.base);
     if (wrong == ambient_missing) {
         ambient = {0, 0, 0};
@@ -291,6 +292,7 @@ TEST_CASE("the catalogue has every id, once, with all that is to be said of it")
                                            "viewer-at-infinity",
                                            "clamp-per-light",
                                            "light-color-ignored",
+                                           "light-intensity-ignored",
                                            "single-light-only",
                                            "rate-vertex-for-fragment",
                                            "rate-face-for-fragment",
@@ -325,17 +327,15 @@ TEST_CASE("the catalogue has every id, once, with all that is to be said of it")
 
 TEST_CASE("each mistake computes what its line says, worked out by hand") {
     const std::vector<mistake> of_all{
-        normal_as_point,          normal_in_object_space,   normal_in_view_space,
-        normal_flipped,           light_direction_flipped,  to_light_not_normalized,
-        shines_not_normalized,    eye_vector_flipped,       specular_eye_at_origin,
-        position_in_object_space, matrix_transposed,        falloff_missing,
-        falloff_after_normalize,  falloff_not_squared,      cone_angle_in_degrees,
-        cone_full_angle,          cone_inner_outer_swapped, cone_axis_flipped,
-        cosine_not_clamped,       specular_on_unlit_side,   specular_tinted_by_base,
-        specular_without_falloff, specular_times_cosine,    factor_pi,
-        ambient_missing,          clamp_per_light,          light_color_ignored,
-        light_moves_with_object,  ambient_without_falloff,  parts_ignored,
-        channels_swapped,         block_padding_missed};
+        normal_as_point,          normal_in_object_space,   normal_in_view_space,  normal_flipped,
+        light_direction_flipped,  to_light_not_normalized,  shines_not_normalized, eye_vector_flipped,
+        specular_eye_at_origin,   position_in_object_space, matrix_transposed,     falloff_missing,
+        falloff_after_normalize,  falloff_not_squared,      cone_angle_in_degrees, cone_full_angle,
+        cone_inner_outer_swapped, cone_axis_flipped,        cosine_not_clamped,    specular_on_unlit_side,
+        specular_tinted_by_base,  specular_without_falloff, specular_times_cosine, factor_pi,
+        ambient_missing,          clamp_per_light,          light_color_ignored,   light_intensity_ignored,
+        light_moves_with_object,  ambient_without_falloff,  parts_ignored,         channels_swapped,
+        block_padding_missed};
     for (const model_kind model : {model_kind::phong, model_kind::blinn_phong}) {
         for (const bool from_behind : {false, true}) {
             plank p;

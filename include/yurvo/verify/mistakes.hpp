@@ -60,6 +60,7 @@ enum class mistake : std::uint8_t {
     viewer_at_infinity,
     clamp_per_light,
     light_color_ignored,
+    light_intensity_ignored,
     single_light_only,
     rate_vertex_for_fragment,
     rate_face_for_fragment,
@@ -77,7 +78,7 @@ enum class mistake : std::uint8_t {
     depth_test_reversed,
     block_padding_missed,
 };
-inline constexpr std::size_t mistake_count = 55;
+inline constexpr std::size_t mistake_count = 56;
 
 class mistake_set {
     std::bitset<mistake_count> bits_;
