@@ -1,0 +1,380 @@
+#include "yurvo/live/workspace.hpp"
+
+#include <algorithm>
+#include <bit>
+#include <chrono>
+#include <cmath>
+#include <utility>
+
+#include "pipeline/parallel.hpp"
+#include "yurvo/geometry/transform.hpp"
+#include "yurvo/picture/encoding.hpp"
+#include "yurvo/pipeline/draw.hpp"
+#include "yurvo/report/explanation.hpp"
+#include "yurvo/scene/error.hpp"
+#include "yurvo/scene/validate.hpp"
+#include "yurvo/verify/mistakes.hpp"
+
+namespace yurvo::live {
+
+namespace {
+
+double milliseconds_since(std::chrono::steady_clock::time_point begin) {
+    return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - begin).count();
+}
+
+// The code of a float by its upper bits, and where the next code begins: the same as code_of(), without a
+// power for each number.
+class code_table {
+    static constexpr unsigned shift = 15;
+    std::vector<std::uint8_t> first_; // by the upper bits of a float in [0, 1]
+    std::array<float, 257> begins_{}; // the least float that has the code
+
+  public:
+    code_table() {
+        for (std::size_t code = 1; code < 256; ++code) {
+            // By bisection over the floats from 0 to 1, whose bits are in their order.
+            std::uint32_t low = 0;
+            std::uint32_t high = std::bit_cast<std::uint32_t>(1.0F);
+            while (low < high) {
+                const std::uint32_t middle = low + (high - low) / 2;
+                if (code_of(std::bit_cast<float>(middle)) >= code) {
+                    high = middle;
+                } else {
+                    low = middle + 1;
+                }
+            }
+            begins_[code] = std::bit_cast<float>(low);
+        }
+        begins_[256] = 2;
+        first_.resize((std::bit_cast<std::uint32_t>(1.0F) >> shift) + 1);
+        for (std::size_t i = 0; i < first_.size(); ++i) {
+            first_[i] = code_of(std::bit_cast<float>(static_cast<std::uint32_t>(i) << shift));
+        }
+    }
+    [[nodiscard]] std::uint8_t operator()(float linear) const {
+        if (!(linear > 0)) { // NaN as well
+            return 0;
+        }
+        if (linear >= 1) {
+            return 255;
+        }
+        std::size_t code = first_[std::bit_cast<std::uint32_t>(linear) >> shift];
+        while (linear >= begins_[code + 1]) {
+            ++code;
+        }
+        return static_cast<std::uint8_t>(code);
+    }
+};
+
+screen_picture on_screen(const yurvo::picture& drawn, screen_picture before, double draw_milliseconds) {
+    const auto begin = std::chrono::steady_clock::now();
+    encode_for_screen(drawn, before.bytes);
+    before.width = drawn.width;
+    before.height = drawn.height;
+    before.draw_milliseconds = draw_milliseconds;
+    before.encode_milliseconds = milliseconds_since(begin);
+    ++before.number;
+    return before;
+}
+
+yurvo::picture in_size(const yurvo::picture& from, int width, int height) {
+    yurvo::picture made(width, height);
+    for (int y = 0; y < height; ++y) {
+        for (int x = 0; x < width; ++x) {
+            const int from_x = std::min(from.width - 1, x * from.width / width);
+            const int from_y = std::min(from.height - 1, y * from.height / height);
+            made.set(x, y, from.color(from_x, from_y), 1);
+        }
+    }
+    return made;
+}
+
+std::string place_of_light(std::size_t light) { return "lights[" + std::to_string(light) + "]"; }
+
+std::vector<double> numbers_of(const vec3<double>& v) { return {v.x, v.y, v.z}; }
+
+// To a tenth of a millimetre: what a hand can mean.
+vec3<double> rounded(const vec3<double>& v) {
+    const auto round = [](double x) { return std::round(x * 1e4) / 1e4 + 0.0; };
+    return {round(v.x), round(v.y), round(v.z)};
+}
+
+} // namespace
+
+void encode_for_screen(const yurvo::picture& from, std::vector<std::uint8_t>& bytes) {
+    static const code_table codes;
+    bytes.resize(from.values.size());
+    const auto width = static_cast<std::size_t>(from.width) * 4;
+    pipeline::in_bands(from.height, 32, [&](const pipeline::band& rows) {
+        const std::size_t end = static_cast<std::size_t>(rows.bottom) * width;
+        for (std::size_t i = static_cast<std::size_t>(rows.top) * width; i < end; i += 4) {
+            bytes[i] = codes(from.values[i]);
+            bytes[i + 1] = codes(from.values[i + 1]);
+            bytes[i + 2] = codes(from.values[i + 2]);
+            bytes[i + 3] = 255;
+        }
+    });
+}
+
+workspace::workspace(scene_source source, subject of, const models* own)
+    : document_(std::move(source), own), own_(own), subject_(std::move(of)) {
+    if (!subject_.program.empty()) {
+        program_.emplace(subject_.program, own);
+    }
+    judge_again();
+}
+
+void workspace::judge_again() {
+    std::vector<std::string> files = document_.files();
+    if (program_) {
+        files.insert(files.end(), program_->files().begin(), program_->files().end());
+    } else if (!subject_.picture.empty()) {
+        files.push_back(subject_.picture);
+    }
+    files_.watch(files);
+    if (subject_.program.empty() && subject_.picture.empty()) {
+        return;
+    }
+    judged_ = document_.revision();
+    work_.start([this, shown = document_.shown(), name = document_.name()](
+                    const std::atomic<bool>& cancelled, const std::function<void(verdict)>& /*so_far*/) {
+        return judge(subject_, program_ ? &*program_ : nullptr, name, shown, cancelled);
+    });
+}
+
+bool workspace::look() {
+    bool something = false;
+    const std::vector<std::string> saved = files_.changed();
+    if (!saved.empty()) {
+        const bool others = std::any_of(saved.begin(), saved.end(),
+                                        [&](const std::string& each) { return each != document_.file(); });
+        document_.reread(others);
+        judge_again();
+        something = true;
+    } else if (judged_ != 0 && judged_ != document_.revision()) {
+        judge_again();
+    }
+    if (std::optional<verdict> now = work_.take()) {
+        verdict_ = std::move(now);
+        if (program_) { // what it includes is known now
+            std::vector<std::string> files = document_.files();
+            files.insert(files.end(), program_->files().begin(), program_->files().end());
+            files_.watch(files);
+        }
+        drawn_beside_ = 0;
+        something = true;
+    }
+    return something;
+}
+
+void workspace::wait_for_verdict() {
+    work_.wait();
+    look();
+}
+
+void workspace::set_size(int width, int height) {
+    if (width != width_ || height != height_) {
+        width_ = width;
+        height_ = height;
+        ++look_;
+    }
+}
+
+void workspace::set_terms(const term_choice& terms) {
+    if (!(terms == terms_)) {
+        terms_ = terms;
+        ++look_;
+    }
+}
+
+void workspace::set_beside(beside_kind kind, const std::string& mistake) {
+    if (kind != beside_ || (!mistake.empty() && mistake != mistake_)) {
+        beside_ = kind;
+        mistake_ = mistake.empty() ? mistake_ : mistake;
+        drawn_beside_ = 0;
+    }
+}
+
+scene workspace::sized() const {
+    scene made = document_.shown();
+    made.expects.clear(); // of pixels of another size
+    if (width_ > 0) {
+        made.view.width = width_;
+        made.view.height = height_;
+    }
+    return made;
+}
+
+const screen_picture& workspace::picture() {
+    const std::uint64_t now = document_.revision() * 0x100000U + look_;
+    if (now != drawn_) {
+        const auto begin = std::chrono::steady_clock::now();
+        const yurvo::picture drawn = draw(sized(), {.terms = terms_});
+        main_ = on_screen(drawn, std::move(main_), milliseconds_since(begin));
+        drawn_ = now;
+    }
+    return main_;
+}
+
+const screen_picture* workspace::picture_beside() {
+    if (beside_ == beside_kind::nothing) {
+        return nullptr;
+    }
+    const std::uint64_t now = document_.revision() * 0x100000U + look_;
+    if (now == drawn_beside_) {
+        return beside_fault_.empty() ? &other_ : nullptr;
+    }
+    drawn_beside_ = now;
+    beside_fault_.clear();
+    scene of = sized();
+    const auto begin = std::chrono::steady_clock::now();
+    try {
+        yurvo::picture drawn;
+        if (beside_ == beside_kind::subject) {
+            if (!verdict_ || !verdict_->found) {
+                throw error({subject_.program + subject_.picture, 0, 0},
+                            verdict_ ? verdict_->line : std::string("it is not drawn yet"), "a moment");
+            }
+            drawn = in_size(*verdict_->found, of.view.width, of.view.height);
+        } else if (beside_ == beside_kind::mistake) {
+            const verify::mistake_entry* entry = verify::find_mistake(mistake_);
+            if (entry == nullptr || !verify::applies(entry->which, of)) {
+                throw error({mistake_, 0, 0}, "it changes nothing in this scene", "another one");
+            }
+            drawn = verify::draw_with_mistakes(of, {entry->which});
+        } else {
+            of.shading.rate = beside_ == beside_kind::face     ? rate::face
+                              : beside_ == beside_kind::vertex ? rate::vertex
+                                                               : rate::fragment;
+            if (const std::optional<fault> wrong = find_fault(of)) {
+                throw error({document_.name(), 0, 0}, wrong->wrong, wrong->right);
+            }
+            drawn = draw(of, {.terms = terms_});
+        }
+        other_ = on_screen(drawn, std::move(other_), milliseconds_since(begin));
+    } catch (const error& wrong) {
+        beside_fault_ = wrong.what();
+        return nullptr;
+    }
+    return &other_;
+}
+
+std::vector<light_marker> workspace::markers() const {
+    const scene of = sized();
+    const camera seen = make_camera(of.view);
+    std::vector<light_marker> result;
+    for (std::size_t i = 0; i < of.lights.size(); ++i) {
+        if (of.lights[i].light.kind == light_kind::directional) {
+            continue;
+        }
+        const light lamp = light_in_world(of.lights[i], seen);
+        const vec3<double> at = seen.to_pixels(lamp.position - seen.eye);
+        result.push_back({i, at.z > 0 ? at.x / at.z : 0, at.z > 0 ? at.y / at.z : 0, at.z > seen.near});
+    }
+    return result;
+}
+
+std::optional<std::size_t> workspace::light_at(double x, double y, double within) const {
+    std::optional<std::size_t> nearest;
+    for (const light_marker& each : markers()) {
+        const double away = std::hypot(each.x - x, each.y - y);
+        if (each.in_front && away <= within) {
+            within = away;
+            nearest = each.light;
+        }
+    }
+    return nearest;
+}
+
+bool workspace::drag_light(std::size_t light, double x, double y, drag_along along) {
+    const scene of = sized();
+    if (light >= of.lights.size() || of.lights[light].light.kind == light_kind::directional) {
+        return false;
+    }
+    const camera seen = make_camera(of.view);
+    const vec3<double> now = light_in_world(of.lights[light], seen).position;
+    const vec3<double> in_view = seen.ray(x, y);
+    const vec3<double> ray = seen.direction_to_world({in_view.x, in_view.y, in_view.z});
+    const double depth = dot(seen.eye - now, seen.axes.backward);
+    vec3<double> to{};
+    if (along == drag_along::view) {
+        if (depth <= seen.near) {
+            return false;
+        }
+        to = seen.eye + ray * (depth / -dot(ray, seen.axes.backward));
+    } else if (along == drag_along::ground) {
+        const double t = (now.y - seen.eye.y) / ray.y;
+        if (!(std::abs(ray.y) > 1e-6) || !(t > 0) || t > seen.far) {
+            return false;
+        }
+        to = seen.eye + ray * t;
+        to.y = now.y;
+    } else { // up and down: the place on the vertical through it that the ray comes nearest to
+        const double across = ray.x * ray.x + ray.z * ray.z;
+        if (!(across > 1e-9)) {
+            return false;
+        }
+        const double t = ((now.x - seen.eye.x) * ray.x + (now.z - seen.eye.z) * ray.z) / across;
+        if (!(t > 0)) {
+            return false;
+        }
+        to = {now.x, seen.eye.y + t * ray.y, now.z};
+    }
+    if (of.lights[light].space == light_space::view) {
+        const vec3<double> from_eye = to - seen.eye;
+        to = {dot(seen.axes.right, from_eye), dot(seen.axes.up, from_eye), dot(seen.axes.backward, from_eye)};
+    }
+    return document_.apply(set_numbers(place_of_light(light) + ".position", numbers_of(rounded(to))));
+}
+
+bool workspace::orbit(double around, double up) {
+    const view& of = document_.shown().view;
+    const vec3<double> from = of.eye - of.target;
+    const double far = length(from);
+    const double level = std::hypot(from.x, from.z);
+    const double turned = std::atan2(from.x, from.z) + around;
+    constexpr double most = 1.5; // radians above or below: never over the top
+    const double risen = std::clamp(std::atan2(from.y, level) + up, -most, most);
+    const vec3<double> eye = of.target + vec3<double>{std::sin(turned) * std::cos(risen), std::sin(risen),
+                                                      std::cos(turned) * std::cos(risen)} *
+                                             far;
+    return document_.apply(set_numbers("view.eye", numbers_of(rounded(eye))));
+}
+
+bool workspace::zoom(double factor) {
+    const view& of = document_.shown().view;
+    const vec3<double> eye = of.target + (of.eye - of.target) * factor;
+    if (length(eye - of.target) < 2 * of.near) {
+        return false;
+    }
+    return document_.apply(set_numbers("view.eye", numbers_of(rounded(eye))));
+}
+
+bool workspace::pan(double dx, double dy) {
+    const scene of = sized();
+    const camera seen = make_camera(of.view);
+    const double a_pixel =
+        2 * seen.tangent * length(of.view.eye - of.view.target) / static_cast<double>(seen.height);
+    const vec3<double> by = (seen.axes.right * -dx + seen.axes.up * dy) * a_pixel;
+    return document_.apply_all({set_numbers("view.eye", numbers_of(rounded(of.view.eye + by))),
+                                set_numbers("view.target", numbers_of(rounded(of.view.target + by)))});
+}
+
+std::optional<verify::explanation> workspace::explain(int x, int y) const {
+    const scene of = sized();
+    if (x < 0 || y < 0 || x >= of.view.width || y >= of.view.height) {
+        return std::nullopt;
+    }
+    return verify::explain(of, x, y, built_in_renderer());
+}
+
+std::string workspace::explanation_text(int x, int y) const {
+    const std::optional<verify::explanation> explained = explain(x, y);
+    return explained
+               ? report::explanation_text({document_.name(), sized()},
+                                          built_in_renderer().name_for(document_.shown()), *explained, x, y)
+               : "";
+}
+
+} // namespace yurvo::live
