@@ -29,6 +29,7 @@ const std::vector<command_entry>& commands() {
         command_of(study_kind::explain, add_explain),
         command_of(study_kind::compare, add_compare),
         command_of(study_kind::diagnose, add_diagnose),
+        {"view", "A window: change a value and see at once.", add_view},
         {"watch", "One verdict on a shader or a picture at every save, in the terminal.", add_watch},
         {"mistakes", "The catalogue: what each mistake is, its symptom, its cause and its fix.",
          add_mistakes},

@@ -142,6 +142,7 @@ void add_quiz(option_list& to, session& on);
 void add_rates(option_list& to, session& on);
 void add_scenes(option_list& to, session& on);
 void add_turn(option_list& to, session& on);
+void add_view(option_list& to, session& on);
 void add_watch(option_list& to, session& on);
 
 // Has `run(on, options)` called when the command is.

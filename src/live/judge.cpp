@@ -60,7 +60,7 @@ void conclude(verdict& made, verify::diagnosis found) {
 }
 
 verdict judge_program(kept_program& program, const std::string& scene_name, const scene& the_scene,
-                      const std::atomic<bool>& cancelled) {
+                      const std::atomic<bool>& cancelled, std::array<int, 2> shown) {
     verdict made;
     made.scene_name = scene_name;
     const std::shared_ptr<const program_renderer> by = program.now();
@@ -79,6 +79,12 @@ verdict judge_program(kept_program& program, const std::string& scene_name, cons
     made.found = std::make_shared<picture>(by->draw(made.drawn));
     if (cancelled) {
         return made;
+    }
+    if (shown[0] > 0) {
+        scene large = made.drawn;
+        large.view.width = shown[0];
+        large.view.height = shown[1];
+        made.shown = std::make_shared<picture>(by->draw(large));
     }
     const verify::check_result held =
         verify::hold_against_second_method(made.drawn, *made.found, by->format(), by->tolerance());
@@ -108,6 +114,7 @@ verdict judge_picture(const subject& of, const std::string& scene_name, const sc
     made.scene_name = scene_name;
     const encoding how = of.held == pixel_format::linear_codes ? encoding::linear : encoding::srgb;
     made.found = std::make_shared<picture>(read_picture(of.picture, how));
+    made.shown = made.found;
     made.drawn = the_scene;
     made.drawn.expects.clear();
     made.drawn.view.width = made.found->width;
@@ -143,9 +150,9 @@ std::shared_ptr<const program_renderer> kept_program::now() {
 }
 
 verdict judge(const subject& of, kept_program* program, const std::string& scene_name, const scene& the_scene,
-              const std::atomic<bool>& cancelled) {
+              const std::atomic<bool>& cancelled, std::array<int, 2> shown) {
     try {
-        return program != nullptr ? judge_program(*program, scene_name, the_scene, cancelled)
+        return program != nullptr ? judge_program(*program, scene_name, the_scene, cancelled, shown)
                                   : judge_picture(of, scene_name, the_scene);
     } catch (const error& wrong) {
         return broken(scene_name, wrong);

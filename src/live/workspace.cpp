@@ -94,6 +94,8 @@ std::string place_of_light(std::size_t light) { return "lights[" + std::to_strin
 
 std::vector<double> numbers_of(const vec3<double>& v) { return {v.x, v.y, v.z}; }
 
+constexpr double least_slope = 0.15; // of a ray, by which a level plane is met where a hand can mean it
+
 // To a tenth of a millimetre: what a hand can mean.
 vec3<double> rounded(const vec3<double>& v) {
     const auto round = [](double x) { return std::round(x * 1e4) / 1e4 + 0.0; };
@@ -137,9 +139,10 @@ void workspace::judge_again() {
         return;
     }
     judged_ = document_.revision();
-    work_.start([this, shown = document_.shown(), name = document_.name()](
-                    const std::atomic<bool>& cancelled, const std::function<void(verdict)>& /*so_far*/) {
-        return judge(subject_, program_ ? &*program_ : nullptr, name, shown, cancelled);
+    work_.start([this, shown = document_.shown(), name = document_.name(),
+                 size = std::array{width_, height_}](const std::atomic<bool>& cancelled,
+                                                     const std::function<void(verdict)>& /*so_far*/) {
+        return judge(subject_, program_ ? &*program_ : nullptr, name, shown, cancelled, size);
     });
 }
 
@@ -162,15 +165,27 @@ bool workspace::look() {
             files.insert(files.end(), program_->files().begin(), program_->files().end());
             files_.watch(files);
         }
-        drawn_beside_ = 0;
+        drawn_beside_ = beside_ == beside_kind::subject ? 0 : drawn_beside_;
+        something = true;
+    }
+    if (std::optional<beside_picture> now = beside_work_.take()) {
+        beside_fault_ = now->fault;
+        if (now->fault.empty()) {
+            other_ = on_screen(now->drawn, std::move(other_), now->milliseconds);
+        }
         something = true;
     }
     return something;
 }
 
-void workspace::wait_for_verdict() {
-    work_.wait();
-    look();
+void workspace::wait() {
+    do { // what has come may ask for more
+        work_.wait();
+        look();
+        picture_beside();
+        beside_work_.wait();
+        look();
+    } while (work_.busy() || beside_work_.busy());
 }
 
 void workspace::set_size(int width, int height) {
@@ -178,6 +193,9 @@ void workspace::set_size(int width, int height) {
         width_ = width;
         height_ = height;
         ++look_;
+        if (judged_ != 0) { // what the subject shows is wanted in that size
+            judge_again();
+        }
     }
 }
 
@@ -222,42 +240,53 @@ const screen_picture* workspace::picture_beside() {
         return nullptr;
     }
     const std::uint64_t now = document_.revision() * 0x100000U + look_;
-    if (now == drawn_beside_) {
-        return beside_fault_.empty() ? &other_ : nullptr;
+    if (now != drawn_beside_) {
+        drawn_beside_ = now;
+        draw_beside();
     }
-    drawn_beside_ = now;
-    beside_fault_.clear();
-    scene of = sized();
-    const auto begin = std::chrono::steady_clock::now();
-    try {
-        yurvo::picture drawn;
-        if (beside_ == beside_kind::subject) {
-            if (!verdict_ || !verdict_->found) {
-                throw error({subject_.program + subject_.picture, 0, 0},
-                            verdict_ ? verdict_->line : std::string("it is not drawn yet"), "a moment");
-            }
-            drawn = in_size(*verdict_->found, of.view.width, of.view.height);
-        } else if (beside_ == beside_kind::mistake) {
-            const verify::mistake_entry* entry = verify::find_mistake(mistake_);
-            if (entry == nullptr || !verify::applies(entry->which, of)) {
-                throw error({mistake_, 0, 0}, "it changes nothing in this scene", "another one");
-            }
-            drawn = verify::draw_with_mistakes(of, {entry->which});
-        } else {
-            of.shading.rate = beside_ == beside_kind::face     ? rate::face
-                              : beside_ == beside_kind::vertex ? rate::vertex
-                                                               : rate::fragment;
-            if (const std::optional<fault> wrong = find_fault(of)) {
-                throw error({document_.name(), 0, 0}, wrong->wrong, wrong->right);
-            }
-            drawn = draw(of, {.terms = terms_});
-        }
-        other_ = on_screen(drawn, std::move(other_), milliseconds_since(begin));
-    } catch (const error& wrong) {
-        beside_fault_ = wrong.what();
-        return nullptr;
+    return beside_fault_.empty() && other_.width > 0 ? &other_ : nullptr;
+}
+
+void workspace::draw_beside() {
+    std::shared_ptr<const yurvo::picture> subjects;
+    std::string why = "it is not drawn yet";
+    if (verdict_) {
+        subjects = verdict_->shown;
+        why = verdict_->line;
     }
-    return &other_;
+    beside_work_.start(
+        [of = sized(), kind = beside_, id = mistake_, terms = terms_, subjects, why,
+         name = document_.name()](const std::atomic<bool>& /*cancelled*/, const auto& /*so_far*/) {
+            beside_picture made;
+            const auto begin = std::chrono::steady_clock::now();
+            try {
+                scene changed = of;
+                if (kind == beside_kind::subject) {
+                    if (!subjects) {
+                        throw error({name, 0, 0}, why, "a moment, or what this line says");
+                    }
+                    made.drawn = in_size(*subjects, of.view.width, of.view.height);
+                } else if (kind == beside_kind::mistake) {
+                    const verify::mistake_entry* entry = verify::find_mistake(id);
+                    if (entry == nullptr || !verify::applies(entry->which, of)) {
+                        throw error({id, 0, 0}, "it changes nothing in this scene", "another one");
+                    }
+                    made.drawn = verify::draw_with_mistakes(of, {entry->which});
+                } else {
+                    changed.shading.rate = kind == beside_kind::face     ? rate::face
+                                           : kind == beside_kind::vertex ? rate::vertex
+                                                                         : rate::fragment;
+                    if (const std::optional<fault> wrong = find_fault(changed)) {
+                        throw error({name, 0, 0}, wrong->wrong, wrong->right);
+                    }
+                    made.drawn = draw(changed, {.terms = terms});
+                }
+            } catch (const error& wrong) {
+                made.fault = wrong.what();
+            }
+            made.milliseconds = milliseconds_since(begin);
+            return made;
+        });
 }
 
 std::vector<light_marker> workspace::markers() const {
@@ -287,45 +316,56 @@ std::optional<std::size_t> workspace::light_at(double x, double y, double within
     return nearest;
 }
 
-bool workspace::drag_light(std::size_t light, double x, double y, drag_along along) {
+bool workspace::hold_light(std::size_t light, double x, double y) {
+    held_.reset();
     const scene of = sized();
-    if (light >= of.lights.size() || of.lights[light].light.kind == light_kind::directional) {
+    for (const light_marker& each : markers()) {
+        if (each.light == light && each.in_front) {
+            held_ = {light, light_in_world(of.lights[light], make_camera(of.view)).position, x, y, each.x,
+                     each.y};
+        }
+    }
+    return held_.has_value();
+}
+
+bool workspace::drag_held(double x, double y, drag_along along) {
+    const scene of = sized();
+    if (!held_ || held_->light >= of.lights.size()) {
         return false;
     }
     const camera seen = make_camera(of.view);
-    const vec3<double> now = light_in_world(of.lights[light], seen).position;
-    const vec3<double> in_view = seen.ray(x, y);
-    const vec3<double> ray = seen.direction_to_world({in_view.x, in_view.y, in_view.z});
-    const double depth = dot(seen.eye - now, seen.axes.backward);
+    const vec3<double>& start = held_->start;
+    const double dx = x - held_->mouse_x;
+    const double dy = y - held_->mouse_y;
+    const vec3<double> ray = seen.ray(held_->marker_x + dx, held_->marker_y + dy);
+    const double depth = dot(seen.eye - start, seen.axes.backward);
     vec3<double> to{};
     if (along == drag_along::view) {
-        if (depth <= seen.near) {
-            return false;
-        }
-        to = seen.eye + ray * (depth / -dot(ray, seen.axes.backward));
+        to = seen.eye + ray * depth;
     } else if (along == drag_along::ground) {
-        const double t = (now.y - seen.eye.y) / ray.y;
-        if (!(std::abs(ray.y) > 1e-6) || !(t > 0) || t > seen.far) {
-            return false;
+        const double t = (start.y - seen.eye.y) / ray.y;
+        if (std::abs(ray.y) / length(ray) > least_slope && t > seen.near && t < 3 * depth) {
+            to = seen.eye + ray * t;
+        } else {
+            const double a_pixel = 2 * seen.tangent * depth / seen.height;
+            const vec3<double> towards =
+                normalize(vec3<double>{seen.axes.backward.x, 0, seen.axes.backward.z});
+            to = start + seen.axes.right * (dx * a_pixel) + towards * (dy * 3 * a_pixel);
         }
-        to = seen.eye + ray * t;
-        to.y = now.y;
-    } else { // up and down: the place on the vertical through it that the ray comes nearest to
+        to.y = start.y;
+    } else { // the place on the vertical through it that the ray comes nearest to
         const double across = ray.x * ray.x + ray.z * ray.z;
         if (!(across > 1e-9)) {
-            return false;
+            return false; // seen from right above
         }
-        const double t = ((now.x - seen.eye.x) * ray.x + (now.z - seen.eye.z) * ray.z) / across;
-        if (!(t > 0)) {
-            return false;
-        }
-        to = {now.x, seen.eye.y + t * ray.y, now.z};
+        const double t = ((start.x - seen.eye.x) * ray.x + (start.z - seen.eye.z) * ray.z) / across;
+        to = {start.x, seen.eye.y + t * ray.y, start.z};
     }
-    if (of.lights[light].space == light_space::view) {
+    if (of.lights[held_->light].space == light_space::view) {
         const vec3<double> from_eye = to - seen.eye;
         to = {dot(seen.axes.right, from_eye), dot(seen.axes.up, from_eye), dot(seen.axes.backward, from_eye)};
     }
-    return document_.apply(set_numbers(place_of_light(light) + ".position", numbers_of(rounded(to))));
+    return document_.apply(set_numbers(place_of_light(held_->light) + ".position", numbers_of(rounded(to))));
 }
 
 bool workspace::orbit(double around, double up) {
@@ -359,6 +399,34 @@ bool workspace::pan(double dx, double dy) {
     const vec3<double> by = (seen.axes.right * -dx + seen.axes.up * dy) * a_pixel;
     return document_.apply_all({set_numbers("view.eye", numbers_of(rounded(of.view.eye + by))),
                                 set_numbers("view.target", numbers_of(rounded(of.view.target + by)))});
+}
+
+bool workspace::fit() {
+    const scene& of = document_.shown();
+    vec3<double> low{1e300, 1e300, 1e300};
+    vec3<double> high{-1e300, -1e300, -1e300};
+    for (const object& each : of.objects) {
+        const matrix4 to_world = object_to_world(each.placed);
+        for (const vec3<double>& corner : build_mesh(each).positions) {
+            const vec3<double> at = transform_point(to_world, corner);
+            low = {std::min(low.x, at.x), std::min(low.y, at.y), std::min(low.z, at.z)};
+            high = {std::max(high.x, at.x), std::max(high.y, at.y), std::max(high.z, at.z)};
+        }
+    }
+    if (low.x > high.x) {
+        return false; // nothing has corners
+    }
+    const vec3<double> middle = (low + high) * 0.5;
+    const double radius = std::max(length(high - low) / 2, 2 * of.view.near);
+    const vec3<double> towards = normalize(of.view.eye - of.view.target);
+    const vec3<double> eye = middle + towards * (radius / std::sin(of.view.fov / 2));
+    std::vector<edit> edits{set_numbers("view.eye", numbers_of(rounded(eye))),
+                            set_numbers("view.target", numbers_of(rounded(middle)))};
+    const double far = length(eye - middle) + radius;
+    if (far > of.view.far) {
+        edits.push_back(set_number("view.far", std::ceil(far)));
+    }
+    return document_.apply_all(edits);
 }
 
 std::optional<verify::explanation> workspace::explain(int x, int y) const {

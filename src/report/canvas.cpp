@@ -8,8 +8,11 @@
 #include FT_FREETYPE_H
 
 #include "embedded_font.hpp"
+#include "yurvo/report/fonts.hpp"
 
 namespace yurvo::report {
+
+std::string_view text_font() { return embedded_font()[0].bytes; }
 
 namespace {
 

@@ -19,6 +19,8 @@
 #include "yurvo/live/judge.hpp"
 #include "yurvo/live/watched_files.hpp"
 #include "yurvo/live/watcher.hpp"
+#include "yurvo/live/workspace.hpp"
+#include "yurvo/picture/encoding.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/verify/mistakes.hpp"
 
@@ -391,4 +393,160 @@ TEST_CASE("the watcher gives the verdict of check, and that of a file that is no
     CHECK(now.status == 2);
     const std::atomic<bool> at_once{true};
     CHECK(watched.verdict_now(at_once, quiet).line.empty());
+}
+
+TEST_CASE(
+    "a lamp follows the mouse: along the ground, up and down, across the view; its marker is where it is") {
+    workspace on(open_scene("harbour"), {});
+    on.set_size(876, 726);
+    std::size_t moved = 0;
+    for (const light_marker& marker : on.markers()) {
+        if (!marker.in_front || marker.x < 0 || marker.x > 876 || marker.y < 0 || marker.y > 726) {
+            continue;
+        }
+        CAPTURE(marker.light);
+        CHECK(on.light_at(marker.x + 3, marker.y - 2) == marker.light);
+        for (const drag_along along : {drag_along::ground, drag_along::height, drag_along::view}) {
+            const vec3<double> before = on.edited().shown().lights[marker.light].light.position;
+            const double to_x = along == drag_along::height ? marker.x : marker.x + 20;
+            const double to_y = along == drag_along::ground ? marker.y + 8 : marker.y - 30;
+            REQUIRE(on.hold_light(marker.light, marker.x, marker.y));
+            on.drag_held((marker.x + to_x) / 2, (marker.y + to_y) / 2, along); // from where it was taken
+            REQUIRE(on.drag_held(to_x, to_y, along));
+            const vec3<double> after = on.edited().shown().lights[marker.light].light.position;
+            CHECK(length(after - before) > 0.01);
+            if (along == drag_along::ground) {
+                CHECK(after.y == doctest::Approx(before.y).epsilon(1e-4));
+            } else if (along == drag_along::height) {
+                CHECK(after.x == before.x);
+                CHECK(after.z == before.z);
+            }
+            for (const light_marker& now : on.markers()) {
+                if (now.light ==
+                    marker.light) { // to a tenth of a millimetre, which is far below a pixel here
+                    // Where the ground is seen edge-on a lamp goes to and fro, and its marker not up and
+                    // down.
+                    const bool edge_on = along == drag_along::ground;
+                    CHECK(std::abs(now.x - to_x) < (edge_on ? 6 : 0.5));
+                    CHECK((edge_on || std::abs(now.y - to_y) < 0.5));
+                }
+            }
+            while (on.edited().undo()) {
+            }
+            ++moved;
+        }
+    }
+    CHECK(moved >= 3);
+    // From high above the ground is met where the mouse is.
+    REQUIRE(
+        on.edited().apply_all({set_numbers("view.eye", {3, 12, 9}), set_numbers("view.target", {0, 1, 0})}));
+    for (const light_marker& marker : on.markers()) {
+        if (!marker.in_front || marker.light != 1) {
+            continue;
+        }
+        REQUIRE(on.hold_light(1, marker.x + 3, marker.y));
+        REQUIRE(on.drag_held(marker.x + 43, marker.y + 25, drag_along::ground));
+        const std::vector<light_marker> now = on.markers();
+        const auto same =
+            std::find_if(now.begin(), now.end(), [](const light_marker& each) { return each.light == 1; });
+        CHECK(std::abs(same->x - marker.x - 40) < 0.5);
+        CHECK(std::abs(same->y - marker.y - 25) < 0.5);
+    }
+    CHECK_FALSE(on.hold_light(0, 10, 10)); // the moon has no place
+    CHECK_FALSE(on.light_at(5, 700));
+}
+
+TEST_CASE("walking around keeps the distance, zooming changes it, panning moves both, fitting shows all") {
+    workspace on(open_scene("buoys"), {});
+    on.set_size(320, 200);
+    const auto away = [&] { return length(on.edited().shown().view.eye - on.edited().shown().view.target); };
+    const double before = away();
+    REQUIRE(on.orbit(0.7, 0.2));
+    CHECK(away() == doctest::Approx(before).epsilon(1e-3)); // places are rounded to a tenth of a millimetre
+    REQUIRE(on.zoom(0.5));
+    CHECK(away() == doctest::Approx(before / 2).epsilon(1e-3));
+    const vec3<double> target = on.edited().shown().view.target;
+    REQUIRE(on.pan(30, 0));
+    CHECK(length(on.edited().shown().view.target - target) > 0.01);
+    CHECK(away() == doctest::Approx(before / 2).epsilon(1e-3));
+    for (int i = 0; i < 40; ++i) {
+        on.orbit(0, 0.2); // never over the top
+    }
+    CHECK(on.edited().shown().view.eye.y > on.edited().shown().view.target.y);
+    REQUIRE(on.fit());
+    const screen_picture& shown = on.picture();
+    CHECK(shown.width == 320);
+    // Nothing touches the border: the first and last columns are the background.
+    const std::array<std::uint8_t, 3> corner{shown.bytes[0], shown.bytes[1], shown.bytes[2]};
+    for (int y = 0; y < 200; ++y) {
+        for (const int x : {0, 319}) {
+            const std::size_t at = (static_cast<std::size_t>(y) * 320 + static_cast<std::size_t>(x)) * 4;
+            CHECK(shown.bytes[at] == corner[0]);
+        }
+    }
+}
+
+TEST_CASE("what a screen gets are the codes that a file gets") {
+    scene of = find_scene("boatyard");
+    of.view.width = 200;
+    of.view.height = 120;
+    picture drawn = draw(of);
+    for (std::size_t i = 0; i < 4000; ++i) { // every code's borders, and what no light is
+        drawn.values[i] = static_cast<float>(i) / 3999;
+    }
+    drawn.values[5] = std::nanf("");
+    drawn.values[9] = -3;
+    drawn.values[13] = 1e30F;
+    std::vector<std::uint8_t> bytes;
+    encode_for_screen(drawn, bytes);
+    const std::vector<std::uint8_t> codes = codes_of(drawn);
+    std::size_t apart = 0;
+    for (std::size_t i = 0; i < bytes.size(); ++i) {
+        apart += i % 4 != 3 && bytes[i] != codes[i] ? 1U : 0U;
+    }
+    CHECK(apart == 0);
+}
+
+TEST_CASE(
+    "what stands beside the picture is drawn in the background; a subject is drawn in its size and judged") {
+    const temporary_folder folder;
+    REQUIRE(run(tool + " new program " + folder.path() + "/p --rate fragment").status == 0);
+    const std::string fragment = folder / "p/per-fragment.frag";
+    const std::string right = read_whole(fragment);
+    workspace on(open_scene("buoys"), {folder / "p/per-fragment.toml", "", {}});
+    on.set_size(160, 100);
+    on.set_beside(beside_kind::subject);
+    on.wait();
+    REQUIRE(on.judged() != nullptr);
+    CHECK(on.judged()->what == finding::right);
+    REQUIRE(on.picture_beside() != nullptr);
+    std::size_t apart = 0;
+    const screen_picture& main = on.picture();
+    for (std::size_t i = 0; i < main.bytes.size(); ++i) {
+        apart += std::abs(main.bytes[i] - on.picture_beside()->bytes[i]) > 1 ? 1U : 0U;
+    }
+    CHECK(apart < main.bytes.size() / 100); // edges, drawn elsewhere by the driver
+    write_whole(fragment, replaced(right, "return 1.0 / (d * d);", "return 1.0 / d;"));
+    CHECK(comes([&] {
+        on.look();
+        return on.judged()->what == finding::mistake;
+    }));
+    write_whole(fragment, "no shader");
+    CHECK(comes([&] {
+        on.look();
+        return on.judged()->what == finding::broken;
+    }));
+    write_whole(fragment, right);
+    CHECK(comes([&] {
+        on.look();
+        return on.judged()->what == finding::right;
+    }));
+    on.set_beside(beside_kind::mistake, "normal-flipped");
+    on.wait();
+    REQUIRE(on.picture_beside() != nullptr);
+    CHECK(on.picture_beside()->bytes != on.picture().bytes);
+    on.set_beside(beside_kind::mistake, "texture-not-decoded"); // there is no texture
+    on.wait();
+    CHECK(on.picture_beside() == nullptr);
+    CHECK(has(on.beside_fault(), "texture-not-decoded"));
 }

@@ -1,6 +1,7 @@
 // judge: what is to be said of a shader program or a picture as it is right now.
 #pragma once
 
+#include <array>
 #include <atomic>
 #include <cstdint>
 #include <functional>
@@ -36,8 +37,9 @@ struct verdict {
     std::string line;              ///< one line: `right`, `falloff-missing`, or what is wrong with a file
     std::vector<std::string> ids;  ///< the mistakes that give this very picture
     std::vector<std::string> fits; ///< what was fitted, of a program
+    std::shared_ptr<const picture> shown; ///< what is found, in the size that was asked for; may be null
     std::shared_ptr<const picture> found, right; ///< as drawn and as it should be; null where it is broken
-    yurvo::scene drawn;                                 ///< the fitted scene, of the pictures' size
+    yurvo::scene drawn;                          ///< the fitted scene, of the pictures' size
     verify::diagnosis diagnosis;                 ///< where it is not right
     double used = 0;                             ///< the share of the tolerance, where it is right
 };
@@ -58,9 +60,10 @@ class kept_program {
     [[nodiscard]] const std::vector<std::string>& files() const { return files_; }
 };
 
-/// Draws what the subject gives of one scene and says what it is; `cancelled` is asked between steps, and
+/// Draws what the subject gives of one scene and says what it is; of a program also in the size of `shown`,
+/// where that is not 0. `cancelled` is asked between steps, and
 /// ends it early (the verdict is then of no use). What is wrong with a file is a verdict too.
 verdict judge(const subject& of, kept_program* program, const std::string& scene_name, const scene& the_scene,
-              const std::atomic<bool>& cancelled);
+              const std::atomic<bool>& cancelled, std::array<int, 2> shown = {0, 0});
 
 } // namespace yurvo::live

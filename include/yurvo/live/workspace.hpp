@@ -57,6 +57,21 @@ class workspace {
     std::uint64_t look_ = 1;                     // grows with what is looked at
     screen_picture main_, other_;
     std::string beside_fault_;
+    struct beside_picture {
+        yurvo::picture drawn;
+        double milliseconds = 0;
+        std::string fault;
+    };
+    background<beside_picture> beside_work_;
+    struct held_light {
+        std::size_t light = 0;
+        vec3<double> start;              // world
+        double mouse_x = 0, mouse_y = 0; // when it was taken
+        double marker_x = 0, marker_y = 0;
+    };
+    std::optional<held_light> held_;
+
+    void draw_beside();
 
     [[nodiscard]] scene sized() const;
     void judge_again();
@@ -90,22 +105,27 @@ class workspace {
     /// The last verdict; null where nothing is verified, or none has come.
     [[nodiscard]] const verdict* judged() const { return verdict_ ? &*verdict_ : nullptr; }
     [[nodiscard]] bool judging() { return work_.busy(); }
-    void wait_for_verdict();
+    /// Until nothing is worked on in the background.
+    void wait();
 
     /// Where the lights with a place are.
     [[nodiscard]] std::vector<light_marker> markers() const;
     /// The light whose marker is nearest to a pixel, within some pixels.
     [[nodiscard]] std::optional<std::size_t> light_at(double x, double y, double within = 14) const;
-    /// Moves a light so that its marker comes to a pixel: along the ground (its height stays), up and down,
-    /// or across the view (its depth stays). False where it cannot: it has no place, the ray does not meet
-    /// the ground before the eye.
-    bool drag_light(std::size_t light, double x, double y, drag_along along);
+    /// Takes hold of a light at a pixel; false where it has no place, or is behind the eye.
+    bool hold_light(std::size_t light, double x, double y);
+    /// Moves the light that is held as the mouse has gone since: along the ground (its height stays), up and
+    /// down, or across the view (its depth stays). Where a level plane is seen edge-on it goes aside with the
+    /// mouse, and to and fro as the mouse goes down and up. False where it cannot.
+    bool drag_held(double x, double y, drag_along along);
 
     /// The eye around the target, by radians; nearer or farther by a factor; both moved across the view, by
     /// pixels.
     bool orbit(double around, double up);
     bool zoom(double factor);
     bool pan(double dx, double dy);
+    /// Back or forth on the line from target to eye, and aside, so that all objects are seen.
+    bool fit();
 
     /// The pixel worked by hand, of the drawn size. Nothing outside of the picture.
     [[nodiscard]] std::optional<verify::explanation> explain(int x, int y) const;
