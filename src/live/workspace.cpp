@@ -122,6 +122,7 @@ void encode_for_screen(const yurvo::picture& from, std::vector<std::uint8_t>& by
 workspace::workspace(scene_source source, subject of, const models* own)
     : document_(std::move(source), own), own_(own), subject_(std::move(of)) {
     if (!subject_.program.empty()) {
+        prepare_driver_processes();
         program_.emplace(subject_.program, own);
     }
     judge_again();

@@ -1,8 +1,11 @@
 #include "program/driver_process.hpp"
 
+#include <array>
 #include <cerrno>
 #include <chrono>
 #include <csignal>
+#include <cstring>
+#include <mutex>
 #include <optional>
 
 #include <poll.h>
@@ -54,6 +57,103 @@ namespace {
 // What a shader may take beyond what the tool has: enough for a picture of 16384x16384 in floats.
 constexpr rlim_t most_memory = rlim_t{12} << 30U;
 
+// What a driver's process does from its first moment.
+[[noreturn]] void become_driver(int socket) {
+    ::prctl(PR_SET_PDEATHSIG, SIGKILL);
+    const rlimit no_core{0, 0};
+    ::setrlimit(RLIMIT_CORE, &no_core);
+    const rlimit memory{most_memory, most_memory};
+    ::setrlimit(RLIMIT_AS, &memory);
+    std::signal(SIGINT, SIG_DFL);
+    serve_driver(socket);
+}
+
+// A copy of this process from before it used a driver or threads, which makes the others; -1 where there is
+// none. A fork of a process that uses a driver itself waits for locks of threads that it does not have.
+std::mutex nursery_in_use;
+int nursery = -1;
+
+// One byte with a socket.
+struct socket_message {
+    char byte = 1;
+    iovec part{&byte, 1};
+    alignas(cmsghdr) std::array<char, CMSG_SPACE(sizeof(int))> control{};
+    msghdr header{};
+
+    socket_message() {
+        header.msg_iov = &part;
+        header.msg_iovlen = 1;
+        header.msg_control = control.data();
+        header.msg_controllen = control.size();
+    }
+};
+
+bool send_socket(int over, int socket) {
+    socket_message message;
+    cmsghdr* const head = CMSG_FIRSTHDR(&message.header);
+    head->cmsg_level = SOL_SOCKET;
+    head->cmsg_type = SCM_RIGHTS;
+    head->cmsg_len = CMSG_LEN(sizeof socket);
+    std::memcpy(CMSG_DATA(head), &socket, sizeof socket);
+    return ::sendmsg(over, &message.header, MSG_NOSIGNAL) == 1;
+}
+
+// -1 where the other end is closed.
+int receive_socket(int over) {
+    socket_message message;
+    if (::recvmsg(over, &message.header, MSG_CMSG_CLOEXEC) != 1) {
+        return -1;
+    }
+    int socket = -1;
+    const cmsghdr* const head = CMSG_FIRSTHDR(&message.header);
+    if (head != nullptr && head->cmsg_type == SCM_RIGHTS) {
+        std::memcpy(&socket, CMSG_DATA(head), sizeof socket);
+    }
+    return socket;
+}
+
+[[noreturn]] void make_drivers(int requests) {
+    ::prctl(PR_SET_PDEATHSIG, SIGKILL);
+    std::signal(SIGCHLD, SIG_IGN); // nobody asks how they ended
+    std::signal(SIGINT, SIG_IGN);
+    while (true) {
+        const int socket = receive_socket(requests);
+        if (socket < 0) {
+            ::_exit(0);
+        }
+        const pid_t child = ::fork();
+        if (child == 0) {
+            ::close(requests);
+            std::signal(SIGCHLD, SIG_DFL);
+            become_driver(socket);
+        }
+        ::close(socket);
+        if (!send_message(requests, &child, sizeof child)) {
+            ::_exit(0);
+        }
+    }
+}
+
+// A driver's process that serves the socket: by the nursery, or a copy of this process. -1 where there is
+// none.
+pid_t start_driver(int socket, int other_end) {
+    const std::lock_guard hold(nursery_in_use);
+    if (nursery >= 0) {
+        pid_t child = -1;
+        if (send_socket(nursery, socket) && receive_message(nursery, &child, sizeof child)) {
+            return child;
+        }
+        ::close(nursery);
+        nursery = -1;
+    }
+    const pid_t child = ::fork();
+    if (child == 0) {
+        ::close(other_end);
+        become_driver(socket);
+    }
+    return child;
+}
+
 } // namespace
 
 struct driver_process::parts {
@@ -88,22 +188,12 @@ struct driver_process::parts {
             throw program_stopped({"the driver's process", 0, 0}, "could not be started",
                                   "more open files allowed");
         }
-        child = ::fork();
+        child = start_driver(ends[1], ends[0]);
         if (child < 0) {
             ::close(ends[0]);
             ::close(ends[1]);
             throw program_stopped({"the driver's process", 0, 0}, "could not be started",
                                   "more processes allowed");
-        }
-        if (child == 0) {
-            ::close(ends[0]);
-            ::prctl(PR_SET_PDEATHSIG, SIGKILL);
-            const rlimit no_core{0, 0};
-            ::setrlimit(RLIMIT_CORE, &no_core);
-            const rlimit memory{most_memory, most_memory};
-            ::setrlimit(RLIMIT_AS, &memory);
-            std::signal(SIGINT, SIG_DFL);
-            serve_driver(ends[1]);
         }
         ::close(ends[1]);
         socket = ends[0];
@@ -202,3 +292,27 @@ draw_answer driver_process::draw(const draw_request& wanted) {
 }
 
 } // namespace yurvo::program
+
+namespace yurvo {
+
+void prepare_driver_processes() {
+    using namespace program;
+    const std::lock_guard hold(nursery_in_use);
+    int ends[2] = {-1, -1};
+    if (nursery >= 0 || ::socketpair(AF_UNIX, SOCK_STREAM | SOCK_CLOEXEC, 0, ends) != 0) {
+        return; // drivers are then copies of this process
+    }
+    const pid_t child = ::fork();
+    if (child == 0) {
+        ::close(ends[0]);
+        make_drivers(ends[1]);
+    }
+    ::close(ends[1]);
+    if (child > 0) {
+        nursery = ends[0];
+    } else {
+        ::close(ends[0]);
+    }
+}
+
+} // namespace yurvo

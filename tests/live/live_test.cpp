@@ -5,6 +5,7 @@
 #include <chrono>
 #include <filesystem>
 #include <random>
+#include <set>
 #include <string>
 #include <thread>
 
@@ -549,4 +550,125 @@ TEST_CASE(
     on.wait();
     CHECK(on.picture_beside() == nullptr);
     CHECK(has(on.beside_fault(), "texture-not-decoded"));
+}
+
+TEST_CASE(
+    "the real window: a shader is broken and mended on disk, a lamp dragged, a rate toggled, all saved") {
+    const temporary_folder folder;
+    REQUIRE(run(tool + " new program " + folder.path() + "/p --rate fragment").status == 0);
+    // One lamp that the eye looks down at, near the middle.
+    const std::string scene_of_one = replaced(replaced(quay, "size = [64, 40]", "size = [1280, 800]"),
+                                              "kind = \"point\"", "kind = \"point\" # burning");
+    write_whole(folder / "quay.toml", scene_of_one);
+    workspace on(open_scene(folder / "quay.toml"), {});
+    on.set_size(1280 - 404, 800 - 74); // as the window has it
+    REQUIRE(on.markers().size() == 1);
+    const light_marker marker = on.markers().front();
+    const std::string script = std::string("xvfb-run -a -s '-screen 0 1280x800x24' bash ") + YURVO_TESTS +
+                               "/live/window.sh " + tool + " " + folder.path() + " " +
+                               std::to_string(std::lround(marker.x)) + " " +
+                               std::to_string(std::lround(marker.y + 46));
+    const testing::outcome found = run(script);
+    CAPTURE(found.err);
+    CHECK(found.out ==
+          "right\nmistake\nbroken\nright again\ndragged\nsaved\ntoggled\nrate saved\nundone\nstatus 0\n");
+    // The lamp went aside by 60 pixels and forth by 30; its comment, and all else, stayed.
+    const scene dragged = read_scene(folder / "dragged.toml");
+    CHECK(dragged.lights[0].light.position.x > 0.2);
+    CHECK(dragged.lights[0].light.position.z > 0.1);
+    CHECK(dragged.lights[0].light.position.y == 1);
+    const std::string text = read_whole(folder / "dragged.toml");
+    CHECK(has(text, "# burning"));
+    CHECK(text.size() - scene_of_one.size() < 30);
+}
+
+TEST_CASE("a still of the window needs no display; each panel and both themes are another picture") {
+    const temporary_folder folder;
+    const std::string in = "cd " + folder.path() + " && env -u DISPLAY -u WAYLAND_DISPLAY " + tool;
+    std::set<std::string> different;
+    for (const char* panel : {"lights", "scene", "materials", "formulas", "pixel", "verdict"}) {
+        CAPTURE(panel);
+        REQUIRE(run(in + " view foggy-harbour --still a.png --size 900x600 --panel " + panel).status == 0);
+        different.insert(read_whole(folder / "a.png"));
+        const picture shown = read_picture(folder / "a.png");
+        CHECK(shown.width == 900);
+        CHECK(shown.height == 600);
+    }
+    REQUIRE(run(in + " view foggy-harbour --still a.png --size 900x600 --theme light").status == 0);
+    different.insert(read_whole(folder / "a.png"));
+    REQUIRE(run(in + " view foggy-harbour --still a.png --size 900x600 --beside face").status == 0);
+    different.insert(read_whole(folder / "a.png"));
+    CHECK(different.size() == 8);
+    // What the scene looks like is in it: the picture's middle has the codes of the scene drawn in that size.
+    scene of = find_scene("foggy-harbour");
+    of.view.width = 900 - 404;
+    of.view.height = 600 - 74;
+    const std::vector<std::uint8_t> right = codes_of(draw(of));
+    REQUIRE(run(in + " view foggy-harbour --still a.png --size 900x600").status == 0);
+    const std::vector<std::uint8_t> whole = codes_of(read_picture(folder / "a.png"));
+    std::size_t apart = 0;
+    for (std::size_t y = 250; y < 400; ++y) {
+        for (std::size_t x = 20; x < 120; ++x) {
+            for (std::size_t c = 0; c < 3; ++c) {
+                const int here = whole[((y + 46) * 900 + x) * 4 + c];
+                const int there = right[(y * (900 - 404) + x) * 4 + c];
+                apart += std::abs(here - there) > 1 ? 1U : 0U;
+            }
+        }
+    }
+    CHECK(apart == 0);
+    for (const char* wrong : {"--still a.bmp", "--still a.png --size 3x4", "--still a.png --panel sea",
+                              "--still a.png --theme dusk", "--still a.png --beside moonshine",
+                              "--still nowhere/a.png", "--program a --picture b"}) {
+        CAPTURE(wrong);
+        const testing::outcome refused = run(in + " view buoys " + wrong);
+        CHECK(refused.status == 2);
+        CHECK(refused.one_line_of_error());
+    }
+    const testing::outcome blind = run(in + " view buoys");
+    CHECK(blind.status == 3);
+    CHECK(has(blind.err, "--still"));
+}
+
+TEST_CASE("watch --once ends as check does; what cannot be read is one line") {
+    const temporary_folder folder;
+    REQUIRE(run(tool + " new program " + folder.path() + "/p --rate fragment").status == 0);
+    const std::string in = "cd " + folder.path() + " && " + tool;
+    const testing::outcome right = run(in + " watch buoys --program p/per-fragment.toml --once");
+    CHECK(right.status == 0);
+    CHECK(has(right.out, "right: all "));
+    CHECK_FALSE(has(right.out, "\x1b")); // no terminal, no colour
+    const std::string fragment = folder / "p/per-fragment.frag";
+    write_whole(fragment, replaced(read_whole(fragment), "return 1.0 / (d * d);", "return 1.0 / d;"));
+    const testing::outcome wrong = run(in + " watch buoys --program p/per-fragment.toml --once");
+    CHECK(wrong.status == 1);
+    CHECK(has(wrong.out, "falloff-not-squared: "));
+    for (const char* bad :
+         {"watch buoys --once", "watch buoys --program nowhere.toml --once",
+          "watch buoys plates --picture a.png --once", "watch castle --program p/per-fragment.toml --once",
+          "watch buoys --picture a.png --once"}) {
+        CAPTURE(bad);
+        const testing::outcome refused = run(in + " " + bad);
+        CHECK(refused.status == 2);
+        CHECK(refused.one_line_of_error());
+    }
+}
+
+TEST_CASE("watch in a terminal: a verdict for each save, coloured, and a clean end on Ctrl-C") {
+    const temporary_folder folder;
+    REQUIRE(run(tool + " new program " + folder.path() + "/p --rate fragment").status == 0);
+    // `script` gives it a terminal; three seconds later Ctrl-C.
+    const std::string command =
+        "cd " + folder.path() +
+        " && (sleep 2; sed -i 's|return 1.0 / (d . d);|return 1.0 / d;|' p/per-fragment.frag; "
+        "sleep 2; pkill -INT -f \"watch buoys --program p/[p]er-fragment.toml\") & cd " +
+        folder.path() + " && script -qec \"" + tool +
+        " watch buoys --program p/per-fragment.toml\" /dev/null; echo status $?; wait";
+    const testing::outcome found =
+        run("bash -c '" + replaced(replaced(command, "'s|", "\"s|"), "|'", "|\"") + "'");
+    CAPTURE(found.out);
+    CHECK(has(found.out, "\x1b[32mright\x1b[0m: all "));
+    CHECK(has(found.out, "\x1b[31mfalloff-not-squared\x1b[0m"));
+    CHECK(has(found.out, "(was right)"));
+    CHECK(has(found.out, "status 0"));
 }

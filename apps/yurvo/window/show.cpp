@@ -128,6 +128,7 @@ void show_window(live::workspace& on, panel first, bool dark, int width, int hei
     constexpr int more_frames = 3; // after the last event: what reacts to it may need another one
     int due = more_frames;
     bool ends = false;
+    std::string shown_title;
     while (!ends) {
         SDL_Event event;
         bool any = SDL_WaitEventTimeout(&event, due > 0 ? 1 : pause) != 0;
@@ -142,6 +143,13 @@ void show_window(live::workspace& on, panel first, bool dark, int width, int hei
             any = SDL_PollEvent(&event) != 0;
         }
         due = on.look() ? more_frames : due;
+        const live::verdict* const found = on.judged();
+        std::string title = "Yurvo - " + on.edited().name() + (on.edited().changed() ? " *" : "") +
+                            (found == nullptr ? "" : " - " + found->line);
+        if (title != shown_title) {
+            shown_title = std::move(title);
+            SDL_SetWindowTitle(on_screen.shown, shown_title.c_str());
+        }
         if (due == 0) {
             continue;
         }
