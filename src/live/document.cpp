@@ -45,15 +45,28 @@ bool document::take(const std::string& text) {
     return true;
 }
 
-void document::remember(std::string before) {
+document::text_change document::change_between(const std::string& before, const std::string& after) {
+    const auto [old_at, new_at] = std::mismatch(before.begin(), before.end(), after.begin(), after.end());
+    const auto at = static_cast<std::size_t>(old_at - before.begin());
+    std::size_t same = 0; // at the end
+    while (same < before.size() - at && same < after.size() - at &&
+           before[before.size() - 1 - same] == after[after.size() - 1 - same]) {
+        ++same;
+    }
+    return {at, before.substr(at, before.size() - at - same), after.substr(at, after.size() - at - same)};
+}
+
+void document::remember(const std::string& before) {
     undone_.clear();
     if (in_step_ && step_begun_) {
+        done_.back() = change_between(step_base_, text_);
         return;
     }
     step_begun_ = true;
-    before_.push_back(std::move(before));
-    if (before_.size() > most_steps) {
-        before_.erase(before_.begin());
+    step_base_ = in_step_ ? before : std::string();
+    done_.push_back(change_between(before, text_));
+    if (done_.size() > most_steps) {
+        done_.erase(done_.begin());
     }
 }
 
@@ -75,11 +88,11 @@ bool document::apply_all(const std::vector<edit>& edits) {
         fault_.reset();
         return true;
     }
-    std::string before = text_;
+    const std::string before = text_;
     if (!take(text)) {
         return false;
     }
-    remember(std::move(before));
+    remember(before);
     return true;
 }
 
@@ -93,15 +106,17 @@ void document::end_step() {
 }
 
 bool document::undo() {
-    if (before_.empty()) {
+    if (done_.empty()) {
         return false;
     }
-    const std::string now = text_;
-    if (!take(before_.back())) { // a texture that is gone, say
+    const text_change& last = done_.back();
+    std::string text = text_;
+    if (!take(text.replace(last.at, last.after.size(), last.before))) { // a texture that is gone, say
         return false;
     }
-    before_.pop_back();
-    undone_.push_back(now);
+    undone_.push_back(std::move(done_.back()));
+    done_.pop_back();
+    step_begun_ = false; // what is being dragged begins another step
     return true;
 }
 
@@ -109,12 +124,14 @@ bool document::redo() {
     if (undone_.empty()) {
         return false;
     }
-    const std::string now = text_;
-    if (!take(undone_.back())) {
+    const text_change& last = undone_.back();
+    std::string text = text_;
+    if (!take(text.replace(last.at, last.before.size(), last.after))) {
         return false;
     }
+    done_.push_back(std::move(undone_.back()));
     undone_.pop_back();
-    before_.push_back(now);
+    step_begun_ = false;
     return true;
 }
 
@@ -173,7 +190,8 @@ bool document::reread(bool others) {
     }
     saved_ = text;
     undone_.clear();
-    before_.push_back(before);
+    done_.push_back(change_between(before, text_));
+    end_step(); // what is being dragged goes on from there
     return true;
 }
 

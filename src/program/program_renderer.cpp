@@ -432,7 +432,12 @@ std::vector<rate> program_renderer::rates_for(const scene& /*of*/) const { retur
 
 pixel_format program_renderer::format() const {
     // A gamma's curve is as steep as sRGB's near black, and is judged as that.
-    return parts_->source.output == output_kind::linear ? pixel_format::floats : pixel_format::srgb_floats;
+    if (parts_->source.output == output_kind::linear) {
+        return pixel_format::floats;
+    }
+    return parts_->source.output == output_kind::gamma && parts_->source.gamma == usual_gamma
+               ? pixel_format::gamma_floats
+               : pixel_format::srgb_floats;
 }
 
 } // namespace yurvo

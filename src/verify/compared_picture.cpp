@@ -43,14 +43,15 @@ double fine_code(double linear, const mistake_set& wrong, pixel_format held) {
         }
         return 255 * value;
     }
-    if (held == pixel_format::srgb_floats) { // was clamped and decoded
+    if (holds_encoded_floats(held)) { // was clamped and decoded
         value = std::clamp(value, 0.0, 1.0);
     }
     // Floats are compared on the curve too, which goes on beyond 1 and, straight, below 0.
-    if (wrong.has(mistake::encode_twice)) {
-        value = srgb_encoded(std::clamp(value, 0.0, 1.0));
-    } else if (wrong.has(mistake::encode_missing)) {
-        value = srgb_decoded(std::clamp(value, 0.0, 1.0));
+    for (const mistake which : {mistake::encode_twice, mistake::encode_missing}) {
+        if (wrong.has(which)) {
+            value = with_curve_mistaken(value, which, held);
+            break;
+        }
     }
     return 255 * srgb_encoded(value);
 }
@@ -68,7 +69,16 @@ bool folded(float a, float b) { return std::abs(a - b) > 0.1F * std::max(a, b); 
 
 } // namespace
 
-bool is_float(pixel_format held) { return held == pixel_format::floats || held == pixel_format::srgb_floats; }
+bool is_float(pixel_format held) { return holds_floats(held); }
+
+double with_curve_mistaken(double linear, mistake which, pixel_format held) {
+    const double kept = std::clamp(linear, 0.0, 1.0);
+    const bool missing = which == mistake::encode_missing;
+    if (held == pixel_format::gamma_floats) {
+        return std::pow(kept, missing ? usual_gamma : 1 / usual_gamma);
+    }
+    return missing ? srgb_decoded(kept) : srgb_encoded(kept);
+}
 
 codes fine_codes(const lit_pixel& pixel, const mistake_set& wrong, pixel_format held, double exposure) {
     return {fine_code(pixel.color.r * exposure, wrong, held),
@@ -132,7 +142,7 @@ void compared_picture::allow_as_check_does() {
             const double here = fine_code(linear, {}, held);
             // The curve's own power costs a few dozen roundings of 255.
             return static_cast<float>(
-                0.02 * (held == pixel_format::srgb_floats ? 1 : 0.01) +
+                0.02 * (holds_encoded_floats(held) ? 1 : 0.01) +
                 std::max(fine_code(linear + off, {}, held) - here, here - fine_code(linear - off, {}, held)));
         };
         std::array<float, 3>& to = allowed_codes[seen->visible.index(at.x, at.y)];
@@ -394,7 +404,11 @@ fit compared_picture::fit_of(const suspect& candidate, const std::vector<pixel_p
     return measure(
         places,
         [&](const pixel_place& at) {
-            return fine_codes(hypothesis.at(at.x, at.y), wrong, held, candidate.exposure);
+            // No shader writes the background.
+            const bool written = !by_driver() || seen->visible.triangles[seen->visible.index(at.x, at.y)] !=
+                                                     pipeline::visibility::nothing;
+            return fine_codes(hypothesis.at(at.x, at.y), written ? wrong : mistake_set{}, held,
+                              candidate.exposure);
         },
         in_parallel, wrong.has(mistake::encode_twice) ? steepest_curve : 1, !candidate.which.empty());
 }

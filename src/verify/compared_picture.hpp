@@ -20,6 +20,9 @@ struct pixel_place {
     int x = 0, y = 0;
 };
 
+// What comes of a linear colour where the curve of its format was left out, or applied twice; decoded as its
+// format is.
+double with_curve_mistaken(double linear, mistake which, pixel_format held);
 bool is_float(pixel_format held);
 
 // What a mistaken program writes for the light of a pixel, in the codes of a format.

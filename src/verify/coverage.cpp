@@ -7,6 +7,7 @@
 
 #include "pipeline/parallel.hpp"
 #include "verify/cast.hpp"
+#include "verify/compared_picture.hpp"
 #include "verify/judge.hpp"
 #include "verify/point_by_point.hpp"
 #include "yurvo/picture/encoding.hpp"
@@ -77,7 +78,9 @@ class shown_scene {
         std::vector<std::uint8_t> found(right_.size());
         each_pixel([&](std::size_t i, int x, int y) {
             const lit_pixel pixel = painter.at(x, y);
-            const rgb<double> wrong = written_by(pixel.color, which);
+            const bool background = seen_->visible.triangles[seen_->visible.index(x, y)] ==
+                                    pipeline::visibility::nothing; // which no shader writes
+            const rgb<double> wrong = background ? pixel.color : written_by(pixel.color, which);
             const double alpha = pixel.alpha;
             const rgb<double>& right = right_[i].color;
             const double used = std::max(judge_as(held_, wrong, right, tolerance_[i]).used,
@@ -97,13 +100,10 @@ class shown_scene {
 
     // What comes of a colour where its curve was left out, or applied twice.
     [[nodiscard]] rgb<double> written_by(const rgb<double>& color, mistake which) const {
-        if (held_ != pixel_format::srgb_floats || !is_of_codes(which)) {
+        if (!holds_encoded_floats(held_) || !is_of_codes(which)) {
             return color;
         }
-        const auto each = [&](double linear) {
-            const double kept = std::clamp(linear, 0.0, 1.0);
-            return which == mistake::encode_missing ? srgb_decoded(kept) : srgb_encoded(kept);
-        };
+        const auto each = [&](double linear) { return with_curve_mistaken(linear, which, held_); };
         return {each(color.r), each(color.g), each(color.b)};
     }
 };
@@ -123,7 +123,7 @@ coverage coverage_of(const std::vector<check_unit>& units, pixel_format held, co
             continue;
         }
         if (is_of_codes(entry.which) &&
-            !(held == pixel_format::srgb_floats &&
+            !(holds_encoded_floats(held) &&
               (entry.which == mistake::encode_missing || entry.which == mistake::encode_twice))) {
             continue;
         }

@@ -277,6 +277,10 @@ class investigation {
             double value = code / 255;
             int times = on_.held == pixel_format::linear_codes ? 0 : 1;
             times = wrong.has(mistake::encode_missing) ? 0 : wrong.has(mistake::encode_twice) ? 2 : times;
+            if (on_.held == pixel_format::gamma_floats) { // the code is that of what was decoded
+                value = srgb_decoded(value);
+                return times == 1 ? value : std::pow(value, times == 0 ? 1 / usual_gamma : usual_gamma);
+            }
             for (int i = 0; i < times; ++i) {
                 value = srgb_decoded(value);
             }

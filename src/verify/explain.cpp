@@ -22,7 +22,7 @@ struct interval {
 // The linear values that may have been found: all that round to one code, or to one float after a thousand
 // operations.
 interval may_be(double linear, pixel_format held) {
-    if (held == pixel_format::floats || held == pixel_format::srgb_floats) {
+    if (holds_floats(held)) {
         const double off = 1000 * 0x1p-24 * std::max(std::abs(linear), 1e-3);
         return {linear - off, linear + off};
     }

@@ -41,7 +41,7 @@ namespace {
 double code_tolerance(double linear, double tolerance, pixel_format held) {
     const double code = code_at(linear, held);
     // Encoded floats are not rounded; the curve's power costs a few dozen roundings of 255.
-    const double rounding = held == pixel_format::srgb_floats ? 0.02 : 1;
+    const double rounding = holds_encoded_floats(held) ? 0.02 : 1;
     return rounding +
            std::max(code_at(linear + tolerance, held) - code, code - code_at(linear - tolerance, held));
 }

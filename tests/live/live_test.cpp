@@ -119,6 +119,19 @@ TEST_CASE("a drag is one step back, however many edits it takes; a light is adde
     CHECK(of.undo());
     CHECK(of.text() == quay);
     CHECK_FALSE(of.can_undo());
+    // One step back in the middle of a drag: what follows is a step of its own.
+    of.begin_step();
+    REQUIRE(of.apply(set_number("lights[0].position[0]", 1)));
+    REQUIRE(of.undo());
+    REQUIRE(of.apply(set_number("lights[0].position[0]", 2)));
+    REQUIRE(of.apply(set_number("lights[0].position[0]", 3)));
+    of.end_step();
+    CHECK(of.undo());
+    CHECK(of.text() == quay);
+    CHECK_FALSE(of.can_undo());
+    CHECK(of.redo());
+    CHECK(of.shown().lights[0].light.position.x == 3);
+    CHECK(of.undo());
     REQUIRE(of.apply({"lights[]", "name = \"moon\"\nkind = \"directional\"\nshines = [0.0, -1.0, -1.0]\n"}));
     REQUIRE(of.shown().lights.size() == 2);
     CHECK(of.shown().lights[1].name == "moon");

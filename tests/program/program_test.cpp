@@ -600,6 +600,29 @@ TEST_CASE("a GLSL ES fragment stage without a default precision is refused as a 
     CHECK(has(got.err, "precision highp float;"));
 }
 
+TEST_CASE("under a display's gamma a right curve passes; one left out, or applied twice, is named") {
+    const std::string last = "    result = vec4((sky + glow * a * c) * paint + glow * a * s * shine, 1.0);\n";
+    const std::string sum =
+        "    vec3 sum = clamp((sky + glow * a * c) * paint + glow * a * s * shine, 0.0, 1.0);\n";
+    const std::string claim = "output = \"gamma\"\n" + std::string(view_space_program);
+    const auto written = [&](const std::string& color) {
+        return replaced(view_space_fragment, last, sum + "    result = vec4(" + color + ", 1.0);\n");
+    };
+    const auto told = [&](const std::string& color) {
+        const written_program mine(view_space_vertex, written(color), claim);
+        return run("cd " + mine.folder.path() + " && " + tool + " check buoys bollard --program a.toml");
+    };
+    const outcome right = told("pow(sum, vec3(1.0 / 2.2))");
+    CAPTURE(right.out);
+    CHECK(right.status == 0);
+    const outcome missing = told("sum");
+    CHECK(missing.status == 1);
+    CHECK(has(missing.out, "What explains it: encode-missing"));
+    const outcome twice = told("pow(sum, vec3(1.0 / 4.84))");
+    CHECK(twice.status == 1);
+    CHECK(has(twice.out, "What explains it: encode-twice"));
+}
+
 TEST_CASE("without a driver: one line and status 3, and the rest of the tool works") {
     const temporary_folder folder;
     make_starters(folder / "new", "--rate fragment");

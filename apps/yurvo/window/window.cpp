@@ -378,6 +378,16 @@ void window::wipe_line(float x) {
                             ImGui::GetColorU32(rgb(0x10151F)));
 }
 
+// What a side of the wipe line shows, at its top.
+void window::side_label(const std::string& name, float at, bool left) const {
+    const ImVec2 size = ImGui::CalcTextSize(name.c_str());
+    const float from = left ? at - size.x - 16 : at;
+    const float top = area_[1] + 12;
+    ImDrawList* draw = ImGui::GetWindowDrawList();
+    draw->AddRectFilled({from, top}, {from + size.x + 16, top + size.y + 10}, IM_COL32(8, 12, 20, 190), 5);
+    draw->AddText({from + 8, top + 5}, IM_COL32(240, 244, 250, 255), name.c_str());
+}
+
 void window::picture_area(shown_texture main, shown_texture beside) {
     ImGui::PushStyleVar(ImGuiStyleVar_WindowPadding, {0, 0});
     begin_bar("picture", area_[0], area_[1], area_[2], area_[3]);
@@ -401,6 +411,15 @@ void window::picture_area(shown_texture main, shown_texture beside) {
                           on_.beside_fault().c_str(), nullptr, std::max(120.0F, high.x - at - 48));
         }
         wipe_line(at);
+        using enum live::beside_kind;
+        const std::string name = on_.beside() == subject
+                                     ? (on_.verified().program.empty() ? "the picture" : "the shader")
+                                 : on_.beside() == mistake ? on_.mistake_beside()
+                                 : on_.beside() == face    ? "face"
+                                 : on_.beside() == vertex  ? "vertex"
+                                                           : "fragment";
+        side_label("right", at - 12, true);
+        side_label(name, at + 12, false);
     }
     for (const live::light_marker& each : on_.markers()) {
         if (!each.in_front) {

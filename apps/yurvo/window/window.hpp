@@ -46,6 +46,7 @@ class window {
     void picture_area(shown_texture main, shown_texture beside);
     void mouse_on_picture();
     void wipe_line(float x);
+    void side_label(const std::string& name, float at, bool left) const;
     void lights_panel();
     void one_light(std::size_t i);
     void scene_panel();

@@ -37,13 +37,20 @@ class document {
     std::string saved_;   // as it stands in the file
     std::string on_disk_; // as it was last read there, right or wrong
     scene shown_;
-    std::vector<std::string> undone_, before_; // texts
+    // What a step has changed: at a place of the text, these bytes for those.
+    struct text_change {
+        std::size_t at = 0;
+        std::string before, after;
+    };
+    std::vector<text_change> undone_, done_;
+    std::string step_base_; // the text before the step that is being made
     std::optional<std::string> fault_;
     std::uint64_t revision_ = 1;
     bool in_step_ = false, step_begun_ = false;
 
     bool take(const std::string& text);
-    void remember(std::string before);
+    static text_change change_between(const std::string& before, const std::string& after);
+    void remember(const std::string& before);
 
   public:
     /// Throws yurvo::error where the scene cannot be read.
@@ -67,7 +74,7 @@ class document {
     void begin_step();
     void end_step();
 
-    [[nodiscard]] bool can_undo() const { return !before_.empty(); }
+    [[nodiscard]] bool can_undo() const { return !done_.empty(); }
     [[nodiscard]] bool can_redo() const { return !undone_.empty(); }
     bool undo();
     bool redo();
