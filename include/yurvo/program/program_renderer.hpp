@@ -52,8 +52,8 @@ class program_renderer final : public renderer {
     [[nodiscard]] std::string drawn_by() const override; ///< the driver's name
 };
 
-/// Drivers run in processes of their own, which are copies of this one. Where this one is to use a driver itself,
-/// as a window does, they must be copies of what it was before: call this first. Once is enough.
+/// Drivers run in processes of their own, which are copies of this one. Where this one is to use a driver
+/// itself, as a window does, they must be copies of what it was before: call this first. Once is enough.
 void prepare_driver_processes();
 
 } // namespace yurvo
