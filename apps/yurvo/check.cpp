@@ -76,26 +76,6 @@ picture read_finished(const session& on, const check_options& options, study::ch
     return finished;
 }
 
-// Nothing finer can be said of a shader than its precisions leave.
-constexpr int most_codes_by_precision = 2;
-
-verify::check_result precision_result(const program_renderer& program) {
-    verify::check_result result;
-    result.name = "the precisions of the source";
-    result.scene = "every scene";
-    result.kind = "precision";
-    result.measured = {static_cast<double>(program.codes_off_by_precision())};
-    result.expected = {0};
-    result.tolerance = most_codes_by_precision;
-    result.used = program.codes_off_by_precision() / static_cast<double>(most_codes_by_precision);
-    result.remark =
-        fmt::format("what the source declares as mediump or lowp changes a picture by {} codes of 255, so "
-                    "that right and wrong cannot be told apart: the verdict is unknown; highp would "
-                    "decide it",
-                    program.codes_off_by_precision());
-    return result;
-}
-
 void require_some(const check_options& options, const study::check_run& run,
                   const std::vector<std::string>& fitted) {
     if (!run.results.empty()) {
@@ -148,8 +128,8 @@ int run(session& on, const check_options& options) {
         covered = study::cover(request.units, by, fitted);
     }
     study::check_run found = study::run_checks(request, by);
-    if (program && program->codes_off_by_precision() > most_codes_by_precision) {
-        found.results.push_back(precision_result(*program));
+    if (program) {
+        study::hold_precision(*program, found);
     }
     require_some(options, found, fitted);
     if (!options.explain.empty()) {

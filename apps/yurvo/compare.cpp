@@ -4,6 +4,7 @@
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/report/comparison.hpp"
+#include "yurvo/study/check_run.hpp"
 #include "yurvo/study/comparison.hpp"
 #include "yurvo/verify/check.hpp"
 
@@ -51,6 +52,9 @@ pair_of_pictures load(const session& on, const compare_options& options) {
     picture found = loaded.by->draw(loaded.of.scene);
     verify::check_result held = verify::hold_against_second_method(
         loaded.of.scene, found, loaded.by->format(), loaded.by->tolerance());
+    if (std::optional<verify::check_result> beyond = study::beyond_precision(*loaded.program)) {
+        held = std::move(*beyond);
+    }
     return {options.program, std::move(right), std::move(found), std::move(held)};
 }
 

@@ -4,6 +4,7 @@
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/report/diagnosis.hpp"
+#include "yurvo/study/check_run.hpp"
 #include "yurvo/verify/diagnose.hpp"
 
 namespace yurvo::app {
@@ -36,11 +37,17 @@ int run(session& on, const diagnose_options& options) {
     const renderer& right = loaded.program ? built_in_renderer() : *loaded.by;
     const picture image = loaded.program ? loaded.by->draw(the_scene) : options.given.read();
     on.progress("looking for what explains " + what);
-    const verify::diagnosis found =
+    verify::diagnosis found =
         loaded.program
             ? verify::diagnose(the_scene, image, loaded.by->format(), loaded.by->tolerance(), right)
             : verify::diagnose(the_scene, image, options.given.format(), {}, right);
     on.progress("");
+    if (loaded.program) {
+        if (const std::optional<verify::check_result> beyond = study::beyond_precision(*loaded.program)) {
+            found.verdict = verify::verdict_kind::unknown;
+            found.remarks.push_back(beyond->remark);
+        }
+    }
     if (options.data.speaks()) {
         on.print("{}", report::diagnosis_text(found, what, options.from.scene));
     }

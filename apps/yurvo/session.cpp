@@ -21,7 +21,7 @@ void session::progress(const std::string& text) const {
 
 void session::remark(const std::string& text) const { fmt::print(stderr, "yurvo: {}\n", text); }
 
-void session::flush() {
+bool session::flush() {
     const bool written = std::fwrite(output_.data(), 1, output_.size(), stdout) == output_.size();
     const bool flushed = std::fflush(stdout) == 0;
     output_.clear();
@@ -29,6 +29,7 @@ void session::flush() {
         throw error({"standard output", 0, 0}, std::string("cannot be written: ") + std::strerror(errno),
                     "a place with room");
     }
+    return written && flushed;
 }
 
 void json_option::add_to(option_list& to, const std::string& what) {

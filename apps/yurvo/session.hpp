@@ -43,7 +43,8 @@ class session {
 
     // Writes what was printed. Throws yurvo::error where it cannot; a pipe that nobody reads any more is no
     // error.
-    void flush();
+    /// False where nobody reads any more.
+    bool flush();
 
     [[nodiscard]] const tool& with() const { return with_; }
 };

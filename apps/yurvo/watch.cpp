@@ -68,14 +68,15 @@ std::string change(const live::watch_verdict& now, const live::watch_verdict* be
     return "  (was " + before->line.substr(0, before->line.find(':')) + ")";
 }
 
-void say(session& on, const live::watch_verdict& now, const live::watch_verdict* before) {
+// False where nobody reads any more.
+bool say(session& on, const live::watch_verdict& now, const live::watch_verdict* before) {
     const std::size_t colon = now.what == live::finding::broken ? now.line.size() : now.line.find(':');
     on.print("{}  {}{}{}\n", time_now(), colored(on_one_line(now.line.substr(0, colon)), now.what),
              on_one_line(now.line.substr(std::min(colon, now.line.size()))), change(now, before));
     if (!now.advice.empty()) {
         on.print("          {}\n", on_one_line(now.advice));
     }
-    on.flush();
+    return on.flush();
 }
 
 int run(session& on, const watch_options& options) {
@@ -128,7 +129,9 @@ int run(session& on, const watch_options& options) {
             on.progress("");
             if (!before || before->line != now->line || before->what != now->what ||
                 now->status < bad_input) {
-                say(on, *now, before ? &*before : nullptr);
+                if (!say(on, *now, before ? &*before : nullptr)) {
+                    return all_held;
+                }
             }
             before = std::move(now);
         }

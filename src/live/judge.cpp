@@ -1,6 +1,7 @@
 #include "yurvo/live/judge.hpp"
 
 #include <algorithm>
+#include <optional>
 #include <utility>
 
 #include "yurvo/files/picture_file.hpp"
@@ -8,6 +9,7 @@
 #include "yurvo/files/whole_file.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/scene/error.hpp"
+#include "yurvo/study/check_run.hpp"
 #include "yurvo/verify/check.hpp"
 
 namespace yurvo::live {
@@ -88,6 +90,10 @@ verdict judge_program(kept_program& program, const std::string& scene_name, cons
     }
     const verify::check_result held =
         verify::hold_against_second_method(made.drawn, *made.found, by->format(), by->tolerance());
+    if (const std::optional<verify::check_result> beyond = study::beyond_precision(*by)) {
+        made.line = "no verdict: " + beyond->remark;
+        return made;
+    }
     if (held.passed) {
         made.what = finding::right;
         made.line = "right";
@@ -151,14 +157,19 @@ std::shared_ptr<const program_renderer> kept_program::now() {
 
 verdict judge(const subject& of, kept_program* program, const std::string& scene_name, const scene& the_scene,
               const std::atomic<bool>& cancelled, std::array<int, 2> shown) {
+    verdict made;
     try {
-        return program != nullptr ? judge_program(*program, scene_name, the_scene, cancelled, shown)
+        made = program != nullptr ? judge_program(*program, scene_name, the_scene, cancelled, shown)
                                   : judge_picture(of, scene_name, the_scene);
     } catch (const error& wrong) {
-        return broken(scene_name, wrong);
+        made = broken(scene_name, wrong);
     } catch (const cannot_draw& wrong) {
-        return broken(scene_name, error({scene_name, 0, 0}, wrong.what(), "another scene"));
+        made = broken(scene_name, error({scene_name, 0, 0}, wrong.what(), "another scene"));
     }
+    if (program != nullptr) {
+        made.files = program->files();
+    }
+    return made;
 }
 
 } // namespace yurvo::live

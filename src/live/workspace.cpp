@@ -128,14 +128,22 @@ workspace::workspace(scene_source source, subject of, const models* own)
     judge_again();
 }
 
-void workspace::judge_again() {
+// What the judge reads is told by its verdict: while it works, its own list is its own.
+void workspace::watch_files() {
     std::vector<std::string> files = document_.files();
-    if (program_) {
-        files.insert(files.end(), program_->files().begin(), program_->files().end());
-    } else if (!subject_.picture.empty()) {
-        files.push_back(subject_.picture);
+    for (const std::string& file : {subject_.program, subject_.picture}) {
+        if (!file.empty()) {
+            files.push_back(file);
+        }
+    }
+    if (verdict_) {
+        files.insert(files.end(), verdict_->files.begin(), verdict_->files.end());
     }
     files_.watch(files);
+}
+
+void workspace::judge_again() {
+    watch_files();
     if (subject_.program.empty() && subject_.picture.empty()) {
         return;
     }
@@ -161,11 +169,7 @@ bool workspace::look() {
     }
     if (std::optional<verdict> now = work_.take()) {
         verdict_ = std::move(now);
-        if (program_) { // what it includes is known now
-            std::vector<std::string> files = document_.files();
-            files.insert(files.end(), program_->files().begin(), program_->files().end());
-            files_.watch(files);
-        }
+        watch_files(); // what it includes is known now
         drawn_beside_ = beside_ == beside_kind::subject ? 0 : drawn_beside_;
         something = true;
     }

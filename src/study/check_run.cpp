@@ -5,6 +5,7 @@
 #include <limits>
 
 #include "yurvo/pipeline/draw.hpp"
+#include "yurvo/program/program_renderer.hpp"
 #include "yurvo/program/program_stopped.hpp"
 #include "yurvo/verify/reference.hpp"
 
@@ -199,6 +200,33 @@ std::vector<std::string> check_run::common_explanations() const {
 }
 
 check_run run_checks(const check_request& request, const renderer& by) { return runner(request, by).run(); }
+
+std::optional<verify::check_result> beyond_precision(const program_renderer& program) {
+    constexpr int most_codes = 2; // nothing finer can be said of a shader than its precisions leave
+    const int codes = program.codes_off_by_precision();
+    if (codes <= most_codes) {
+        return std::nullopt;
+    }
+    verify::check_result result;
+    result.name = "the precisions of the source";
+    result.scene = "every scene";
+    result.kind = "precision";
+    result.measured = {static_cast<double>(codes)};
+    result.expected = {0};
+    result.tolerance = most_codes;
+    result.used = codes / static_cast<double>(most_codes);
+    result.remark =
+        "what the source declares as mediump or lowp changes a picture by " + std::to_string(codes) +
+        " codes of 255, so that right and wrong cannot be told apart: the verdict is unknown; highp "
+        "would decide it";
+    return result;
+}
+
+void hold_precision(const program_renderer& program, check_run& run) {
+    if (std::optional<verify::check_result> result = beyond_precision(program)) {
+        run.results.push_back(std::move(*result));
+    }
+}
 
 verify::coverage cover(std::vector<verify::check_unit>& units, const renderer& by,
                        std::vector<std::string>& lines) {

@@ -34,9 +34,10 @@ enum class finding : std::uint8_t { right, mistake, unknown, broken };
 struct verdict {
     finding what = finding::unknown;
     std::string scene_name;
-    std::string line;              ///< one line: `right`, `falloff-missing`, or what is wrong with a file
-    std::vector<std::string> ids;  ///< the mistakes that give this very picture
-    std::vector<std::string> fits; ///< what was fitted, of a program
+    std::string line;               ///< one line: `right`, `falloff-missing`, or what is wrong with a file
+    std::vector<std::string> ids;   ///< the mistakes that give this very picture
+    std::vector<std::string> files; ///< that a program was read from, as far as they could be read
+    std::vector<std::string> fits;  ///< what was fitted, of a program
     std::shared_ptr<const picture> shown; ///< what is found, in the size that was asked for; may be null
     std::shared_ptr<const picture> found, right; ///< as drawn and as it should be; null where it is broken
     yurvo::scene drawn;                          ///< the fitted scene, of the pictures' size

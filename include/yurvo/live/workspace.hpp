@@ -74,6 +74,7 @@ class workspace {
     void draw_beside();
 
     [[nodiscard]] scene sized() const;
+    void watch_files();
     void judge_again();
 
   public:

@@ -13,6 +13,10 @@
 #include "yurvo/verify/diagnose.hpp"
 #include "yurvo/verify/one_number.hpp"
 
+namespace yurvo {
+class program_renderer;
+}
+
 namespace yurvo::study {
 
 /// `2/5`: the second of five parts.
@@ -59,6 +63,12 @@ struct check_run {
 /// A renderer that stops in three scenes (a shader that takes too long, say) is not asked for more; each is a
 /// check that did not hold.
 check_run run_checks(const check_request& request, const renderer& by);
+
+/// What the precisions that a program's source declares leave unsaid, of the pictures that it has drawn: a
+/// check that did not hold, where they change one by more codes than a right shader may be off. Nothing else.
+std::optional<verify::check_result> beyond_precision(const program_renderer& program);
+/// The same among the results of a run, where there is one.
+void hold_precision(const program_renderer& program, check_run& run);
 
 /// The coverage of units that are fitted to a renderer, and what is missing made up for: units of other
 /// scenes join them where they show mistakes that these do not. `lines` gets what was fitted.
