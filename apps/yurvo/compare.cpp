@@ -23,6 +23,7 @@ struct pair_of_pictures {
     std::string second_name;
     picture first, second;
     std::optional<verify::check_result> held; // a program's, by check's own tolerance
+    bool other_unit_normals = false;          // the program makes normals unit where Yurvo does not
 };
 
 picture read_one(const compare_options& options, const std::string& file) {
@@ -39,7 +40,8 @@ pair_of_pictures load(const session& on, const compare_options& options) {
             throw error({"yurvo compare", 0, 0}, "there is one picture",
                         "two, or a scene with --program FILE");
         }
-        return {options.second, read_one(options, options.first), read_one(options, options.second), {}};
+        return {
+            options.second, read_one(options, options.first), read_one(options, options.second), {}, false};
     }
     if (!options.second.empty()) {
         throw error({"yurvo compare", 0, 0}, "there are a second picture and a program", "one of the two");
@@ -55,7 +57,8 @@ pair_of_pictures load(const session& on, const compare_options& options) {
     if (std::optional<verify::check_result> beyond = study::beyond_precision(*loaded.program)) {
         held = std::move(*beyond);
     }
-    return {options.program, std::move(right), std::move(found), std::move(held)};
+    return {options.program, std::move(right), std::move(found), std::move(held),
+            !loaded.by->tolerance().unit_at_vertices};
 }
 
 int run(session& on, const compare_options& options) {
@@ -78,6 +81,11 @@ int run(session& on, const compare_options& options) {
     }
     if (both.held && options.data.speaks()) {
         on.print("{}", report::held_text(*both.held));
+        if (both.other_unit_normals) {
+            on.print("the program makes normals unit at each fragment only, which is right too: the figures "
+                     "above are "
+                     "against Yurvo's way, the last line against its own\n");
+        }
     }
     if (!options.output.empty()) {
         write_picture(options.output, report::comparison_sheet(named, found));

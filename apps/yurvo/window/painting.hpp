@@ -1,0 +1,24 @@
+// painting: colours, and the few things that every part of the window is made of.
+#pragma once
+
+#include <string>
+
+#include <imgui.h>
+
+namespace yurvo::app {
+
+// A colour as 0xRRGGBB.
+ImVec4 hex_color(unsigned hex, float alpha = 1);
+
+struct palette {
+    ImVec4 ground, raised, field, line, text, faint, accent, good, bad;
+};
+const palette& colors(bool dark);
+
+// A button that is one of several, the chosen one in the accent's colour.
+bool choice(const char* label, bool chosen, bool dark);
+// Lines that are as wide as the panel.
+void words(const std::string& text, const ImVec4& color);
+void heading(const char* text);
+
+} // namespace yurvo::app
