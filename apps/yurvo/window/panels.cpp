@@ -331,6 +331,7 @@ void window::verdict_panel() {
     }
     if (found->what == right && found->used > 0) {
         words(fmt::format("At most {:.0f} % of the tolerance is used.", 100 * found->used), all.text);
+        words("On this scene, at this moment. `yurvo check --program FILE` asks all scenes.", all.faint);
     }
     for (const std::string& id : found->ids) {
         if (const verify::mistake_entry* entry = verify::find_mistake(id)) {
