@@ -23,50 +23,6 @@ double milliseconds_since(std::chrono::steady_clock::time_point begin) {
     return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - begin).count();
 }
 
-// The code of a float by its upper bits, and where the next code begins: the same as code_of(), without a
-// power for each number.
-class code_table {
-    static constexpr unsigned shift = 15;
-    std::vector<std::uint8_t> first_; // by the upper bits of a float in [0, 1]
-    std::array<float, 257> begins_{}; // the least float that has the code
-
-  public:
-    code_table() {
-        for (std::size_t code = 1; code < 256; ++code) {
-            // By bisection over the floats from 0 to 1, whose bits are in their order.
-            std::uint32_t low = 0;
-            std::uint32_t high = std::bit_cast<std::uint32_t>(1.0F);
-            while (low < high) {
-                const std::uint32_t middle = low + (high - low) / 2;
-                if (code_of(std::bit_cast<float>(middle)) >= code) {
-                    high = middle;
-                } else {
-                    low = middle + 1;
-                }
-            }
-            begins_[code] = std::bit_cast<float>(low);
-        }
-        begins_[256] = 2;
-        first_.resize((std::bit_cast<std::uint32_t>(1.0F) >> shift) + 1);
-        for (std::size_t i = 0; i < first_.size(); ++i) {
-            first_[i] = code_of(std::bit_cast<float>(static_cast<std::uint32_t>(i) << shift));
-        }
-    }
-    [[nodiscard]] std::uint8_t operator()(float linear) const {
-        if (!(linear > 0)) { // NaN as well
-            return 0;
-        }
-        if (linear >= 1) {
-            return 255;
-        }
-        std::size_t code = first_[std::bit_cast<std::uint32_t>(linear) >> shift];
-        while (linear >= begins_[code + 1]) {
-            ++code;
-        }
-        return static_cast<std::uint8_t>(code);
-    }
-};
-
 screen_picture on_screen(const yurvo::picture& drawn, screen_picture before, double draw_milliseconds) {
     const auto begin = std::chrono::steady_clock::now();
     encode_for_screen(drawn, before.bytes);
@@ -105,16 +61,13 @@ vec3<double> rounded(const vec3<double>& v) {
 } // namespace
 
 void encode_for_screen(const yurvo::picture& from, std::vector<std::uint8_t>& bytes) {
-    static const code_table codes;
     bytes.resize(from.values.size());
-    const auto width = static_cast<std::size_t>(from.width) * 4;
     pipeline::in_bands(from.height, 32, [&](const pipeline::band& rows) {
+        encode_rows(from, rows.top, rows.bottom, bytes.data());
+        const auto width = static_cast<std::size_t>(from.width) * 4;
         const std::size_t end = static_cast<std::size_t>(rows.bottom) * width;
-        for (std::size_t i = static_cast<std::size_t>(rows.top) * width; i < end; i += 4) {
-            bytes[i] = codes(from.values[i]);
-            bytes[i + 1] = codes(from.values[i + 1]);
-            bytes[i + 2] = codes(from.values[i + 2]);
-            bytes[i + 3] = 255;
+        for (std::size_t i = static_cast<std::size_t>(rows.top) * width + 3; i < end; i += 4) {
+            bytes[i] = 255; // a screen has nothing behind it
         }
     });
 }

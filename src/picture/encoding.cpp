@@ -4,7 +4,6 @@
 #include <array>
 #include <bit>
 #include <cmath>
-#include <limits>
 
 namespace yurvo {
 
@@ -18,42 +17,45 @@ double srgb_decoded(double encoded) {
 
 namespace {
 
-// Codes without a power for each pixel: where each code begins, and for every group of floats that share
-// their exponent and first mantissa bits, the code of the smallest of them. Exact, since the rest is
-// comparing.
+// Codes without a power for each pixel. For every group of floats that share their exponent and first mantissa
+// bits: the code of the smallest of them, and behind it how far from the group's end the next code begins, so
+// that adding the rest of a float's bits carries into the code where it is reached. Exact, since that is
+// comparing; no group is wider than a code: at 1, where codes are narrowest, it is 0.44 of one.
 class code_table {
     static constexpr unsigned dropped_bits = 16; // leaves 7 bits of mantissa
+    static constexpr std::uint32_t group_size = 1U << dropped_bits;
     static constexpr std::uint32_t value = 0x3F800000U >> dropped_bits;
     // Below 2^-13 every code is 0: the first begins at 0.5 / 255 / 12.92, about 2^-12.7.
     static constexpr std::uint32_t lowest = 0x39000000U >> dropped_bits;
 
-    std::array<float, 257> begins_{}; // the last is never reached
-    std::array<std::uint8_t, value - lowest + 1> first_{};
+    std::array<std::uint32_t, value - lowest + 1> groups_{};
 
   public:
     code_table() {
+        std::array<std::uint32_t, 256> begins{}; // each code's first float, as its bits
         for (std::size_t code = 1; code < 256; ++code) {
             const double border = srgb_decoded((static_cast<double>(code) - 0.5) / 255);
-            // The first float at or above the border.
             auto begin = static_cast<float>(border);
             if (begin < border) {
                 begin = std::nextafter(begin, 2.0F);
             }
-            begins_[code] = begin;
+            begins[code] = std::bit_cast<std::uint32_t>(begin);
         }
-        begins_[256] = std::numeric_limits<float>::infinity();
         for (std::uint32_t group = lowest; group <= value; ++group) {
-            const auto smallest = std::bit_cast<float>(group << dropped_bits);
-            const auto after = std::upper_bound(begins_.begin() + 1, begins_.begin() + 256, smallest);
-            first_[group - lowest] = static_cast<std::uint8_t>(after - begins_.begin() - 1);
+            const std::uint32_t smallest = group << dropped_bits;
+            const auto* const after = std::upper_bound(begins.begin() + 1, begins.end(), smallest);
+            const auto code = static_cast<std::uint32_t>(after - begins.begin() - 1);
+            const bool in_group = after != begins.end() && *after < smallest + group_size;
+            groups_[group - lowest] =
+                (code << dropped_bits) + (in_group ? smallest + group_size - *after : 0);
         }
     }
 
     [[nodiscard]] std::uint8_t operator()(float linear) const {
-        const float kept = linear > 0x1p-13F ? std::min(linear, 1.0F) : 0x1p-13F; // NaN is 0, too
-        const std::uint8_t code = first_[(std::bit_cast<std::uint32_t>(kept) >> dropped_bits) - lowest];
-        // No group is wider than a code: at 1, where codes are narrowest, it is 0.44 of one.
-        return static_cast<std::uint8_t>(code + (kept >= begins_[code + 1U] ? 1 : 0));
+        const float positive = linear > 0x1p-13F ? linear : 0x1p-13F; // NaN is 0, too
+        const auto bits = std::bit_cast<std::uint32_t>(positive < 1.0F ? positive : 1.0F);
+        const std::uint32_t group = groups_[(bits >> dropped_bits) - lowest];
+        return static_cast<std::uint8_t>((group + (bits & (group_size - 1))) >> dropped_bits);
     }
 };
 
@@ -74,15 +76,27 @@ std::uint8_t code_of(float linear, encoding how) {
     return how == encoding::srgb ? srgb_codes()(linear) : rounded(linear);
 }
 
+void encode_rows(const picture& from, int top, int bottom, std::uint8_t* to, encoding how) {
+    const code_table& table = srgb_codes();
+    const auto width = static_cast<std::size_t>(from.width) * 4;
+    const std::size_t begin = static_cast<std::size_t>(top) * width;
+    const std::size_t end = static_cast<std::size_t>(bottom) * width;
+    const float* const values = from.values.data();
+    if (how == encoding::srgb) {
+        for (std::size_t i = begin; i < end; i += 4) {
+            to[i] = table(values[i]);
+            to[i + 1] = table(values[i + 1]);
+            to[i + 2] = table(values[i + 2]);
+            to[i + 3] = rounded(values[i + 3]);
+        }
+    } else {
+        std::transform(values + begin, values + end, to + begin, rounded);
+    }
+}
+
 std::vector<std::uint8_t> codes_of(const picture& from, encoding how) {
     std::vector<std::uint8_t> codes(from.values.size());
-    const code_table& table = srgb_codes();
-    for (std::size_t i = 0; i < codes.size(); i += 4) {
-        for (std::size_t c = i; c < i + 3; ++c) {
-            codes[c] = how == encoding::srgb ? table(from.values[c]) : rounded(from.values[c]);
-        }
-        codes[i + 3] = rounded(from.values[i + 3]);
-    }
+    encode_rows(from, 0, from.height, codes.data(), how);
     return codes;
 }
 
