@@ -18,12 +18,6 @@ constexpr std::size_t most_steps = 1'000; // back; the oldest are forgotten
 
 } // namespace
 
-edit set_number(const std::string& place, double value) { return {place, toml_number(value)}; }
-edit set_numbers(const std::string& place, const std::vector<double>& values) {
-    return {place, toml_numbers(values)};
-}
-edit set_text(const std::string& place, const std::string& value) { return {place, toml_text(value)}; }
-
 document::document(scene_source source, const models* own)
     : source_(std::move(source)),
       own_(own),

@@ -8,7 +8,7 @@
 
 #include "pipeline/parallel.hpp"
 #include "yurvo/geometry/transform.hpp"
-#include "yurvo/picture/encoding.hpp"
+#include "yurvo/picture/screen_codes.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/report/explanation.hpp"
 #include "yurvo/scene/error.hpp"
@@ -63,12 +63,7 @@ vec3<double> rounded(const vec3<double>& v) {
 void encode_for_screen(const yurvo::picture& from, std::vector<std::uint8_t>& bytes) {
     bytes.resize(from.values.size());
     pipeline::in_bands(from.height, 32, [&](const pipeline::band& rows) {
-        encode_rows(from, rows.top, rows.bottom, bytes.data());
-        const auto width = static_cast<std::size_t>(from.width) * 4;
-        const std::size_t end = static_cast<std::size_t>(rows.bottom) * width;
-        for (std::size_t i = static_cast<std::size_t>(rows.top) * width + 3; i < end; i += 4) {
-            bytes[i] = 255; // a screen has nothing behind it
-        }
+        screen_codes(from, rows.top, rows.bottom, bytes.data());
     });
 }
 

@@ -5,6 +5,8 @@
 #include <bit>
 #include <cmath>
 
+#include "yurvo/picture/screen_codes.hpp"
+
 namespace yurvo {
 
 double srgb_encoded(double linear) {
@@ -51,11 +53,18 @@ class code_table {
         }
     }
 
+    // The code in the upper half; the lower half is of no use.
+    [[nodiscard]] std::uint32_t in_upper_half(float linear) const {
+        const auto bits = std::bit_cast<std::uint32_t>(linear);
+        constexpr std::uint32_t least = lowest << dropped_bits;
+        constexpr std::uint32_t one = value << dropped_bits;
+        if (bits - least > one - least) [[unlikely]] { // below, above, negative, or no number
+            return linear > 1 ? 255U << dropped_bits : 0;
+        }
+        return groups_[(bits >> dropped_bits) - lowest] + (bits & (group_size - 1));
+    }
     [[nodiscard]] std::uint8_t operator()(float linear) const {
-        const float positive = linear > 0x1p-13F ? linear : 0x1p-13F; // NaN is 0, too
-        const auto bits = std::bit_cast<std::uint32_t>(positive < 1.0F ? positive : 1.0F);
-        const std::uint32_t group = groups_[(bits >> dropped_bits) - lowest];
-        return static_cast<std::uint8_t>((group + (bits & (group_size - 1))) >> dropped_bits);
+        return static_cast<std::uint8_t>(in_upper_half(linear) >> dropped_bits);
     }
 };
 
@@ -70,34 +79,43 @@ const code_table& srgb_codes() {
     return table;
 }
 
+// sRGB codes of whole pixels; of one without an alpha of its own, `opaque` ones.
+template <bool opaque> void encode_pixels(const float* values, std::size_t count, std::uint8_t* to) {
+    const code_table& table = srgb_codes();
+    for (std::size_t i = 0; i < 4 * count; i += 4) {
+        const std::uint32_t red = table.in_upper_half(values[i]) >> 16U;
+        const std::uint32_t green = (table.in_upper_half(values[i + 1]) >> 8U) & 0xFF00U;
+        const std::uint32_t blue = table.in_upper_half(values[i + 2]) & 0xFF0000U;
+        const std::uint32_t alpha = opaque || values[i + 3] == 1 ? 255U : rounded(values[i + 3]);
+        const std::uint32_t whole = red | green | blue | alpha << 24U; // one store where bytes are so ordered
+        to[i] = static_cast<std::uint8_t>(whole);
+        to[i + 1] = static_cast<std::uint8_t>(whole >> 8U);
+        to[i + 2] = static_cast<std::uint8_t>(whole >> 16U);
+        to[i + 3] = static_cast<std::uint8_t>(whole >> 24U);
+    }
+}
+
 } // namespace
 
 std::uint8_t code_of(float linear, encoding how) {
     return how == encoding::srgb ? srgb_codes()(linear) : rounded(linear);
 }
 
-void encode_rows(const picture& from, int top, int bottom, std::uint8_t* to, encoding how) {
-    const code_table& table = srgb_codes();
-    const auto width = static_cast<std::size_t>(from.width) * 4;
-    const std::size_t begin = static_cast<std::size_t>(top) * width;
-    const std::size_t end = static_cast<std::size_t>(bottom) * width;
-    const float* const values = from.values.data();
-    if (how == encoding::srgb) {
-        for (std::size_t i = begin; i < end; i += 4) {
-            to[i] = table(values[i]);
-            to[i + 1] = table(values[i + 1]);
-            to[i + 2] = table(values[i + 2]);
-            to[i + 3] = rounded(values[i + 3]);
-        }
-    } else {
-        std::transform(values + begin, values + end, to + begin, rounded);
-    }
-}
-
 std::vector<std::uint8_t> codes_of(const picture& from, encoding how) {
     std::vector<std::uint8_t> codes(from.values.size());
-    encode_rows(from, 0, from.height, codes.data(), how);
+    if (how == encoding::srgb) {
+        encode_pixels<false>(from.values.data(), codes.size() / 4, codes.data());
+    } else {
+        std::transform(from.values.begin(), from.values.end(), codes.begin(), rounded);
+    }
     return codes;
+}
+
+void screen_codes(const picture& from, int top, int bottom, std::uint8_t* to) {
+    const auto width = static_cast<std::size_t>(from.width);
+    const std::size_t begin = static_cast<std::size_t>(top) * width;
+    const std::size_t end = static_cast<std::size_t>(bottom) * width;
+    encode_pixels<true>(from.values.data() + 4 * begin, end - begin, to + 4 * begin);
 }
 
 picture picture_of(int width, int height, const std::vector<std::uint8_t>& codes, encoding how) {

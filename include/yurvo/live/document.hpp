@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "yurvo/files/scene_library.hpp"
+#include "yurvo/live/edit.hpp"
 #include "yurvo/scene/scene.hpp"
 
 namespace yurvo {
@@ -15,18 +16,6 @@ class models;
 }
 
 namespace yurvo::live {
-
-/// A change of a scene, as a value: what is written where. An empty `value` takes the place out; a place that
-/// ends with `[]` gets another section, whose lines `value` is.
-struct edit {
-    std::string place; ///< `lights[0].position`, as in messages
-    std::string value; ///< TOML
-
-    friend bool operator==(const edit&, const edit&) = default;
-};
-edit set_number(const std::string& place, double value);
-edit set_numbers(const std::string& place, const std::vector<double>& values);
-edit set_text(const std::string& place, const std::string& value);
 
 /// The scene's text is the truth: an edit changes it where the value stands, so that comments and order stay,
 /// and the scene is read from it. What cannot be read is never kept.

@@ -20,9 +20,6 @@ std::uint8_t code_of(float linear, encoding how = encoding::srgb);
 /// A whole picture as 8-bit codes, four a pixel; alpha is clamped and rounded, never encoded.
 std::vector<std::uint8_t> codes_of(const picture& from, encoding how = encoding::srgb);
 
-/// The rows [top, bottom) of that, so that threads may share a picture; `to` has room for the whole.
-void encode_rows(const picture& from, int top, int bottom, std::uint8_t* to, encoding how = encoding::srgb);
-
 /// Back from codes: four a pixel.
 picture picture_of(int width, int height, const std::vector<std::uint8_t>& codes,
                    encoding how = encoding::srgb);

@@ -1,0 +1,21 @@
+// walk: the eye around and about, as edits of the view.
+#pragma once
+
+#include <vector>
+
+#include "yurvo/live/edit.hpp"
+#include "yurvo/scene/scene.hpp"
+
+namespace yurvo::live {
+
+/// The eye around the target, by radians; never over the top.
+std::vector<edit> orbited(const view& of, double around, double up);
+/// Nearer to the target or farther, by a factor; nothing where it would be too near.
+std::vector<edit> zoomed(const view& of, double factor);
+/// Eye and target across the view, by pixels.
+std::vector<edit> panned(const view& of, double dx, double dy);
+/// Back or forth on the line from target to eye, and aside, so that all objects are seen; nothing where there
+/// is none with corners.
+std::vector<edit> fitted(const scene& the_scene);
+
+} // namespace yurvo::live

@@ -1,0 +1,14 @@
+// screen_codes: a picture as a screen takes it.
+#pragma once
+
+#include <cstdint>
+
+#include "yurvo/picture/picture.hpp"
+
+namespace yurvo {
+
+/// sRGB codes of the rows [top, bottom), four bytes a pixel, alpha 255: a screen has nothing behind it. `to`
+/// has room for the whole picture, so that threads may share one.
+void screen_codes(const picture& from, int top, int bottom, std::uint8_t* to);
+
+} // namespace yurvo
