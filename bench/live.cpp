@@ -35,9 +35,11 @@ int main() {
     workspace on(open_scene("harbour"), {});
     on.set_size(1280, 800);
     on.picture();
-    const std::vector<light_marker> markers = on.markers();
-    const light_marker start = markers.front();
-    on.hold_light(start.light, start.x, start.y);
+    handle start;
+    for (const handle& each : on.handles()) {
+        start = each.kind == handle_kind::light_place && each.in_front ? each : start;
+    }
+    on.hold(start, start.x, start.y);
     std::vector<double> edits, draws, encodes, wholes;
     double before = 0;
     constexpr int changes = 1000;

@@ -12,6 +12,7 @@ namespace {
 struct view_options {
     std::string scene = "harbour";
     std::string program, still, size = "1280x800", panel_name = "lights", theme = "dark", beside;
+    int percent = 0; // of the usual size; 0: as the display has it
     picture_options given;
 };
 
@@ -35,11 +36,14 @@ panel panel_from(const std::string& name) {
         }
     }
     throw error({"--panel", 0, 0}, "there is no panel `" + name + "`",
-                "lights, scene, materials, formulas, pixel or verdict");
+                "lights, objects, scene, formulas, pixel or verdict");
 }
 
-void set_beside(live::workspace& on, const std::string& beside) {
+void set_beside(live::workspace& on, const std::string& asked) {
     using enum live::beside_kind;
+    const std::string difference = "difference:";
+    on.set_difference(asked.starts_with(difference));
+    const std::string beside = on.difference() ? asked.substr(difference.size()) : asked;
     if (beside.empty()) {
         return;
     }
@@ -64,16 +68,17 @@ int run(session& on, const view_options& options) {
         throw error({"--theme", 0, 0}, "`" + options.theme + "` is not known", "dark or light");
     }
     const auto [width, height] = size_from(options.size);
-    const panel first = panel_from(options.panel_name);
+    const window_look look{panel_from(options.panel_name), options.theme == "dark", width, height,
+                           static_cast<float>(options.percent) / 100};
     live::subject of{options.program, options.given.file,
                      options.given.file.empty() ? pixel_format::srgb_codes : options.given.format()};
     live::workspace shown(open_scene(options.scene), std::move(of), &on.with().models);
     set_beside(shown, options.beside);
     if (options.still.empty()) {
-        show_window(shown, first, options.theme == "dark", width, height);
+        show_window(shown, look);
         return all_held;
     }
-    write_still(shown, first, options.theme == "dark", width, height, options.still);
+    write_still(shown, look, options.still);
     on.print("{}: {}x{}, the panel {}\n", options.still, width, height, options.panel_name);
     return all_held;
 }
@@ -99,11 +104,15 @@ void add_view(option_list& to, session& on) {
     to.text("--still", options->still, "write the window into this PNG instead; no display is needed",
             {.type = "FILE"});
     to.text("--size", options->size, "of the window", {.type = "WxH", .show_default = true});
-    to.text("--panel", options->panel_name, "lights, scene, materials, formulas, pixel or verdict",
+    to.text("--panel", options->panel_name, "lights, objects, scene, formulas, pixel or verdict",
             {.type = "NAME", .show_default = true});
     to.text("--beside", options->beside,
-            "what stands beside the picture: face, vertex, fragment, subject, or a mistake's id",
+            "what stands beside the picture: face, vertex, fragment, subject, or a mistake's id; with "
+            "`difference:` before it, how that differs",
             {.type = "WHAT"});
+    to.whole_within("--scale", options->percent, 50, 400,
+                    "how large text and controls are, in percent; as the display has it where it is left out",
+                    {.type = "PERCENT"});
     to.text("--theme", options->theme, "dark or light", {.show_default = true});
     run_with(to, on, options, run);
 }

@@ -12,7 +12,7 @@ namespace {
 
 using point = vec3<double>;
 
-constexpr double least_slope = 0.15; // of a ray, by which a plane is met where a hand can mean it
+constexpr double least_slope = 0.15;    // of a ray, by which a plane is met where a hand can mean it
 constexpr double share_of_height = 0.3; // how far a direction's handle is from its lamp, of half the picture
 constexpr double share_without_place = 0.55; // ... of a light that hangs on the view's target
 
@@ -85,12 +85,8 @@ handle hung(handle_kind kind, std::size_t index, const camera& by, const point& 
     return {kind, index, there.x, there.y, hook.x, hook.y, there.in_front && hook.in_front};
 }
 
-std::string light_key(std::size_t i, const char* key) {
-    return "lights[" + std::to_string(i) + "]." + key;
-}
-std::string object_key(std::size_t i, const char* key) {
-    return "objects[" + std::to_string(i) + "]." + key;
-}
+std::string light_key(std::size_t i, const char* key) { return "lights[" + std::to_string(i) + "]." + key; }
+std::string object_key(std::size_t i, const char* key) { return "objects[" + std::to_string(i) + "]." + key; }
 
 // Where a place goes whose handle is at a ray's pixel, the mouse having gone by dx and dy.
 std::optional<point> place_at(const camera& by, const point& start, const point& ray, double dx, double dy,
@@ -173,8 +169,8 @@ std::vector<handle> handles_of(const scene& the_scene, std::optional<std::size_t
         }
         if (!has_place(lamp) || (light == i && lamp.kind == light_kind::spot)) {
             const pointing at = pointing_of(the_scene, by, lamp);
-            all.push_back(hung(handle_kind::light_direction, i, by, at.anchor + at.towards * at.radius,
-                               at.anchor));
+            all.push_back(
+                hung(handle_kind::light_direction, i, by, at.anchor + at.towards * at.radius, at.anchor));
             if (lamp.kind == light_kind::spot) {
                 const point border =
                     at.towards * std::cos(lamp.outer) + side_of(by, at) * std::sin(lamp.outer);
@@ -270,20 +266,19 @@ std::vector<edit> held_handle::moved_to(const scene& the_scene, double x, double
         const double by_angle = before && now ? *now - *before : dx * 0.01;
         // Where the object stands upright, only its turn about Y is written.
         const bool upright = rotation_.x == 0 && rotation_.z == 0;
-        const point turned =
-            upright ? point{0, std::remainder(rotation_.y + by_angle, 2 * pi), 0}
-                    : angles_of(turn_about_y(by_angle) * turn_of(rotation_));
+        const point turned = upright ? point{0, std::remainder(rotation_.y + by_angle, 2 * pi), 0}
+                                     : angles_of(turn_about_y(by_angle) * turn_of(rotation_));
         const auto tenths = [](double angle) { return std::round(degrees(angle) * 10) / 10 + 0.0; };
-        return {set_by_hand(object_key(i, "rotation"),
-                            {tenths(turned.x), tenths(turned.y), tenths(turned.z)})};
+        return {
+            set_by_hand(object_key(i, "rotation"), {tenths(turned.x), tenths(turned.y), tenths(turned.z)})};
     }
     const named_light& named = the_scene.lights[i];
     const light lamp = light_in_world(named, by);
     const bool in_view = named.space == light_space::view;
     const auto as_written = [&](const point& world) {
-        return in_view ? point{dot(by.axes.right, world), dot(by.axes.up, world),
-                               dot(by.axes.backward, world)}
-                       : world;
+        return in_view
+                   ? point{dot(by.axes.right, world), dot(by.axes.up, world), dot(by.axes.backward, world)}
+                   : world;
     };
     switch (taken_.kind) {
     case handle_kind::light_place: {
@@ -307,8 +302,7 @@ std::vector<edit> held_handle::moved_to(const scene& the_scene, double x, double
         const double opened = degrees(opened_to(by, pointing_of(the_scene, by, lamp), ray));
         const double outer = std::clamp(std::round(opened * 10) / 10, 1.0, 90.0);
         std::vector<edit> edits;
-        const bool has_inner =
-            lamp.penumbra != penumbra_kind::hard && lamp.penumbra != penumbra_kind::power;
+        const bool has_inner = lamp.penumbra != penumbra_kind::hard && lamp.penumbra != penumbra_kind::power;
         if (has_inner && degrees(lamp.inner) > outer) { // first: never wider than the outer one
             edits.push_back(set_number(light_key(i, "inner"), outer));
         }

@@ -61,4 +61,21 @@ std::vector<edit> fitted(const scene& the_scene) {
     return edits;
 }
 
+std::vector<edit> with_model(const scene& the_scene, const std::string& name) {
+    std::vector<edit> edits{set_text("shading.model", name)};
+    const bool was_cel = the_scene.shading.own.name.empty() && the_scene.shading.model == model_kind::cel;
+    if (name == "cel" && !was_cel) {
+        edits.push_back(set_numbers("shading.thresholds", {0.3, 0.8}));
+        edits.push_back(set_numbers("shading.bands", {0.2, 0.6, 1.0}));
+        if (the_scene.shading.rate != rate::fragment) {
+            edits.push_back(set_text("shading.rate", "fragment"));
+        }
+    } else if (name != "cel" && was_cel) {
+        for (const char* key : {"thresholds", "bands", "outline", "outline_color"}) {
+            edits.push_back({std::string("shading.") + key, ""});
+        }
+    }
+    return edits;
+}
+
 } // namespace yurvo::live

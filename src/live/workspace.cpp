@@ -1,16 +1,17 @@
 #include "yurvo/live/workspace.hpp"
 
 #include <algorithm>
-#include <bit>
 #include <chrono>
 #include <cmath>
 #include <utility>
 
 #include "pipeline/parallel.hpp"
-#include "yurvo/geometry/transform.hpp"
+#include "yurvo/live/walk.hpp"
+#include "yurvo/picture/encoding.hpp"
 #include "yurvo/picture/screen_codes.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/report/explanation.hpp"
+#include "yurvo/report/sheet.hpp"
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/validate.hpp"
 #include "yurvo/verify/mistakes.hpp"
@@ -23,9 +24,17 @@ double milliseconds_since(std::chrono::steady_clock::time_point begin) {
     return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - begin).count();
 }
 
-screen_picture on_screen(const yurvo::picture& drawn, screen_picture before, double draw_milliseconds) {
+screen_picture on_screen(const yurvo::picture& drawn, screen_picture before, double draw_milliseconds,
+                         encoding how = encoding::srgb) {
     const auto begin = std::chrono::steady_clock::now();
-    encode_for_screen(drawn, before.bytes);
+    if (how == encoding::srgb) {
+        encode_for_screen(drawn, before.bytes);
+    } else {
+        before.bytes = codes_of(drawn, how);
+        for (std::size_t i = 3; i < before.bytes.size(); i += 4) {
+            before.bytes[i] = 255;
+        }
+    }
     before.width = drawn.width;
     before.height = drawn.height;
     before.draw_milliseconds = draw_milliseconds;
@@ -46,17 +55,11 @@ yurvo::picture in_size(const yurvo::picture& from, int width, int height) {
     return made;
 }
 
-std::string place_of_light(std::size_t light) { return "lights[" + std::to_string(light) + "]"; }
+// Thrown by what reports progress, to end measuring that nobody waits for any more.
+struct not_wanted {};
 
-std::vector<double> numbers_of(const vec3<double>& v) { return {v.x, v.y, v.z}; }
-
-constexpr double least_slope = 0.15; // of a ray, by which a level plane is met where a hand can mean it
-
-// To a tenth of a millimetre: what a hand can mean.
-vec3<double> rounded(const vec3<double>& v) {
-    const auto round = [](double x) { return std::round(x * 1e4) / 1e4 + 0.0; };
-    return {round(v.x), round(v.y), round(v.z)};
-}
+// Edits that came of something; false where there are none.
+bool change(document& to, const std::vector<edit>& edits) { return !edits.empty() && to.apply_all(edits); }
 
 } // namespace
 
@@ -84,8 +87,8 @@ void workspace::watch_files() {
             files.push_back(file);
         }
     }
-    if (verdict_) {
-        files.insert(files.end(), verdict_->files.begin(), verdict_->files.end());
+    if (const verdict* last = judged()) {
+        files.insert(files.end(), last->files.begin(), last->files.end());
     }
     files_.watch(files);
 }
@@ -96,10 +99,28 @@ void workspace::judge_again() {
         return;
     }
     judged_ = document_.revision();
-    work_.start([this, shown = document_.shown(), name = document_.name(),
-                 size = std::array{width_, height_}](const std::atomic<bool>& cancelled,
-                                                     const std::function<void(verdict)>& /*so_far*/) {
-        return judge(subject_, program_ ? &*program_ : nullptr, name, shown, cancelled, size);
+    work_.start([this, shown = document_.shown(), name = document_.name(), revision = judged_,
+                 all = all_scenes_ && program_.has_value(), size = std::array{width_, height_}](
+                    const std::atomic<bool>& cancelled, const std::function<void(judged_now)>& so_far) {
+        judged_now made;
+        made.revision = revision;
+        made.about = judge(subject_, program_ ? &*program_ : nullptr, name, shown, cancelled, size);
+        made.all = round_.state();
+        if (!all || made.about.what == finding::broken) {
+            return made;
+        }
+        so_far(made);
+        try {
+            const std::shared_ptr<const program_renderer> now = program_->now();
+            do {
+                round_.step(now);
+                made.all = round_.state();
+                so_far(made);
+            } while (!cancelled && !made.all.ended);
+        } catch (const error&) { // a save in between: the next look tells it
+        } catch (const cannot_draw&) {
+        }
+        return made;
     });
 }
 
@@ -115,20 +136,69 @@ bool workspace::look() {
     } else if (judged_ != 0 && judged_ != document_.revision()) {
         judge_again();
     }
-    if (std::optional<verdict> now = work_.take()) {
-        verdict_ = std::move(now);
+    if (std::optional<judged_now> now = work_.take()) {
+        const bool another = !judged_now_ || judged_now_->about.shown != now->about.shown;
+        judged_now_ = std::move(now);
         watch_files(); // what it includes is known now
-        drawn_beside_ = beside_ == beside_kind::subject ? 0 : drawn_beside_;
+        drawn_beside_ = beside_ == beside_kind::subject && another ? 0 : drawn_beside_;
         something = true;
     }
     if (std::optional<beside_picture> now = beside_work_.take()) {
         beside_fault_ = now->fault;
+        difference_scale_ = now->scale;
         if (now->fault.empty()) {
             other_ = on_screen(now->drawn, std::move(other_), now->milliseconds);
         }
         something = true;
     }
+    if (std::optional<measured_costs> now = cost_work_.take()) {
+        costs_ = std::move(now);
+        something = true;
+    }
+    look_at_costs();
     return something;
+}
+
+// What drawing costs is measured while nothing else is done: after a change one waits until it has been so
+// for a moment, and what is measured already is of no use.
+void workspace::look_at_costs() {
+    constexpr std::chrono::milliseconds quiet(400);
+    const auto now = std::chrono::steady_clock::now();
+    if (state() != looked_at_) {
+        looked_at_ = state();
+        same_since_ = now;
+        cost_work_.cancel();
+    }
+    if (!costs_wanted_ || costs_of_ == state() || now - same_since_ < quiet || cost_work_.busy()) {
+        return;
+    }
+    costs_of_ = state();
+    cost_work_.start([of = sized()](const std::atomic<bool>& cancelled, const auto& /*so_far*/) {
+        measured_costs made;
+        try {
+            study::cost_settings settings;
+            settings.repeat = 5;
+            settings.tell = [&](const std::string& /*what*/) {
+                if (cancelled) {
+                    throw not_wanted();
+                }
+            };
+            made.cost = study::measure_cost(of, built_in_renderer(), settings);
+        } catch (const not_wanted&) {
+        } catch (const error& wrong) {
+            made.fault = wrong.what();
+        }
+        return made;
+    });
+}
+
+const study::cost* workspace::costs() const { return costs_ && costs_->cost ? &*costs_->cost : nullptr; }
+
+void workspace::want_all_scenes(bool wanted) {
+    if (wanted != all_scenes_) {
+        all_scenes_ = wanted;
+        judge_again();
+    }
 }
 
 void workspace::wait() {
@@ -138,7 +208,13 @@ void workspace::wait() {
         picture_beside();
         beside_work_.wait();
         look();
-    } while (work_.busy() || beside_work_.busy());
+        if (costs_wanted_ && costs_of_ != state()) {
+            same_since_ = {}; // nobody is going to change anything
+            look();
+        }
+        cost_work_.wait();
+        look();
+    } while (work_.busy() || beside_work_.busy() || cost_work_.busy());
 }
 
 void workspace::set_size(int width, int height) {
@@ -152,6 +228,17 @@ void workspace::set_size(int width, int height) {
     }
 }
 
+std::array<int, 2> workspace::fitting(int width, int height) const {
+    if (subject_.picture.empty() || !judged_now_ || !judged_now_->about.found) {
+        return {width, height};
+    }
+    const yurvo::picture& of = *judged_now_->about.found;
+    const double scale =
+        std::min(static_cast<double>(width) / of.width, static_cast<double>(height) / of.height);
+    return {std::clamp(static_cast<int>(std::lround(of.width * scale)), 1, width),
+            std::clamp(static_cast<int>(std::lround(of.height * scale)), 1, height)};
+}
+
 void workspace::set_terms(const term_choice& terms) {
     if (!(terms == terms_)) {
         terms_ = terms;
@@ -159,10 +246,31 @@ void workspace::set_terms(const term_choice& terms) {
     }
 }
 
+void workspace::set_part(std::optional<study::shown_part> part) {
+    if (part != part_) {
+        part_ = part;
+        ++look_;
+    }
+}
+
+void workspace::choose_light(std::optional<std::size_t> light) {
+    if (light != light_) {
+        light_ = light;
+        look_ += part_ == study::shown_part::cosine ? 1U : 0U; // the chosen light's
+    }
+}
+
 void workspace::set_beside(beside_kind kind, const std::string& mistake) {
     if (kind != beside_ || (!mistake.empty() && mistake != mistake_)) {
         beside_ = kind;
         mistake_ = mistake.empty() ? mistake_ : mistake;
+        drawn_beside_ = 0;
+    }
+}
+
+void workspace::set_difference(bool wanted) {
+    if (wanted != difference_) {
+        difference_ = wanted;
         drawn_beside_ = 0;
     }
 }
@@ -178,13 +286,31 @@ scene workspace::sized() const {
 }
 
 const screen_picture& workspace::picture() {
-    const std::uint64_t now = document_.revision() * 0x100000U + look_;
-    if (now != drawn_) {
-        const auto begin = std::chrono::steady_clock::now();
-        const yurvo::picture drawn = draw(sized(), {.terms = terms_});
-        main_ = on_screen(drawn, std::move(main_), milliseconds_since(begin));
-        drawn_ = now;
+    if (state() == drawn_) {
+        return main_;
     }
+    drawn_ = state();
+    part_fault_.clear();
+    const auto begin = std::chrono::steady_clock::now();
+    if (part_) {
+        try {
+            study::show_settings asked;
+            asked.what = *part_;
+            asked.terms = terms_;
+            asked.for_the_eye = true;
+            scene of = sized();
+            if (*part_ == study::shown_part::cosine && light_ && *light_ < of.lights.size()) {
+                of.lights = {of.lights[*light_]};
+            }
+            const study::shown seen = study::show(of, built_in_renderer(), asked);
+            main_ = on_screen(seen.drawn, std::move(main_), milliseconds_since(begin), seen.how);
+            return main_;
+        } catch (const error& wrong) { // a cosine where no light is
+            part_fault_ = wrong.what();
+        }
+    }
+    const yurvo::picture drawn = draw(sized(), {.terms = terms_});
+    main_ = on_screen(drawn, std::move(main_), milliseconds_since(begin));
     return main_;
 }
 
@@ -192,9 +318,8 @@ const screen_picture* workspace::picture_beside() {
     if (beside_ == beside_kind::nothing) {
         return nullptr;
     }
-    const std::uint64_t now = document_.revision() * 0x100000U + look_;
-    if (now != drawn_beside_) {
-        drawn_beside_ = now;
+    if (state() != drawn_beside_) {
+        drawn_beside_ = state();
         draw_beside();
     }
     return beside_fault_.empty() && other_.width > 0 ? &other_ : nullptr;
@@ -203,12 +328,12 @@ const screen_picture* workspace::picture_beside() {
 void workspace::draw_beside() {
     std::shared_ptr<const yurvo::picture> subjects;
     std::string why = "it is not drawn yet";
-    if (verdict_) {
-        subjects = verdict_->shown;
-        why = verdict_->line;
+    if (const verdict* last = judged()) {
+        subjects = last->shown;
+        why = last->line;
     }
     beside_work_.start(
-        [of = sized(), kind = beside_, id = mistake_, terms = terms_, subjects, why,
+        [of = sized(), kind = beside_, id = mistake_, terms = terms_, subjects, why, difference = difference_,
          name = document_.name()](const std::atomic<bool>& /*cancelled*/, const auto& /*so_far*/) {
             beside_picture made;
             const auto begin = std::chrono::steady_clock::now();
@@ -238,148 +363,47 @@ void workspace::draw_beside() {
                 made.fault = wrong.what();
             }
             made.milliseconds = milliseconds_since(begin);
+            if (difference && made.fault.empty()) {
+                const yurvo::picture main = draw(of, {.terms = terms});
+                made.scale = report::luminance_range(main, made.drawn, 0.99);
+                made.drawn = report::difference_colors(main, made.drawn, made.scale);
+            }
             return made;
         });
 }
 
-std::vector<light_marker> workspace::markers() const {
-    const scene of = sized();
-    const camera seen = make_camera(of.view);
-    std::vector<light_marker> result;
-    for (std::size_t i = 0; i < of.lights.size(); ++i) {
-        if (of.lights[i].light.kind == light_kind::directional) {
-            continue;
-        }
-        const light lamp = light_in_world(of.lights[i], seen);
-        const vec3<double> at = seen.to_pixels(lamp.position - seen.eye);
-        result.push_back({i, at.z > 0 ? at.x / at.z : 0, at.z > 0 ? at.y / at.z : 0, at.z > seen.near});
-    }
-    return result;
+std::vector<handle> workspace::handles() const { return handles_of(sized(), light_, object_); }
+
+std::vector<std::array<double, 2>> workspace::circle(const handle& of) const {
+    return circle_of(sized(), of);
 }
 
-std::optional<std::size_t> workspace::light_at(double x, double y, double within) const {
-    std::optional<std::size_t> nearest;
-    for (const light_marker& each : markers()) {
-        const double away = std::hypot(each.x - x, each.y - y);
-        if (each.in_front && away <= within) {
-            within = away;
-            nearest = each.light;
-        }
-    }
-    return nearest;
-}
-
-bool workspace::hold_light(std::size_t light, double x, double y) {
+bool workspace::hold(const handle& taken, double x, double y) {
     held_.reset();
-    const scene of = sized();
-    for (const light_marker& each : markers()) {
-        if (each.light == light && each.in_front) {
-            held_ = {light, light_in_world(of.lights[light], make_camera(of.view)).position, x, y, each.x,
-                     each.y};
-        }
+    if (taken.in_front) {
+        held_.emplace(sized(), taken, x, y);
     }
     return held_.has_value();
 }
 
 bool workspace::drag_held(double x, double y, drag_along along) {
-    const scene of = sized();
-    if (!held_ || held_->light >= of.lights.size()) {
-        return false;
-    }
-    const camera seen = make_camera(of.view);
-    const vec3<double>& start = held_->start;
-    const double dx = x - held_->mouse_x;
-    const double dy = y - held_->mouse_y;
-    const vec3<double> ray = seen.ray(held_->marker_x + dx, held_->marker_y + dy);
-    const double depth = dot(seen.eye - start, seen.axes.backward);
-    vec3<double> to{};
-    if (along == drag_along::view) {
-        to = seen.eye + ray * depth;
-    } else if (along == drag_along::ground) {
-        const double t = (start.y - seen.eye.y) / ray.y;
-        if (std::abs(ray.y) / length(ray) > least_slope && t > seen.near && t < 3 * depth) {
-            to = seen.eye + ray * t;
-        } else {
-            const double a_pixel = 2 * seen.tangent * depth / seen.height;
-            const vec3<double> towards =
-                normalize(vec3<double>{seen.axes.backward.x, 0, seen.axes.backward.z});
-            to = start + seen.axes.right * (dx * a_pixel) + towards * (dy * 3 * a_pixel);
-        }
-        to.y = start.y;
-    } else { // the place on the vertical through it that the ray comes nearest to
-        const double across = ray.x * ray.x + ray.z * ray.z;
-        if (!(across > 1e-9)) {
-            return false; // seen from right above
-        }
-        const double t = ((start.x - seen.eye.x) * ray.x + (start.z - seen.eye.z) * ray.z) / across;
-        to = {start.x, seen.eye.y + t * ray.y, start.z};
-    }
-    if (of.lights[held_->light].space == light_space::view) {
-        const vec3<double> from_eye = to - seen.eye;
-        to = {dot(seen.axes.right, from_eye), dot(seen.axes.up, from_eye), dot(seen.axes.backward, from_eye)};
-    }
-    return document_.apply(set_numbers(place_of_light(held_->light) + ".position", numbers_of(rounded(to))));
+    return held_ && change(document_, held_->moved_to(sized(), x, y, along));
 }
 
 bool workspace::orbit(double around, double up) {
-    const view& of = document_.shown().view;
-    const vec3<double> from = of.eye - of.target;
-    const double far = length(from);
-    const double level = std::hypot(from.x, from.z);
-    const double turned = std::atan2(from.x, from.z) + around;
-    constexpr double most = 1.5; // radians above or below: never over the top
-    const double risen = std::clamp(std::atan2(from.y, level) + up, -most, most);
-    const vec3<double> eye = of.target + vec3<double>{std::sin(turned) * std::cos(risen), std::sin(risen),
-                                                      std::cos(turned) * std::cos(risen)} *
-                                             far;
-    return document_.apply(set_numbers("view.eye", numbers_of(rounded(eye))));
+    return change(document_, orbited(document_.shown().view, around, up));
 }
+bool workspace::zoom(double factor) { return change(document_, zoomed(document_.shown().view, factor)); }
+bool workspace::pan(double dx, double dy) { return change(document_, panned(sized().view, dx, dy)); }
+bool workspace::fit() { return change(document_, fitted(document_.shown())); }
 
-bool workspace::zoom(double factor) {
-    const view& of = document_.shown().view;
-    const vec3<double> eye = of.target + (of.eye - of.target) * factor;
-    if (length(eye - of.target) < 2 * of.near) {
-        return false;
+study::curves workspace::curves_of(std::size_t light) const {
+    scene alone = document_.shown();
+    if (light >= alone.lights.size()) {
+        return {};
     }
-    return document_.apply(set_numbers("view.eye", numbers_of(rounded(eye))));
-}
-
-bool workspace::pan(double dx, double dy) {
-    const scene of = sized();
-    const camera seen = make_camera(of.view);
-    const double a_pixel =
-        2 * seen.tangent * length(of.view.eye - of.view.target) / static_cast<double>(seen.height);
-    const vec3<double> by = (seen.axes.right * -dx + seen.axes.up * dy) * a_pixel;
-    return document_.apply_all({set_numbers("view.eye", numbers_of(rounded(of.view.eye + by))),
-                                set_numbers("view.target", numbers_of(rounded(of.view.target + by)))});
-}
-
-bool workspace::fit() {
-    const scene& of = document_.shown();
-    vec3<double> low{1e300, 1e300, 1e300};
-    vec3<double> high{-1e300, -1e300, -1e300};
-    for (const object& each : of.objects) {
-        const matrix4 to_world = object_to_world(each.placed);
-        for (const vec3<double>& corner : build_mesh(each).positions) {
-            const vec3<double> at = transform_point(to_world, corner);
-            low = {std::min(low.x, at.x), std::min(low.y, at.y), std::min(low.z, at.z)};
-            high = {std::max(high.x, at.x), std::max(high.y, at.y), std::max(high.z, at.z)};
-        }
-    }
-    if (low.x > high.x) {
-        return false; // nothing has corners
-    }
-    const vec3<double> middle = (low + high) * 0.5;
-    const double radius = std::max(length(high - low) / 2, 2 * of.view.near);
-    const vec3<double> towards = normalize(of.view.eye - of.view.target);
-    const vec3<double> eye = middle + towards * (radius / std::sin(of.view.fov / 2));
-    std::vector<edit> edits{set_numbers("view.eye", numbers_of(rounded(eye))),
-                            set_numbers("view.target", numbers_of(rounded(middle)))};
-    const double far = length(eye - middle) + radius;
-    if (far > of.view.far) {
-        edits.push_back(set_number("view.far", std::ceil(far)));
-    }
-    return document_.apply_all(edits);
+    alone.lights = {alone.lights[light]};
+    return study::curves_of(alone);
 }
 
 std::optional<verify::explanation> workspace::explain(int x, int y) const {

@@ -19,10 +19,10 @@ double srgb_decoded(double encoded) {
 
 namespace {
 
-// Codes without a power for each pixel. For every group of floats that share their exponent and first mantissa
-// bits: the code of the smallest of them, and behind it how far from the group's end the next code begins, so
-// that adding the rest of a float's bits carries into the code where it is reached. Exact, since that is
-// comparing; no group is wider than a code: at 1, where codes are narrowest, it is 0.44 of one.
+// Codes without a power for each pixel. For every group of floats that share their exponent and first
+// mantissa bits: the code of the smallest of them, and behind it how far from the group's end the next code
+// begins, so that adding the rest of a float's bits carries into the code where it is reached. Exact, since
+// that is comparing; no group is wider than a code: at 1, where codes are narrowest, it is 0.44 of one.
 class code_table {
     static constexpr unsigned dropped_bits = 16; // leaves 7 bits of mantissa
     static constexpr std::uint32_t group_size = 1U << dropped_bits;

@@ -199,16 +199,25 @@ picture difference_colors(const picture& a, const picture& b, double scale) {
     return result;
 }
 
-double luminance_range(const picture& a, const picture& b) {
+double luminance_range(const picture& a, const picture& b, double share) {
+    std::vector<double> all;
     double range = 0;
     for (int y = 0; y < a.height; ++y) {
         for (int x = 0; x < a.width; ++x) {
             const double off =
                 std::abs(static_cast<double>(luminance(b.color(x, y))) - luminance(a.color(x, y)));
             range = off > range ? off : range;
+            if (share < 1 && off > 0) {
+                all.push_back(off);
+            }
         }
     }
-    return range;
+    if (all.empty()) {
+        return range;
+    }
+    const auto at = all.begin() + static_cast<std::ptrdiff_t>(share * static_cast<double>(all.size() - 1));
+    std::nth_element(all.begin(), at, all.end());
+    return *at;
 }
 
 } // namespace yurvo::report

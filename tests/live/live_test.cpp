@@ -409,67 +409,6 @@ TEST_CASE("the watcher gives the verdict of check, and that of a file that is no
     CHECK(watched.verdict_now(at_once, quiet).line.empty());
 }
 
-TEST_CASE(
-    "a lamp follows the mouse: along the ground, up and down, across the view; its marker is where it is") {
-    workspace on(open_scene("harbour"), {});
-    on.set_size(876, 726);
-    std::size_t moved = 0;
-    for (const light_marker& marker : on.markers()) {
-        if (!marker.in_front || marker.x < 0 || marker.x > 876 || marker.y < 0 || marker.y > 726) {
-            continue;
-        }
-        CAPTURE(marker.light);
-        CHECK(on.light_at(marker.x + 3, marker.y - 2) == marker.light);
-        for (const drag_along along : {drag_along::ground, drag_along::height, drag_along::view}) {
-            const vec3<double> before = on.edited().shown().lights[marker.light].light.position;
-            const double to_x = along == drag_along::height ? marker.x : marker.x + 20;
-            const double to_y = along == drag_along::ground ? marker.y + 8 : marker.y - 30;
-            REQUIRE(on.hold_light(marker.light, marker.x, marker.y));
-            on.drag_held((marker.x + to_x) / 2, (marker.y + to_y) / 2, along); // from where it was taken
-            REQUIRE(on.drag_held(to_x, to_y, along));
-            const vec3<double> after = on.edited().shown().lights[marker.light].light.position;
-            CHECK(length(after - before) > 0.01);
-            if (along == drag_along::ground) {
-                CHECK(after.y == doctest::Approx(before.y).epsilon(1e-4));
-            } else if (along == drag_along::height) {
-                CHECK(after.x == before.x);
-                CHECK(after.z == before.z);
-            }
-            for (const light_marker& now : on.markers()) {
-                if (now.light ==
-                    marker.light) { // to a tenth of a millimetre, which is far below a pixel here
-                    // Where the ground is seen edge-on a lamp goes to and fro, and its marker not up and
-                    // down.
-                    const bool edge_on = along == drag_along::ground;
-                    CHECK(std::abs(now.x - to_x) < (edge_on ? 6 : 0.5));
-                    CHECK((edge_on || std::abs(now.y - to_y) < 0.5));
-                }
-            }
-            while (on.edited().undo()) {
-            }
-            ++moved;
-        }
-    }
-    CHECK(moved >= 3);
-    // From high above the ground is met where the mouse is.
-    REQUIRE(
-        on.edited().apply_all({set_numbers("view.eye", {3, 12, 9}), set_numbers("view.target", {0, 1, 0})}));
-    for (const light_marker& marker : on.markers()) {
-        if (!marker.in_front || marker.light != 1) {
-            continue;
-        }
-        REQUIRE(on.hold_light(1, marker.x + 3, marker.y));
-        REQUIRE(on.drag_held(marker.x + 43, marker.y + 25, drag_along::ground));
-        const std::vector<light_marker> now = on.markers();
-        const auto same =
-            std::find_if(now.begin(), now.end(), [](const light_marker& each) { return each.light == 1; });
-        CHECK(std::abs(same->x - marker.x - 40) < 0.5);
-        CHECK(std::abs(same->y - marker.y - 25) < 0.5);
-    }
-    CHECK_FALSE(on.hold_light(0, 10, 10)); // the moon has no place
-    CHECK_FALSE(on.light_at(5, 700));
-}
-
 TEST_CASE("walking around keeps the distance, zooming changes it, panning moves both, fitting shows all") {
     workspace on(open_scene("buoys"), {});
     on.set_size(320, 200);
@@ -575,16 +514,16 @@ TEST_CASE(
     write_whole(folder / "quay.toml", scene_of_one);
     workspace on(open_scene(folder / "quay.toml"), {});
     on.set_size(1280 - 404, 800 - 74); // as the window has it
-    REQUIRE(on.markers().size() == 1);
-    const light_marker marker = on.markers().front();
+    REQUIRE(on.handles().size() == 1);
+    const handle marker = on.handles().front();
     const std::string script = std::string("xvfb-run -a -s '-screen 0 1280x800x24' bash ") + YURVO_TESTS +
                                "/live/window.sh " + tool + " " + folder.path() + " " +
                                std::to_string(std::lround(marker.x)) + " " +
                                std::to_string(std::lround(marker.y + 46));
     const testing::outcome found = run(script);
     CAPTURE(found.err);
-    CHECK(found.out ==
-          "right\nmistake\nbroken\nright again\ndragged\nsaved\ntoggled\nrate saved\nundone\nstatus 0\n");
+    CHECK(found.out == "right\nmistake\nbroken\nright again\ndragged\nsaved\ntoggled\nrate saved\nundone\n"
+                       "saved as another\nrenamed\nstatus 0\n");
     // The lamp went aside by 60 pixels and forth by 30; its comment, and all else, stayed.
     const scene dragged = read_scene(folder / "dragged.toml");
     CHECK(dragged.lights[0].light.position.x > 0.2);
@@ -593,13 +532,15 @@ TEST_CASE(
     const std::string text = read_whole(folder / "dragged.toml");
     CHECK(has(text, "# burning"));
     CHECK(text.size() - scene_of_one.size() < 30);
+    CHECK(read_scene(folder / "other.toml").shading.rate == rate::fragment); // as it was undone
+    CHECK(read_scene(folder / "quay.toml").shading.rate == rate::vertex);
 }
 
 TEST_CASE("a still of the window needs no display; each panel and both themes are another picture") {
     const temporary_folder folder;
     const std::string in = "cd " + folder.path() + " && env -u DISPLAY -u WAYLAND_DISPLAY " + tool;
     std::set<std::string> different;
-    for (const char* panel : {"lights", "scene", "materials", "formulas", "pixel", "verdict"}) {
+    for (const char* panel : {"lights", "objects", "scene", "formulas", "pixel", "verdict"}) {
         CAPTURE(panel);
         REQUIRE(run(in + " view foggy-harbour --still a.png --size 900x600 --panel " + panel).status == 0);
         different.insert(read_whole(folder / "a.png"));
@@ -684,4 +625,72 @@ TEST_CASE("watch in a terminal: a verdict for each save, coloured, and a clean e
     CHECK(has(found.out, "\x1b[31mfalloff-not-squared\x1b[0m"));
     CHECK(has(found.out, "(was right)"));
     CHECK(has(found.out, "status 0"));
+}
+
+TEST_CASE("watch: a shader that is written, broken, cut off, deleted and made a folder a thousand times") {
+    const temporary_folder folder;
+    REQUIRE(run(tool + " new program " + folder.path() + "/p --rate fragment").status == 0);
+    const std::string fragment = folder / "p/per-fragment.frag";
+    const std::string right = read_whole(fragment);
+    const std::string wrong = replaced(right, "return 1.0 / (d * d);", "return 1.0 / d;");
+    const std::string said = folder / "said";
+    testing::outcome ended;
+    std::thread watching([&] {
+        ended = run("cd " + folder.path() + " && echo $$ >pid && exec " + tool +
+                    " watch buoys --program p/per-fragment.toml >said");
+    });
+    const auto last_line = [&] {
+        std::string text = std::filesystem::exists(said) ? read_whole(said) : "";
+        // From the last line that begins with a time: a fix may stand below it.
+        std::size_t at = 0;
+        for (std::size_t line = 0; line < text.size(); line = text.find('\n', line) + 1) {
+            at = text[line] >= '0' && text[line] <= '9' ? line : at;
+            if (text.find('\n', line) == std::string::npos) {
+                break;
+            }
+        }
+        return text.substr(at);
+    };
+    CHECK(comes([&] { return has(last_line(), "right: all "); }));
+    constexpr unsigned seed = 20261129;
+    MESSAGE("seed " << seed);
+    std::mt19937 random(seed);
+    for (int i = 0; i < 1000; ++i) {
+        std::filesystem::remove_all(fragment);
+        switch (random() % 6) {
+        case 0: // it is gone for a moment
+            break;
+        case 1:
+            std::filesystem::create_directory(fragment);
+            break;
+        case 2: // cut off in the middle of a write
+            write_whole(fragment, right.substr(0, random() % right.size()));
+            break;
+        case 3:
+            write_whole(fragment, "");
+            break;
+        case 4:
+            write_whole(fragment, wrong);
+            break;
+        default:
+            write_whole(fragment, right);
+        }
+        std::this_thread::sleep_for(std::chrono::microseconds(random() % 4000));
+    }
+    // Whatever came before, the last save is the one that counts.
+    std::filesystem::remove_all(fragment);
+    write_whole(fragment, wrong);
+    CHECK(comes([&] { return has(last_line(), "falloff-not-squared: "); }));
+    std::filesystem::remove_all(fragment);
+    std::filesystem::create_directory(fragment);
+    CHECK(comes([&] { return has(last_line(), "this is a folder"); }));
+    std::filesystem::remove_all(fragment);
+    write_whole(fragment, right);
+    CHECK(comes([&] { return has(last_line(), "right: all "); }));
+    std::filesystem::remove_all(fragment);
+    CHECK(comes([&] { return has(last_line(), "cannot be read: No such file"); }));
+    run("kill -INT $(cat " + folder / "pid" + ")");
+    watching.join();
+    CHECK(ended.status == 0);
+    CHECK(ended.err.empty());
 }

@@ -41,6 +41,23 @@ xdotool key ctrl+s
 until_so 'grep -q "rate = \"vertex\"" quay.toml' && echo "rate saved"
 xdotool key ctrl+z
 until_so 'title | grep -q "quay.toml \*"' && echo "undone"
+# A key held as long as a hand does.
+press() {
+  xdotool keydown "$1"
+  sleep 0.15
+  xdotool keyup "$1"
+}
+xdotool key ctrl+shift+s
+sleep 0.5
+xdotool keydown ctrl
+press a
+xdotool keyup ctrl
+sleep 0.2
+xdotool type --delay 60 other.toml
+sleep 0.2
+press Return
+until_so '[ -s other.toml ]' && echo "saved as another"
+until_so 'title | grep -q "other.toml"' && echo "renamed"
 xdotool key ctrl+q
 wait $viewer
 echo "status $?"

@@ -1,5 +1,7 @@
 #include "window/painting.hpp"
 
+#include "window/window.hpp"
+
 namespace yurvo::app {
 
 ImVec4 hex_color(unsigned hex, float alpha) {
@@ -25,6 +27,16 @@ bool choice(const char* label, bool chosen, bool dark) {
     const bool pressed = ImGui::Button(label);
     ImGui::PopStyleColor(3);
     return pressed;
+}
+
+void begin_bar(const char* name, const box& in) {
+    ImGui::SetNextWindowPos({in.left, in.top});
+    ImGui::SetNextWindowSize({in.width, in.height});
+    ImGui::Begin(name, nullptr,
+                 ImGuiWindowFlags_NoTitleBar | ImGuiWindowFlags_NoResize | ImGuiWindowFlags_NoMove |
+                     ImGuiWindowFlags_NoCollapse | ImGuiWindowFlags_NoSavedSettings |
+                     ImGuiWindowFlags_NoBringToFrontOnFocus | ImGuiWindowFlags_NoScrollbar |
+                     ImGuiWindowFlags_NoScrollWithMouse);
 }
 
 void words(const std::string& text, const ImVec4& color) {

@@ -15,8 +15,15 @@ struct palette {
 };
 const palette& colors(bool dark);
 
+// What is so many pixels at the font's own size, at the size that it has.
+inline constexpr float font_size = 16.5F;
+inline float px(float pixels) { return pixels * ImGui::GetFontSize() / font_size; }
+
 // A button that is one of several, the chosen one in the accent's colour.
 bool choice(const char* label, bool chosen, bool dark);
+// A part of the window that stays where it is; ImGui::End() ends it.
+struct box;
+void begin_bar(const char* name, const box& in);
 // Lines that are as wide as the panel.
 void words(const std::string& text, const ImVec4& color);
 void heading(const char* text);

@@ -1,5 +1,5 @@
-// The panels at the window's side: what can be seen and changed of lights, scene, materials, formulas; a
-// pixel; the verdict.
+// The panels at the window's side in which a scene is changed: lights, objects and materials, the scene,
+// formulas.
 #include <algorithm>
 #include <cmath>
 #include <cstring>
@@ -17,35 +17,9 @@ namespace yurvo::app {
 
 namespace {
 
-// A line of an explanation: `  name   value   what it comes from`, the last below the value.
-void worked_line(const std::string& line, const palette& all) {
-    if (line.empty()) {
-        return;
-    }
-    if (line[0] != ' ') {
-        heading(line.c_str());
-        return;
-    }
-    std::array<std::string, 3> parts;
-    std::size_t at = line.find_first_not_of(' ');
-    for (std::size_t i = 0; i < parts.size() && at != std::string::npos; ++i) {
-        const std::size_t gap = i + 1 < parts.size() ? line.find("  ", at) : std::string::npos;
-        parts[i] = line.substr(at, gap == std::string::npos ? gap : gap - at);
-        at = gap == std::string::npos ? gap : line.find_first_not_of(' ', gap);
-    }
-    ImGui::TextColored(all.faint, "%s", parts[0].c_str());
-    ImGui::SameLine(84);
-    ImGui::BeginGroup();
-    words(parts[1], all.text);
-    if (!parts[2].empty()) {
-        words(parts[2], all.faint);
-    }
-    ImGui::EndGroup();
-}
-
 std::string light_place(std::size_t i) { return "lights[" + std::to_string(i) + "]."; }
 
-double degrees_of(double angle) { return angle * 180 / pi; }
+std::string object_place(std::size_t i) { return "objects[" + std::to_string(i) + "]."; }
 
 } // namespace
 
@@ -61,7 +35,7 @@ void window::step_of_item() {
 void window::number(const char* label, const std::string& place, double is, double low, double high,
                     bool curved) {
     auto value = static_cast<float>(is);
-    ImGui::SetNextItemWidth(-120);
+    ImGui::SetNextItemWidth(-px(120));
     if (ImGui::SliderFloat(label, &value, static_cast<float>(low), static_cast<float>(high), "%.3g",
                            curved ? ImGuiSliderFlags_Logarithmic : ImGuiSliderFlags_None)) {
         on_.edited().apply(live::set_number(place, std::stod(fmt::format("{:.4g}", value))));
@@ -71,7 +45,7 @@ void window::number(const char* label, const std::string& place, double is, doub
 
 void window::color(const char* label, const std::string& place, const yurvo::rgb<double>& is) {
     std::array<float, 3> value{static_cast<float>(is.r), static_cast<float>(is.g), static_cast<float>(is.b)};
-    ImGui::SetNextItemWidth(-120);
+    ImGui::SetNextItemWidth(-px(120));
     if (ImGui::ColorEdit3(label, value.data(), ImGuiColorEditFlags_Float | ImGuiColorEditFlags_HDR)) {
         const auto kept = [](float x) { return std::stod(fmt::format("{:.4g}", std::max(0.0F, x))); };
         on_.edited().apply(live::set_numbers(place, {kept(value[0]), kept(value[1]), kept(value[2])}));
@@ -81,7 +55,7 @@ void window::color(const char* label, const std::string& place, const yurvo::rgb
 
 void window::triple(const char* label, const std::string& place, const vec3<double>& is, float speed) {
     std::array<float, 3> value{static_cast<float>(is.x), static_cast<float>(is.y), static_cast<float>(is.z)};
-    ImGui::SetNextItemWidth(-120);
+    ImGui::SetNextItemWidth(-px(120));
     if (ImGui::DragFloat3(label, value.data(), speed, 0, 0, "%.2f")) {
         const auto kept = [](float x) { return std::stod(fmt::format("{:.4f}", x)); };
         on_.edited().apply(live::set_numbers(place, {kept(value[0]), kept(value[1]), kept(value[2])}));
@@ -105,7 +79,7 @@ void window::one_light(std::size_t i) {
            std::max(2.0, 4 * std::ceil(lamp.light.intensity)));
     if (!directional) {
         const std::string law(name_of(lamp.light.falloff));
-        ImGui::SetNextItemWidth(-120);
+        ImGui::SetNextItemWidth(-px(120));
         if (ImGui::BeginCombo("falloff", law.c_str())) {
             for (const std::string_view name : all_names<falloff_kind>()) {
                 if (ImGui::Selectable(std::string(name).c_str(), name == law)) {
@@ -133,10 +107,10 @@ void window::one_light(std::size_t i) {
         const bool has_inner =
             lamp.light.penumbra != penumbra_kind::hard && lamp.light.penumbra != penumbra_kind::power;
         if (has_inner) {
-            number("inner", at + "inner", degrees_of(lamp.light.inner), 0, degrees_of(lamp.light.outer));
+            number("inner", at + "inner", degrees(lamp.light.inner), 0, degrees(lamp.light.outer));
         }
-        number("outer", at + "outer", degrees_of(lamp.light.outer),
-               has_inner ? std::max(1.0, degrees_of(lamp.light.inner)) : 1.0, 90);
+        number("outer", at + "outer", degrees(lamp.light.outer),
+               has_inner ? std::max(1.0, degrees(lamp.light.inner)) : 1.0, 90);
     }
     if (ImGui::TreeNode("parts")) {
         color("ambient", at + "ambient", lamp.light.ambient);
@@ -144,11 +118,54 @@ void window::one_light(std::size_t i) {
         color("specular", at + "specular", lamp.light.specular);
         ImGui::TreePop();
     }
+    curves_of(i);
     if (ImGui::Button("remove")) {
         on_.edited().apply({"lights[" + std::to_string(i) + "]", ""});
-        chosen_.reset();
+        on_.choose_light(std::nullopt);
     }
     ImGui::PopID();
+}
+
+// Falloff over distance and penumbra over angle, as `curves` plots them.
+void window::curves_of(std::size_t light) {
+    if (curves_revision_ != on_.edited().revision() || curves_light_ != light) {
+        curves_ = on_.curves_of(light);
+        curves_revision_ = on_.edited().revision();
+        curves_light_ = light;
+    }
+    const auto plot = [&](const std::vector<study::law_curve>& laws, double widest, const char* unit) {
+        if (laws.empty() || laws.front().points.empty()) {
+            return;
+        }
+        const palette& all = colors(dark_);
+        words(laws.front().law, all.faint);
+        const ImVec2 low = ImGui::GetCursorScreenPos();
+        const ImVec2 size{ImGui::GetContentRegionAvail().x, px(84)};
+        ImGui::Dummy(size);
+        ImDrawList* draw = ImGui::GetWindowDrawList();
+        draw->AddRectFilled(low, {low.x + size.x, low.y + size.y}, ImGui::GetColorU32(all.field), px(4));
+        constexpr double most = 1.25; // a factor that is drawn; what is brighter leaves at the top
+        const auto at = [&](double x, double factor) {
+            return ImVec2{low.x + static_cast<float>(x / widest) * size.x,
+                          low.y + size.y * static_cast<float>(1 - std::clamp(factor, 0.0, most) / most)};
+        };
+        draw->AddLine(at(0, 1), at(widest, 1), ImGui::GetColorU32(all.line), 1);
+        std::vector<ImVec2> line;
+        for (const auto& [x, factor] : laws.front().points) {
+            if (x <= widest) {
+                line.push_back(at(x, factor));
+            }
+        }
+        draw->AddPolyline(line.data(), static_cast<int>(line.size()), ImGui::GetColorU32(all.accent), 0,
+                          px(2));
+        const std::string end = fmt::format("{:.3g} {}", widest, unit);
+        const ImVec2 text = ImGui::CalcTextSize(end.c_str());
+        draw->AddText({low.x + size.x - text.x - px(6), low.y + size.y - text.y - px(3)},
+                      ImGui::GetColorU32(all.faint), end.c_str());
+        draw->AddText({low.x + px(4), at(0, 1).y + px(1)}, ImGui::GetColorU32(all.faint), "1");
+    };
+    plot(curves_.falloffs, curves_.farthest, "m");
+    plot(curves_.penumbras, curves_.widest, "degrees");
 }
 
 void window::lights_panel() {
@@ -156,14 +173,14 @@ void window::lights_panel() {
         const named_light& lamp = on_.edited().shown().lights[i];
         const std::string label =
             label_of(lamp, i) + "   " + std::string(name_of(lamp.light.kind)) + "##" + std::to_string(i);
-        const bool open = chosen_ == i;
+        const bool open = on_.chosen_light() == i;
         if (ImGui::Selectable(label.c_str(), open)) {
-            chosen_ = open ? std::nullopt : std::optional<std::size_t>(i);
+            on_.choose_light(open ? std::nullopt : std::optional<std::size_t>(i));
         }
         if (open) {
-            ImGui::Indent(10);
+            ImGui::Indent(px(10));
             one_light(i);
-            ImGui::Unindent(10);
+            ImGui::Unindent(px(10));
             ImGui::Separator();
         }
     }
@@ -172,7 +189,7 @@ void window::lights_panel() {
     const std::size_t next = on_.edited().shown().lights.size();
     const auto add = [&](const std::string& body) {
         if (on_.edited().apply({"lights[]", body})) {
-            chosen_ = next;
+            on_.choose_light(next);
         }
     };
     const std::string place = toml_numbers({of.target.x, of.target.y + 1.5, of.target.z + 0.5});
@@ -198,9 +215,26 @@ void window::scene_panel() {
     heading("view");
     triple("eye", "view.eye", on_.edited().shown().view.eye, 0.02F);
     triple("target", "view.target", on_.edited().shown().view.target, 0.02F);
-    number("fov", "view.fov", degrees_of(on_.edited().shown().view.fov), 10, 100);
+    number("fov", "view.fov", degrees(on_.edited().shown().view.fov), 10, 100);
     color("background", "view.background", on_.edited().shown().view.background);
+    heading("what is shown");
+    if (choice("light", !on_.part(), dark_)) {
+        on_.set_part(std::nullopt);
+    }
+    for (const std::string_view name : all_names<study::shown_part>()) {
+        ImGui::SameLine(0, px(4));
+        const bool is = on_.part() && name_of(*on_.part()) == name;
+        if (choice(std::string(name).c_str(), is, dark_)) {
+            on_.set_part(from_name<study::shown_part>(name));
+        }
+    }
     heading("beside the picture");
+    beside_choice();
+    heading("what a frame costs");
+    costs();
+}
+
+void window::beside_choice() {
     using enum live::beside_kind;
     const auto one = [&](const char* label, live::beside_kind kind) {
         if (choice(label, on_.beside() == kind, dark_)) {
@@ -208,15 +242,15 @@ void window::scene_panel() {
         }
     };
     one("face", face);
-    ImGui::SameLine();
+    ImGui::SameLine(0, px(4));
     one("vertex", vertex);
-    ImGui::SameLine();
+    ImGui::SameLine(0, px(4));
     one("fragment", fragment);
     if (!on_.verified().program.empty() || !on_.verified().picture.empty()) {
-        ImGui::SameLine();
+        ImGui::SameLine(0, px(4));
         one(on_.verified().program.empty() ? "the picture" : "the shader", live::beside_kind::subject);
     }
-    ImGui::SetNextItemWidth(-1);
+    ImGui::SetNextItemWidth(-px(120));
     const std::string label =
         on_.beside() == mistake ? "mistake: " + on_.mistake_beside() : std::string("a mistake ...");
     if (ImGui::BeginCombo("##mistake", label.c_str(), ImGuiComboFlags_HeightLarge)) {
@@ -228,20 +262,104 @@ void window::scene_panel() {
         }
         ImGui::EndCombo();
     }
-    if (on_.beside() != nothing) {
-        if (const live::screen_picture* other = on_.picture_beside()) {
-            words(fmt::format("The picture took {:.1f} ms, what stands beside it {:.1f} ms.",
-                              on_.picture().draw_milliseconds, other->draw_milliseconds),
-                  colors(dark_).faint);
-        }
+    ImGui::SameLine();
+    bool difference = on_.difference();
+    if (ImGui::Checkbox("difference", &difference)) {
+        on_.set_difference(difference);
     }
 }
 
-void window::materials_panel() {
+// Of each rate, in the size of the picture; measured again when something has changed.
+void window::costs() {
+    const palette& all = colors(dark_);
+    if (!on_.costs_fault().empty()) {
+        words(on_.costs_fault(), all.faint);
+        return;
+    }
+    const study::cost* cost = on_.costs();
+    if (cost == nullptr) {
+        words("It is measured once nothing changes for a moment.", all.faint);
+        return;
+    }
+    double most = 0;
+    for (const study::rate_cost& each : cost->rates) {
+        most = std::max(most, each.median);
+    }
+    for (const study::rate_cost& each : cost->rates) {
+        ImGui::TextUnformatted(std::string(name_of(each.at)).c_str());
+        ImGui::SameLine(px(84));
+        const ImVec2 from = ImGui::GetCursorScreenPos();
+        const float high = ImGui::GetTextLineHeight();
+        const float wide = px(170) * static_cast<float>(each.median / most);
+        ImDrawList* draw = ImGui::GetWindowDrawList();
+        draw->AddRectFilled({from.x, from.y + px(2)}, {from.x + wide, from.y + high - px(2)},
+                            ImGui::GetColorU32(all.accent), px(3));
+        ImGui::Dummy({px(170), high});
+        ImGui::SameLine();
+        ImGui::Text("%.1f ms", each.median);
+    }
+    for (const std::string& each : cost->advice) {
+        words(each, all.faint);
+    }
+}
+
+void window::one_object(std::size_t i) {
+    const object one = on_.edited().shown().objects[i];
+    const std::string at = object_place(i);
+    ImGui::PushID(static_cast<int>(i));
+    triple("position", at + "position", one.placed.position, 0.01F);
+    const vec3<double>& turned = one.placed.rotation;
+    triple("rotation", at + "rotation", {degrees(turned.x), degrees(turned.y), degrees(turned.z)}, 0.5F);
+    triple("scale", at + "scale", one.placed.scale, 0.01F);
+    const auto combo = [&](const char* key, const std::string& now, const std::vector<std::string>& names) {
+        ImGui::SetNextItemWidth(-px(120));
+        if (ImGui::BeginCombo(key, now.c_str())) {
+            for (const std::string& name : names) {
+                if (ImGui::Selectable(name.c_str(), name == now)) {
+                    on_.edited().apply(live::set_text(at + key, name));
+                }
+            }
+            ImGui::EndCombo();
+        }
+    };
+    std::vector<std::string> materials;
+    for (const named_material& each : on_.edited().shown().materials) {
+        if (!each.from_mesh) {
+            materials.push_back(each.name);
+        }
+    }
+    combo("material", on_.edited().shown().materials[one.material].name, materials);
+    const auto kinds = all_names<normals_kind>();
+    combo("normals", std::string(name_of(one.normals)), {kinds.begin(), kinds.end()});
+    ImGui::PopID();
+}
+
+void window::objects_panel() {
+    words("Click an object in the picture, or here. It is dragged by its square as lamps are, and turned by "
+          "its "
+          "ring.",
+          colors(dark_).faint);
+    for (std::size_t i = 0; i < on_.edited().shown().objects.size(); ++i) {
+        const std::string label = label_of(on_.edited().shown().objects[i], i) + "##" + std::to_string(i);
+        const bool open = on_.chosen_object() == i;
+        if (ImGui::Selectable(label.c_str(), open)) {
+            on_.choose_object(open ? std::nullopt : std::optional<std::size_t>(i));
+        }
+        if (open) {
+            ImGui::Indent(px(10));
+            one_object(i);
+            ImGui::Unindent(px(10));
+            ImGui::Separator();
+        }
+    }
+    heading("materials");
+    materials();
+}
+
+void window::materials() {
     for (std::size_t i = 0; i < on_.edited().shown().materials.size(); ++i) {
         const named_material entry = on_.edited().shown().materials[i];
-        if (entry.from_mesh ||
-            !ImGui::TreeNodeEx(entry.name.c_str(), i == 0 ? ImGuiTreeNodeFlags_DefaultOpen : 0)) {
+        if (entry.from_mesh || !ImGui::TreeNode(entry.name.c_str())) {
             continue;
         }
         const bool bare = entry.name.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ"
@@ -267,7 +385,7 @@ void window::formulas_panel() {
         std::array<char, 1024> text{};
         const std::string& now = shown.formulas[each.which];
         std::memcpy(text.data(), now.data(), std::min(now.size(), text.size() - 1));
-        ImGui::SetNextItemWidth(-80);
+        ImGui::SetNextItemWidth(-px(80));
         if (ImGui::InputText(name.c_str(), text.data(), text.size())) {
             const std::string typed = text.data();
             on_.edited().apply(typed.empty() ? live::edit{"formulas." + name, ""}
@@ -285,94 +403,6 @@ void window::formulas_panel() {
                 color(each.name.c_str(), place, {each.values[0], each.values[1], each.values[2]});
             }
         }
-    }
-}
-
-void window::pixel_panel() {
-    if (pinned_[0] < 0) {
-        words("Click a pixel: its colour is worked here by hand, from the normal to the encoded bytes.",
-              colors(dark_).faint);
-        return;
-    }
-    if (pinned_revision_ != on_.edited().revision()) {
-        pinned_text_ = on_.explanation_text(pinned_[0], pinned_[1]);
-        pinned_revision_ = on_.edited().revision();
-    }
-    if (pinned_text_.empty()) {
-        words("Outside of the picture.", colors(dark_).faint);
-        return;
-    }
-    for (std::size_t at = 0; at < pinned_text_.size();) {
-        const std::size_t end = std::min(pinned_text_.find('\n', at), pinned_text_.size());
-        worked_line(pinned_text_.substr(at, end - at), colors(dark_));
-        at = end + 1;
-    }
-}
-
-void window::verdict_panel() {
-    const palette& all = colors(dark_);
-    const live::subject& of = on_.verified();
-    if (of.program.empty() && of.picture.empty()) {
-        words("Nothing is verified. `yurvo view SCENE --program FILE` holds a shader of yours to this scene, "
-              "`--picture FILE` a picture, and tells which mistake it holds at every save.",
-              all.faint);
-        return;
-    }
-    words(of.program.empty() ? of.picture : of.program, all.faint);
-    const live::verdict* found = on_.judged();
-    if (found == nullptr) {
-        words("looking ...", all.faint);
-        return;
-    }
-    using enum live::finding;
-    words(found->line, found->what == right ? all.good : found->what == mistake ? all.bad : all.accent);
-    if (on_.judging()) {
-        words("looking again ...", all.faint);
-    }
-    if (found->what == right && found->used > 0) {
-        words(fmt::format("At most {:.0f} % of the tolerance is used.", 100 * found->used), all.text);
-        words("On this scene, at this moment. `yurvo check --program FILE` asks all scenes.", all.faint);
-    }
-    for (const std::string& id : found->ids) {
-        if (const verify::mistake_entry* entry = verify::find_mistake(id)) {
-            heading(id.c_str());
-            words(std::string(entry->what), all.text);
-            words("Cause: " + std::string(entry->cause), all.faint);
-            words("Fix: " + std::string(entry->fix), all.accent);
-        }
-    }
-    if (found->what == mistake || found->what == unknown) {
-        words(
-            fmt::format("{} of {} compared pixels are off.", found->diagnosis.off, found->diagnosis.compared),
-            all.text);
-    }
-    if (!found->diagnosis.makeup.empty()) {
-        heading("make-up: 1 in a right picture");
-        for (const verify::makeup_part& part : found->diagnosis.makeup) {
-            const std::string label = (part.light.empty() ? "" : part.light + ", ") + part.term;
-            ImGui::Text("%6.2f", part.factor);
-            ImGui::SameLine(62);
-            const ImVec2 from = ImGui::GetCursorScreenPos();
-            const float high = ImGui::GetTextLineHeight();
-            const float whole = 90; // twice what is right
-            const auto share = static_cast<float>(std::clamp(part.factor / 2, 0.0, 1.0));
-            ImDrawList* draw = ImGui::GetWindowDrawList();
-            const bool as_it_should = std::abs(part.factor - 1) < 0.02;
-            draw->AddRectFilled(from, {from.x + whole, from.y + high}, ImGui::GetColorU32(all.field), 3);
-            draw->AddRectFilled(from, {from.x + share * whole, from.y + high},
-                                ImGui::GetColorU32(as_it_should ? all.good : all.accent), 3);
-            draw->AddLine({from.x + whole / 2, from.y - 2}, {from.x + whole / 2, from.y + high + 2},
-                          ImGui::GetColorU32(all.text));
-            ImGui::Dummy({whole, high});
-            ImGui::SameLine(164);
-            ImGui::TextUnformatted(label.c_str());
-        }
-    }
-    if (!found->fits.empty() && ImGui::TreeNode("fitted to what it claims")) {
-        for (const std::string& each : found->fits) {
-            words(each, all.faint);
-        }
-        ImGui::TreePop();
     }
 }
 

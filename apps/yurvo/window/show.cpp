@@ -1,6 +1,7 @@
 #include "window/show.hpp"
 
-#include <chrono>
+#include <algorithm>
+#include <cmath>
 #include <cstdlib>
 #include <cstring>
 
@@ -115,11 +116,35 @@ class driver_texture {
 
 } // namespace
 
-void show_window(live::workspace& on, panel first, bool dark, int width, int height) {
+namespace {
+
+// How large all is to be on a display: as large as at 96 dots an inch, in quarters, never smaller. Where
+// points are no pixels, the display's own settings have seen to it.
+float scale_of(const screen& on, float density) {
+    float dots = 0;
+    if (density > 1 || SDL_GetDisplayDPI(SDL_GetWindowDisplayIndex(on.shown), nullptr, &dots, nullptr) != 0) {
+        return 1;
+    }
+    return std::clamp(std::round(dots / 96 * 4) / 4, 1.0F, 3.0F);
+}
+
+float density_of(const screen& on) {
+    int points = 0;
+    int pixels = 0;
+    SDL_GetWindowSize(on.shown, &points, nullptr);
+    SDL_GL_GetDrawableSize(on.shown, &pixels, nullptr);
+    return points > 0 && pixels > points ? static_cast<float>(pixels) / static_cast<float>(points) : 1.0F;
+}
+
+} // namespace
+
+void show_window(live::workspace& on, const window_look& look) {
     const imgui_state state;
-    const screen on_screen(width, height);
-    window painted(on, first, dark);
-    painted.set_up(1);
+    const screen on_screen(look.width, look.height);
+    window painted(on, look.first, look.dark);
+    const float density = density_of(on_screen);
+    painted.set_up(look.scale > 0 ? look.scale : scale_of(on_screen, density), density);
+    on.want_all_scenes(true);
     ImGui_ImplSDL2_InitForOpenGL(on_screen.shown, on_screen.driver);
     ImGui_ImplOpenGL3_Init("#version 330");
     driver_texture main;
@@ -158,8 +183,7 @@ void show_window(live::workspace& on, panel first, bool dark, int width, int hei
         ImGui_ImplSDL2_NewFrame();
         ImGui::NewFrame();
         const ImVec2 size = ImGui::GetIO().DisplaySize;
-        const auto [picture_width, picture_height] =
-            window::picture_size(static_cast<int>(size.x), static_cast<int>(size.y));
+        const auto [picture_width, picture_height] = painted.picture_pixels();
         on.set_size(picture_width, picture_height);
         painted.frame(main.show(&on.picture()), beside.show(on.picture_beside()));
         ends = ends || painted.ends();
@@ -175,25 +199,41 @@ void show_window(live::workspace& on, panel first, bool dark, int width, int hei
     ImGui_ImplSDL2_Shutdown();
 }
 
-void write_still(live::workspace& on, panel first, bool dark, int width, int height,
-                 const std::string& file) {
+void write_still(live::workspace& on, const window_look& look, const std::string& file) {
     const imgui_state state;
-    window painted(on, first, dark);
-    painted.set_up(1);
+    window painted(on, look.first, look.dark);
+    painted.set_up(look.scale > 0 ? look.scale : 1);
     ImGuiIO& io = ImGui::GetIO();
-    io.DisplaySize = {static_cast<float>(width), static_cast<float>(height)};
+    io.DisplaySize = {static_cast<float>(look.width), static_cast<float>(look.height)};
     io.DeltaTime = 1.0F / 60;
-    const auto [picture_width, picture_height] = window::picture_size(width, height);
+    on.want_all_scenes(look.first == panel::verdict);
+    on.want_costs(look.first == panel::scene);
+    on.wait(); // the shape of a picture is known then
+    const auto [picture_width, picture_height] = painted.picture_pixels();
     on.set_size(picture_width + 1,
                 picture_height); // once before, so that the times shown are not of a beginning
     on.picture();
     on.set_size(picture_width, picture_height);
-    if (first == panel::pixel) { // something to be worked by hand
+    if (look.first == panel::pixel) { // something to be worked by hand
         painted.pin(picture_width / 2, picture_height / 2);
     }
-    if (first == panel::lights) {
-        const std::vector<live::light_marker> markers = on.markers();
-        painted.choose_light(markers.empty() ? 0 : markers.front().light);
+    if (look.first == panel::lights) { // a spot, or the first lamp that is seen
+        std::optional<live::handle> best;
+        for (const live::handle& each : on.handles()) {
+            const bool seen = each.in_front && each.x > 0 && each.y > 0 && each.x < picture_width &&
+                              each.y < picture_height && each.kind == live::handle_kind::light_place;
+            const auto is_spot = [&](const live::handle& of) {
+                return on.edited().shown().lights[of.index].light.kind == light_kind::spot;
+            };
+            if (seen && (!best || (is_spot(each) && !is_spot(*best)))) {
+                best = each;
+            }
+        }
+        on.choose_light(best ? std::optional(best->index) : std::nullopt);
+    }
+    if (look.first == panel::objects) {
+        const std::optional<verify::explanation> middle = on.explain(picture_width / 2, picture_height / 2);
+        on.choose_object(middle ? middle->object : std::nullopt);
     }
     still_texture font;
     unsigned char* bytes = nullptr;
@@ -216,8 +256,8 @@ void write_still(live::workspace& on, panel first, bool dark, int width, int hei
         painted.frame(shown(&on.picture(), main), shown(on.picture_beside(), beside));
         ImGui::Render();
     }
-    const std::vector<std::uint8_t> codes = paint_still(*ImGui::GetDrawData(), width, height);
-    write_picture(file, picture_of(width, height, codes));
+    const std::vector<std::uint8_t> codes = paint_still(*ImGui::GetDrawData(), look.width, look.height);
+    write_picture(file, picture_of(look.width, look.height, codes));
 }
 
 } // namespace yurvo::app

@@ -80,6 +80,13 @@ template <class Result> class background {
         }
         wakes_.notify_all();
     }
+    /// What is worked on is of no use any more, and nothing takes its place.
+    void cancel() {
+        const std::lock_guard hold(mutex_);
+        cancelled_ = true;
+        waiting_.reset();
+        result_.reset();
+    }
     /// A result that was not taken yet.
     std::optional<Result> take() {
         const std::lock_guard hold(mutex_);

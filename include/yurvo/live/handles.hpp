@@ -12,7 +12,13 @@
 
 namespace yurvo::live {
 
-enum class handle_kind : std::uint8_t { light_place, light_direction, cone_border, object_place, object_turn };
+enum class handle_kind : std::uint8_t {
+    light_place,
+    light_direction,
+    cone_border,
+    object_place,
+    object_turn
+};
 
 /// How a place follows the mouse.
 enum class drag_along : std::uint8_t { ground, height, view };
@@ -25,16 +31,16 @@ struct handle {
     bool in_front = false;         ///< of the eye, both of them; the pixels say nothing otherwise
 };
 
-/// All lights' places, and the directions of those that have no place, which hang on the view's target; of the
-/// chosen light its direction and its cone's border too; of the chosen object its place and its turn.
+/// All lights' places, and the directions of those that have no place, which hang on the view's target; of
+/// the chosen light its direction and its cone's border too; of the chosen object its place and its turn.
 std::vector<handle> handles_of(const scene& the_scene, std::optional<std::size_t> light = std::nullopt,
                                std::optional<std::size_t> object = std::nullopt);
 
 /// The one nearest to a pixel, within some pixels.
 std::optional<handle> handle_at(const std::vector<handle>& all, double x, double y, double within);
 
-/// The circle on which a border or a turn lies, as pixels; points behind the eye are left out. Empty for other
-/// kinds.
+/// The circle on which a border or a turn lies, as pixels; points behind the eye are left out. Empty for
+/// other kinds.
 std::vector<std::array<double, 2>> circle_of(const scene& the_scene, const handle& which);
 
 /// A handle that follows the mouse from where it was taken.
@@ -51,9 +57,9 @@ class held_handle {
 
     /// What changes as the mouse is at a pixel now. A place goes along the ground (its height stays), up and
     /// down, or across the view (its depth stays); where a level plane is seen edge-on it goes aside with the
-    /// mouse, and to and fro as the mouse goes down and up. A direction follows on a sphere, a border opens and
-    /// closes its cone (1° to 90°), a turn is about the vertical. Nothing where the mouse says nothing, or the
-    /// scene has it no more.
+    /// mouse, and to and fro as the mouse goes down and up. A direction follows on a sphere, a border opens
+    /// and closes its cone (1° to 90°), a turn is about the vertical. Nothing where the mouse says nothing,
+    /// or the scene has it no more.
     [[nodiscard]] std::vector<edit> moved_to(const scene& the_scene, double x, double y,
                                              drag_along along) const;
     [[nodiscard]] const handle& taken() const { return taken_; }

@@ -1,6 +1,7 @@
-// walk: the eye around and about, as edits of the view.
+// walk: the eye around and about, and another model, as edits of the scene.
 #pragma once
 
+#include <string>
 #include <vector>
 
 #include "yurvo/live/edit.hpp"
@@ -17,5 +18,9 @@ std::vector<edit> panned(const view& of, double dx, double dy);
 /// Back or forth on the line from target to eye, and aside, so that all objects are seen; nothing where there
 /// is none with corners.
 std::vector<edit> fitted(const scene& the_scene);
+
+/// Another model, a built-in one or a C++ one by its name, with the keys that it cannot do without and
+/// without those that it does not take: `cel` gets bands and is per fragment, what was `cel` loses them.
+std::vector<edit> with_model(const scene& the_scene, const std::string& name);
 
 } // namespace yurvo::live

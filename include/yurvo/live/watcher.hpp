@@ -8,21 +8,10 @@
 #include <vector>
 
 #include "yurvo/live/judge.hpp"
+#include "yurvo/live/watch_verdict.hpp"
 #include "yurvo/live/watched_files.hpp"
 
 namespace yurvo::live {
-
-/// What `check` says of the subject as it is now, in a line.
-struct watch_verdict {
-    finding what = finding::unknown;
-    std::string line;   ///< `right: all 9 checks held`; `normal-flipped: 3 of 9 checks did not hold`
-    std::string advice; ///< the mistake's fix, or what would be right; may be empty
-    std::vector<std::string> ids; ///< of the mistakes that explain all that failed
-    std::size_t passed = 0, failed = 0;
-
-    /// As `check` ends: 0 right, 1 not, 2 what cannot be read, 3 what is missing on this machine.
-    int status = 1;
-};
 
 class watcher {
     subject of_;

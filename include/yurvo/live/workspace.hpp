@@ -2,6 +2,7 @@
 #pragma once
 
 #include <array>
+#include <chrono>
 #include <cstdint>
 #include <memory>
 #include <optional>
@@ -10,24 +11,19 @@
 
 #include "yurvo/live/background.hpp"
 #include "yurvo/live/document.hpp"
+#include "yurvo/live/handles.hpp"
 #include "yurvo/live/judge.hpp"
+#include "yurvo/live/scene_round.hpp"
 #include "yurvo/live/watched_files.hpp"
+#include "yurvo/study/cost.hpp"
+#include "yurvo/study/curves.hpp"
+#include "yurvo/study/show.hpp"
 #include "yurvo/verify/explain.hpp"
 
 namespace yurvo::live {
 
-/// How a light follows the mouse.
-enum class drag_along : std::uint8_t { ground, height, view };
-
 /// What stands beside the picture, behind the wipe line.
 enum class beside_kind : std::uint8_t { nothing, face, vertex, fragment, mistake, subject };
-
-/// A light in the picture.
-struct light_marker {
-    std::size_t light = 0;
-    double x = 0, y = 0; ///< pixels from the top left
-    bool in_front = false;
-};
 
 /// Codes for a screen, four bytes a pixel, and what making them took.
 struct screen_picture {
@@ -44,14 +40,25 @@ class workspace {
     document document_;
     const models* own_;
     subject subject_;
-    std::optional<kept_program> program_;
+    std::optional<kept_program> program_; // of the judging thread alone, as the round is
+    scene_round round_;
     watched_files files_;
-    background<verdict> work_;
-    std::optional<verdict> verdict_;
+    struct judged_now {
+        std::uint64_t revision = 0;
+        verdict about;
+        round_state all;
+    };
+    background<judged_now> work_;
+    std::optional<judged_now> judged_now_;
     std::uint64_t judged_ = 0; // the revision that the verdict is about, or will be
+    bool all_scenes_ = false;
     term_choice terms_;
+    std::optional<study::shown_part> part_;
+    std::string part_fault_;
     beside_kind beside_ = beside_kind::nothing;
     std::string mistake_ = "normal-not-renormalized"; // beside
+    bool difference_ = false;
+    double difference_scale_ = 0;
     int width_ = 0, height_ = 0;
     std::uint64_t drawn_ = 0, drawn_beside_ = 0; // the state that was drawn last
     std::uint64_t look_ = 1;                     // grows with what is looked at
@@ -60,19 +67,27 @@ class workspace {
     struct beside_picture {
         yurvo::picture drawn;
         double milliseconds = 0;
+        double scale = 0; // of a difference
         std::string fault;
     };
     background<beside_picture> beside_work_;
-    struct held_light {
-        std::size_t light = 0;
-        vec3<double> start;              // world
-        double mouse_x = 0, mouse_y = 0; // when it was taken
-        double marker_x = 0, marker_y = 0;
+    struct measured_costs {
+        std::optional<study::cost> cost;
+        std::string fault;
     };
-    std::optional<held_light> held_;
+    background<measured_costs> cost_work_;
+    std::optional<measured_costs> costs_;
+    bool costs_wanted_ = false;
+    std::uint64_t costs_of_ = 0;  // the state that they are of, or will be
+    std::uint64_t looked_at_ = 0; // the state at the last look
+    std::chrono::steady_clock::time_point same_since_;
+    std::optional<held_handle> held_;
+    std::optional<std::size_t> light_, object_; // chosen
 
+    // Of all that a picture depends on.
+    [[nodiscard]] std::uint64_t state() const { return document_.revision() * 0x100000U + look_; }
     void draw_beside();
-
+    void look_at_costs();
     [[nodiscard]] scene sized() const;
     void watch_files();
     void judge_again();
@@ -84,17 +99,32 @@ class workspace {
     [[nodiscard]] document& edited() { return document_; }
     [[nodiscard]] const document& edited() const { return document_; }
     [[nodiscard]] const subject& verified() const { return subject_; }
+    [[nodiscard]] const models* own_models() const { return own_; }
 
-    /// What has come since: files that were saved, a verdict. True where something has.
+    /// What has come since: files that were saved, a verdict, figures. True where something has.
     bool look();
 
     /// The size of what is drawn, in pixels; the view's own where it is never set.
     void set_size(int width, int height);
+    /// The largest size within another that has the shape of the picture that is verified; all of it where
+    /// none is.
+    [[nodiscard]] std::array<int, 2> fitting(int width, int height) const;
     [[nodiscard]] const term_choice& terms() const { return terms_; }
     void set_terms(const term_choice& terms);
+    /// What is shown in the place of the light; nothing is the light. Of the cosine the chosen light's, or
+    /// the first one's.
+    [[nodiscard]] std::optional<study::shown_part> part() const { return part_; }
+    void set_part(std::optional<study::shown_part> part);
+    [[nodiscard]] const std::string& part_fault() const { return part_fault_; } ///< why it cannot be shown
     [[nodiscard]] beside_kind beside() const { return beside_; }
     [[nodiscard]] const std::string& mistake_beside() const { return mistake_; }
     void set_beside(beside_kind kind, const std::string& mistake = "");
+    /// Whether what stands beside is shown as its difference from the picture: blue where it is darker, amber
+    /// where it is brighter.
+    [[nodiscard]] bool difference() const { return difference_; }
+    void set_difference(bool wanted);
+    /// The luminance from which on its colours are full: 99 % of the pixels that differ do so by less.
+    [[nodiscard]] double difference_scale() const { return difference_scale_; }
 
     /// Drawn where something has changed since.
     const screen_picture& picture();
@@ -103,34 +133,51 @@ class workspace {
     const screen_picture* picture_beside();
     [[nodiscard]] const std::string& beside_fault() const { return beside_fault_; }
 
+    /// What each rate costs in the picture's size: measured once nothing has changed for a moment, as long as
+    /// that is wanted. Null before the first; costs_fault() says where it cannot be.
+    void want_costs(bool wanted) { costs_wanted_ = wanted; }
+    [[nodiscard]] const study::cost* costs() const;
+    [[nodiscard]] std::string costs_fault() const { return costs_ ? costs_->fault : ""; }
+
     /// The last verdict; null where nothing is verified, or none has come.
-    [[nodiscard]] const verdict* judged() const { return verdict_ ? &*verdict_ : nullptr; }
-    [[nodiscard]] bool judging() { return work_.busy(); }
+    [[nodiscard]] const verdict* judged() const { return judged_now_ ? &judged_now_->about : nullptr; }
+    /// Whether it is about what was before.
+    [[nodiscard]] bool judging() const {
+        return judged_ != 0 && (!judged_now_ || judged_now_->revision != judged_);
+    }
+    /// Whether a program is held to all reference scenes too, after the one that is shown.
+    void want_all_scenes(bool wanted);
+    /// As far as they were asked; null where none was.
+    [[nodiscard]] const round_state* all_scenes() const {
+        return judged_now_ && judged_now_->all.all > 0 ? &judged_now_->all : nullptr;
+    }
     /// Until nothing is worked on in the background.
     void wait();
 
-    /// Where the lights with a place are.
-    [[nodiscard]] std::vector<light_marker> markers() const;
-    /// The light whose marker is nearest to a pixel, within some pixels.
-    [[nodiscard]] std::optional<std::size_t> light_at(double x, double y, double within = 14) const;
-    /// Takes hold of a light at a pixel; false where it has no place, or is behind the eye.
-    bool hold_light(std::size_t light, double x, double y);
-    /// Moves the light that is held as the mouse has gone since: along the ground (its height stays), up and
-    /// down, or across the view (its depth stays). Where a level plane is seen edge-on it goes aside with the
-    /// mouse, and to and fro as the mouse goes down and up. False where it cannot.
+    [[nodiscard]] std::optional<std::size_t> chosen_light() const { return light_; }
+    [[nodiscard]] std::optional<std::size_t> chosen_object() const { return object_; }
+    void choose_light(std::optional<std::size_t> light);
+    void choose_object(std::optional<std::size_t> object) { object_ = object; }
+
+    /// What can be taken in the picture, in its size.
+    [[nodiscard]] std::vector<handle> handles() const;
+    [[nodiscard]] std::vector<std::array<double, 2>> circle(const handle& of) const;
+    /// Takes hold of one with the mouse at a pixel; false where it is behind the eye.
+    bool hold(const handle& taken, double x, double y);
+    /// Moves what is held as the mouse has gone since, as held_handle says. False where it cannot.
     bool drag_held(double x, double y, drag_along along);
 
-    /// The eye around the target, by radians; nearer or farther by a factor; both moved across the view, by
-    /// pixels.
+    /// As in walk.hpp; false where nothing came of it.
     bool orbit(double around, double up);
     bool zoom(double factor);
     bool pan(double dx, double dy);
-    /// Back or forth on the line from target to eye, and aside, so that all objects are seen.
     bool fit();
 
     /// The pixel worked by hand, of the drawn size. Nothing outside of the picture.
     [[nodiscard]] std::optional<verify::explanation> explain(int x, int y) const;
     [[nodiscard]] std::string explanation_text(int x, int y) const;
+    /// The laws of one light, as `curves` plots them; without points where it has none.
+    [[nodiscard]] study::curves curves_of(std::size_t light) const;
 };
 
 } // namespace yurvo::live

@@ -35,7 +35,8 @@ picture render(const sheet& the_sheet, int width = 1280);
 /// full at ±scale; scale ≥ 0, and at 0 nothing is coloured. Both pictures have the same size.
 picture difference_colors(const picture& a, const picture& b, double scale);
 
-/// The greatest magnitude that difference_colors would have to show.
-double luminance_range(const picture& a, const picture& b);
+/// The greatest magnitude that difference_colors would have to show; with a `share` below 1 the one that this
+/// share of the pixels that differ stays within, since a few that are far off leave the others dark.
+double luminance_range(const picture& a, const picture& b, double share = 1);
 
 } // namespace yurvo::report
