@@ -519,11 +519,11 @@ TEST_CASE(
     const std::string script = std::string("xvfb-run -a -s '-screen 0 1280x800x24' bash ") + YURVO_TESTS +
                                "/live/window.sh " + tool + " " + folder.path() + " " +
                                std::to_string(std::lround(marker.x)) + " " +
-                               std::to_string(std::lround(marker.y + 46));
+                               std::to_string(std::lround(marker.y + 46)) + " 438 409"; // the target's
     const testing::outcome found = run(script);
     CAPTURE(found.err);
     CHECK(found.out == "right\nmistake\nbroken\nright again\ndragged\nsaved\ntoggled\nrate saved\nundone\n"
-                       "saved as another\nrenamed\nstatus 0\n");
+                       "object dragged\nobject saved\nsaved as another\nrenamed\nstatus 0\n");
     // The lamp went aside by 60 pixels and forth by 30; its comment, and all else, stayed.
     const scene dragged = read_scene(folder / "dragged.toml");
     CHECK(dragged.lights[0].light.position.x > 0.2);
@@ -533,7 +533,11 @@ TEST_CASE(
     CHECK(has(text, "# burning"));
     CHECK(text.size() - scene_of_one.size() < 30);
     CHECK(read_scene(folder / "other.toml").shading.rate == rate::fragment); // as it was undone
-    CHECK(read_scene(folder / "quay.toml").shading.rate == rate::vertex);
+    // The quay went aside along the ground.
+    const vec3<double> moved = read_scene(folder / "quay.toml").objects[0].placed.position;
+    CHECK(moved.x > 0.1);
+    CHECK(moved.y == 0);
+    CHECK(read_scene(folder / "before.toml").objects[0].placed.position.x == 0);
 }
 
 TEST_CASE("a still of the window needs no display; each panel and both themes are another picture") {
@@ -552,7 +556,12 @@ TEST_CASE("a still of the window needs no display; each panel and both themes ar
     different.insert(read_whole(folder / "a.png"));
     REQUIRE(run(in + " view foggy-harbour --still a.png --size 900x600 --beside face").status == 0);
     different.insert(read_whole(folder / "a.png"));
-    CHECK(different.size() == 8);
+    REQUIRE(run(in + " view foggy-harbour --still a.png --size 900x600 --beside difference:face").status ==
+            0);
+    different.insert(read_whole(folder / "a.png"));
+    REQUIRE(run(in + " view foggy-harbour --still a.png --size 900x600 --scale 150").status == 0);
+    different.insert(read_whole(folder / "a.png"));
+    CHECK(different.size() == 10);
     // What the scene looks like is in it: the picture's middle has the codes of the scene drawn in that size.
     scene of = find_scene("foggy-harbour");
     of.view.width = 900 - 404;
@@ -573,6 +582,7 @@ TEST_CASE("a still of the window needs no display; each panel and both themes ar
     CHECK(apart == 0);
     for (const char* wrong : {"--still a.bmp", "--still a.png --size 3x4", "--still a.png --panel sea",
                               "--still a.png --theme dusk", "--still a.png --beside moonshine",
+                              "--still a.png --scale 7", "--still a.png --beside difference:moonshine",
                               "--still nowhere/a.png", "--program a --picture b"}) {
         CAPTURE(wrong);
         const testing::outcome refused = run(in + " view buoys " + wrong);

@@ -1,5 +1,6 @@
 #!/bin/bash
-# The window driven as a person would, under Xvfb: window.sh TOOL FOLDER. Prints what has come of each step.
+# The window driven as a person would, under Xvfb: window.sh TOOL FOLDER X Y X Y, the pixels of a lamp and of an
+# object. Prints what has come of each step.
 tool=$1
 cd "$2" || exit 1
 "$tool" view quay.toml --program p/per-fragment.toml 2>view.err &
@@ -41,6 +42,29 @@ xdotool key ctrl+s
 until_so 'grep -q "rate = \"vertex\"" quay.toml' && echo "rate saved"
 xdotool key ctrl+z
 until_so 'title | grep -q "quay.toml \*"' && echo "undone"
+# The panel `objects` by its tab, the quay by a click: its square stands where it is, and is dragged.
+click() {
+  xdotool mousemove "$1" "$2"
+  sleep 0.2
+  xdotool mousedown 1
+  sleep 0.1
+  xdotool mouseup 1
+  sleep 0.3
+}
+click 975 69
+click 300 500
+cp quay.toml before.toml
+xdotool mousemove "$5" "$6" mousedown 1
+sleep 0.3
+for _ in $(seq 10); do
+  xdotool mousemove_relative 5 2
+  sleep 0.05
+done
+sleep 0.3
+xdotool mouseup 1
+until_so 'title | grep -q "quay.toml \*"' && echo "object dragged"
+xdotool key ctrl+s
+until_so 'grep -A5 "objects" quay.toml | grep -q position' && echo "object saved"
 # A key held as long as a hand does.
 press() {
   xdotool keydown "$1"

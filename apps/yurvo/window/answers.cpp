@@ -29,6 +29,12 @@ void worked_line(const std::string& line, const palette& all) {
         parts[i] = line.substr(at, gap == std::string::npos ? gap : gap - at);
         at = gap == std::string::npos ? gap : line.find_first_not_of(' ', gap);
     }
+    if (parts[1].empty()) { // what belongs to the line above
+        ImGui::Indent(px(84));
+        words(parts[0], all.faint);
+        ImGui::Unindent(px(84));
+        return;
+    }
     ImGui::TextColored(all.faint, "%s", parts[0].c_str());
     ImGui::SameLine(px(84));
     ImGui::BeginGroup();

@@ -1,5 +1,7 @@
 #include "window/painting.hpp"
 
+#include <algorithm>
+
 #include "window/window.hpp"
 
 namespace yurvo::app {
@@ -39,17 +41,34 @@ void begin_bar(const char* name, const box& in) {
                      ImGuiWindowFlags_NoScrollWithMouse);
 }
 
+// Lines end between words alone: ImGui's own way ends them in the middle of a number, too.
 void words(const std::string& text, const ImVec4& color) {
+    const float wide = ImGui::GetContentRegionAvail().x;
+    std::string lines;
+    std::size_t line = 0; // where the last one begins
+    for (std::size_t at = 0; at < text.size();) {
+        const std::size_t end = std::min(text.find(' ', at + 1), text.size());
+        const std::string more = text.substr(at, end - at);
+        const std::string longer = lines.substr(line) + more;
+        if (lines.size() > line && ImGui::CalcTextSize(longer.c_str()).x > wide) {
+            lines += '\n';
+            line = lines.size();
+            lines += more.substr(more[0] == ' ' ? 1 : 0);
+        } else {
+            lines += more;
+        }
+        at = end;
+    }
     ImGui::PushStyleColor(ImGuiCol_Text, color);
-    ImGui::PushTextWrapPos(0);
-    ImGui::TextUnformatted(text.data(), text.data() + text.size());
+    ImGui::PushTextWrapPos(0); // one word that is too long
+    ImGui::TextUnformatted(lines.data(), lines.data() + lines.size());
     ImGui::PopTextWrapPos();
     ImGui::PopStyleColor();
 }
 
 void heading(const char* text) {
     ImGui::Spacing();
-    ImGui::TextDisabled("%s", text);
+    words(text, ImGui::GetStyleColorVec4(ImGuiCol_TextDisabled));
     ImGui::Separator();
 }
 

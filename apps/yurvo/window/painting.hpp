@@ -16,7 +16,7 @@ struct palette {
 const palette& colors(bool dark);
 
 // What is so many pixels at the font's own size, at the size that it has.
-inline constexpr float font_size = 16.5F;
+inline constexpr float font_size = 17; // whole, so that the lines of a paragraph are all as sharp
 inline float px(float pixels) { return pixels * ImGui::GetFontSize() / font_size; }
 
 // A button that is one of several, the chosen one in the accent's colour.

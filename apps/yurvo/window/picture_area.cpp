@@ -213,7 +213,9 @@ void window::one_handle(const live::handle& each) {
     const float wide = ImGui::CalcTextSize(label.c_str()).x;
     const float gap = px(chosen || each.kind == light_direction ? 19 : 14);
     const bool right = at.x + gap + wide <= area_.right();
-    label_on_picture(*draw, {right ? at.x + gap : at.x - gap - wide, at.y - px(10)}, label);
+    const bool arrow_beside = chosen && shown.lights[each.index].light.kind == light_kind::spot;
+    label_on_picture(*draw, {right ? at.x + gap : at.x - gap - wide, at.y - px(arrow_beside ? 32 : 10)},
+                     label);
 }
 
 void window::handles() {
@@ -228,11 +230,12 @@ void window::hint() const {
     const char* text =
         "Drag a lamp along the ground; with Shift up and down.\n"
         "Drag elsewhere to walk around, wheel to come nearer, click a pixel to work it by hand.";
-    const ImVec2 size = ImGui::CalcTextSize(text);
+    const float most = area_.width - px(56);
+    const ImVec2 size = ImGui::CalcTextSize(text, nullptr, false, most);
     const ImVec2 from{area_.left + px(16), area_.bottom() - size.y - px(30)};
     ImDrawList* draw = ImGui::GetWindowDrawList();
     draw->AddRectFilled(from, {from.x + size.x + px(24), from.y + size.y + px(16)}, shade, px(6));
-    draw->AddText({from.x + px(12), from.y + px(8)}, white, text);
+    draw->AddText(nullptr, 0, {from.x + px(12), from.y + px(8)}, white, text, nullptr, most);
 }
 
 void window::picture_area(const box& in, shown_texture main, shown_texture beside) {

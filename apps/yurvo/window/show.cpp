@@ -181,6 +181,13 @@ void show_window(live::workspace& on, const window_look& look) {
         --due;
         ImGui_ImplOpenGL3_NewFrame();
         ImGui_ImplSDL2_NewFrame();
+        if (SDL_GetMouseFocus() == on_screen.shown) {
+            // As the events have told. Where the mouse is on the whole screen, which ImGui's part asks for,
+            // SDL keeps from the last button where a server is silent of moves outside of windows.
+            std::array<int, 2> mouse{};
+            SDL_GetMouseState(&mouse[0], &mouse[1]);
+            ImGui::GetIO().MousePos = {static_cast<float>(mouse[0]), static_cast<float>(mouse[1])};
+        }
         ImGui::NewFrame();
         const ImVec2 size = ImGui::GetIO().DisplaySize;
         const auto [picture_width, picture_height] = painted.picture_pixels();

@@ -195,6 +195,32 @@ void window::model_choice() {
     ImGui::EndCombo();
 }
 
+// A tick for each term; behind a button where there is no room up to `end`.
+void window::terms_choice(float end) {
+    term_choice terms = on_.terms();
+    const auto ticks = [&](bool in_a_row) {
+        for (const term_descriptor& each : term_list) {
+            if (in_a_row) {
+                ImGui::SameLine(0, px(each.kind == term::ambient ? 20 : 8));
+            }
+            ImGui::Checkbox(std::string(each.name).c_str(), &(terms.*each.chosen));
+        }
+    };
+    if (end - ImGui::GetItemRectMax().x > px(400)) {
+        ticks(true);
+    } else {
+        ImGui::SameLine(0, px(20));
+        if (ImGui::Button("terms")) {
+            ImGui::OpenPopup("terms");
+        }
+        if (ImGui::BeginPopup("terms")) {
+            ticks(false);
+            ImGui::EndPopup();
+        }
+    }
+    on_.set_terms(terms);
+}
+
 void window::top_bar(const box& in) {
     begin_bar("bar", in);
     ImGui::AlignTextToFramePadding();
@@ -211,13 +237,9 @@ void window::top_bar(const box& in) {
     ImGui::SameLine(0, px(20));
     ImGui::SetNextItemWidth(px(130));
     model_choice();
-    term_choice terms = on_.terms();
-    for (const term_descriptor& each : term_list) {
-        ImGui::SameLine(0, px(each.kind == term::ambient ? 20 : 8));
-        ImGui::Checkbox(std::string(each.name).c_str(), &(terms.*each.chosen));
-    }
-    on_.set_terms(terms);
-    ImGui::SameLine(std::max(ImGui::GetCursorPosX() + px(12), in.width - px(232)));
+    const float buttons = in.width - px(232);
+    terms_choice(buttons);
+    ImGui::SameLine(buttons);
     ImGui::BeginDisabled(!edited.can_undo());
     if (ImGui::Button("undo")) {
         on_.edited().undo();

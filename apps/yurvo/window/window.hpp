@@ -54,6 +54,7 @@ class window {
     void step_of_item();
     void top_bar(const box& in);
     void model_choice();
+    void terms_choice(float end);
     void status_bar(const box& in);
     void picture_area(const box& in, shown_texture main, shown_texture beside);
     void mouse_on_picture();
