@@ -65,7 +65,7 @@ bool change(document& to, const std::vector<edit>& edits) { return !edits.empty(
 
 void encode_for_screen(const yurvo::picture& from, std::vector<std::uint8_t>& bytes) {
     bytes.resize(from.values.size());
-    pipeline::in_bands(from.height, 32, [&](const pipeline::band& rows) {
+    pipeline::in_bands(from.height, 16, [&](const pipeline::band& rows) {
         screen_codes(from, rows.top, rows.bottom, bytes.data());
     });
 }

@@ -4,6 +4,7 @@
 #include <array>
 #include <bit>
 #include <cmath>
+#include <cstring>
 
 #include "yurvo/picture/screen_codes.hpp"
 
@@ -82,12 +83,19 @@ const code_table& srgb_codes() {
 // sRGB codes of whole pixels; of one without an alpha of its own, `opaque` ones.
 template <bool opaque> void encode_pixels(const float* values, std::size_t count, std::uint8_t* to) {
     const code_table& table = srgb_codes();
+    std::array<std::uint64_t, 2> before{};
+    std::uint32_t whole = opaque ? 255U << 24U : 0;
     for (std::size_t i = 0; i < 4 * count; i += 4) {
-        const std::uint32_t red = table.in_upper_half(values[i]) >> 16U;
-        const std::uint32_t green = (table.in_upper_half(values[i + 1]) >> 8U) & 0xFF00U;
-        const std::uint32_t blue = table.in_upper_half(values[i + 2]) & 0xFF0000U;
-        const std::uint32_t alpha = opaque || values[i + 3] == 1 ? 255U : rounded(values[i + 3]);
-        const std::uint32_t whole = red | green | blue | alpha << 24U; // one store where bytes are so ordered
+        std::array<std::uint64_t, 2> here{};
+        std::memcpy(here.data(), values + i, sizeof here);
+        if (here != before) { // much of a picture is like what is left of it: the background, a flat wall
+            before = here;
+            const std::uint32_t red = table.in_upper_half(values[i]) >> 16U;
+            const std::uint32_t green = (table.in_upper_half(values[i + 1]) >> 8U) & 0xFF00U;
+            const std::uint32_t blue = table.in_upper_half(values[i + 2]) & 0xFF0000U;
+            const std::uint32_t alpha = opaque || values[i + 3] == 1 ? 255U : rounded(values[i + 3]);
+            whole = red | green | blue | alpha << 24U; // one store where bytes are so ordered
+        }
         to[i] = static_cast<std::uint8_t>(whole);
         to[i + 1] = static_cast<std::uint8_t>(whole >> 8U);
         to[i + 2] = static_cast<std::uint8_t>(whole >> 16U);
