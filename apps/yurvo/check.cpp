@@ -1,6 +1,7 @@
 #include <algorithm>
 #include <optional>
 
+#include "page_writing.hpp"
 #include "session.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/pipeline/draw.hpp"
@@ -13,7 +14,7 @@ namespace {
 
 struct check_options {
     std::vector<std::string> scenes;
-    std::string junit_file, only, shard, keep, explain, program;
+    std::string junit_file, only, shard, keep, explain, program, page;
     picture_options given;
     json_option data;
 };
@@ -35,45 +36,6 @@ study::shard shard_from(const std::string& text) {
                     "I/N with 1 ≤ I ≤ N, such as 2/4");
     }
     return result;
-}
-
-std::vector<verify::check_unit> units_asked(const session& on, const std::vector<std::string>& names,
-                                            const renderer& by, std::vector<std::string>& fitted) {
-    if (names.empty()) {
-        return study::all_units(by, fitted);
-    }
-    std::vector<verify::check_unit> units;
-    for (const std::string& name : names) {
-        for (verify::check_unit& unit : study::units_of_scene(by, named_scene(on, name), fitted)) {
-            units.push_back(std::move(unit));
-        }
-    }
-    return units;
-}
-
-// One picture in the place of drawing: of the scene's own rate and model.
-picture read_finished(const session& on, const check_options& options, study::check_request& request) {
-    if (options.scenes.size() != 1) {
-        throw error({"yurvo check", 0, 0},
-                    "--picture was given with " + std::to_string(options.scenes.size()) + " scenes",
-                    "the one scene that the picture shows");
-    }
-    request.finished_format = options.given.format();
-    picture finished = options.given.read();
-    const view& view = request.units.front().asked.view;
-    if (finished.width != view.width || finished.height != view.height) {
-        throw error({options.given.file, 0, 0},
-                    fmt::format("the picture is {}x{}, the scene's view {}x{}", finished.width,
-                                finished.height, view.width, view.height),
-                    "a picture of the view's size");
-    }
-    const scene own = named_scene(on, options.scenes.front()).scene;
-    std::erase_if(request.units, [&](const verify::check_unit& unit) {
-        return unit.asked.shading.rate != own.shading.rate || unit.asked.shading.model != own.shading.model;
-    });
-    on.remark(options.given.file +
-              " is one picture: the relations, which need others to be drawn, are left out");
-    return finished;
 }
 
 void require_some(const check_options& options, const study::check_run& run,
@@ -103,21 +65,28 @@ int run(session& on, const check_options& options) {
     const renderer& by = program             ? static_cast<const renderer&>(*program)
                          : on.with().checked ? *on.with().checked
                                              : built_in_renderer();
+    if (!options.page.empty()) {
+        require_page_name(options.page);
+    }
     study::check_request request;
     request.only_part = shard_from(options.shard);
     request.only = options.only;
     request.diagnose = options.explain.empty();
     request.tell = [&](const std::string& what) { on.progress(what); };
-    if (!options.keep.empty()) {
+    std::vector<verify::check_unit> failed;
+    if (!options.keep.empty() || !options.page.empty()) {
         request.failed = [&](const verify::check_unit& unit, const picture& found) {
-            report::keep_pictures(options.keep, unit, found);
+            failed.push_back(unit);
+            if (!options.keep.empty()) {
+                report::keep_pictures(options.keep, unit, found);
+            }
         };
     }
     std::vector<std::string> fitted;
     request.units = units_asked(on, options.scenes, by, fitted);
     picture finished;
     if (!options.given.file.empty()) {
-        finished = read_finished(on, options, request);
+        finished = read_finished(on, options.scenes, options.given, "yurvo check", request);
         request.finished = &finished;
     } else if (!options.given.as.empty()) {
         throw error({"--as", 0, 0}, "there is no picture for it", "--picture FILE");
@@ -153,6 +122,9 @@ int run(session& on, const check_options& options) {
                  program ? report::program_text(*program, fitted, covered ? &*covered : nullptr, found) : "",
                  report::explanations_text(found));
     }
+    if (!options.page.empty()) {
+        write_page(on, {options.scenes, options.program, options.given, options.page, false, found, failed});
+    }
     if (!options.junit_file.empty()) {
         report::write_test_report(options.junit_file, found);
     }
@@ -175,6 +147,7 @@ void add_check(option_list& to, session& on) {
     to.text("--shard", options->shard, "only the I-th of N parts, for several machines", {.type = "I/N"});
     to.text("--keep", options->keep, "pictures of what did not hold go into this folder", {.type = "DIR"});
     to.text("--explain", options->explain, "how the tolerances of these checks come about", {.type = "NAME"});
+    to.text("--report", options->page, "the page that `yurvo report` makes", {.type = "FILE"});
     to.text("--junit", options->junit_file, "the results for servers that run tests", {.type = "FILE"});
     options->data.add_to(to, "every check");
     run_with(to, on, options, run);

@@ -29,6 +29,8 @@ const std::vector<command_entry>& commands() {
         command_of(study_kind::explain, add_explain),
         command_of(study_kind::compare, add_compare),
         command_of(study_kind::diagnose, add_diagnose),
+        {"report", "One page of all that is known of a shader, a picture or the scenes: a file to hand in.",
+         add_report},
         {"view", "A window: change a value and see at once.", add_view},
         {"watch", "One verdict on a shader or a picture at every save, in the terminal.", add_watch},
         {"mistakes", "The catalogue: what each mistake is, its symptom, its cause and its fix.",

@@ -1,5 +1,6 @@
 #include <algorithm>
 
+#include "page_writing.hpp"
 #include "session.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/pipeline/draw.hpp"
@@ -14,13 +15,16 @@ namespace {
 struct diagnose_options {
     scene_options from;
     picture_options given;
-    std::string output;
+    std::string output, page;
     json_option data;
 };
 
 int run(session& on, const diagnose_options& options) {
     if (!options.output.empty()) {
         require_picture_name(options.output);
+    }
+    if (!options.page.empty()) {
+        require_page_name(options.page);
     }
     const loaded_scene loaded = options.from.load(on);
     if (options.given.file.empty() == !loaded.program) {
@@ -57,6 +61,9 @@ int run(session& on, const diagnose_options& options) {
             on.print("\n{}: the evidence\n", options.output);
         }
     }
+    if (!options.page.empty()) {
+        write_page(on, {{options.from.scene}, options.from.program, options.given, options.page, true});
+    }
     report::data data = report::data_of(found);
     data.set("scene", options.from.scene).set(loaded.program ? "program" : "picture", what);
     options.data.write(on, data);
@@ -72,6 +79,7 @@ void add_diagnose(option_list& to, session& on) {
     options->given.add_to(to, "the picture: .png, .exr or .pfm");
     to.text("-o,--output", options->output, "a sheet: the picture, the right one, the mistaken one",
             {.type = "FILE"});
+    to.text("--report", options->page, "the page that `yurvo report` makes of the scene", {.type = "FILE"});
     options->data.add_to(to, "the findings");
     run_with(to, on, options, run);
 }

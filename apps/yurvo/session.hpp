@@ -141,6 +141,7 @@ void add_new(option_list& to, session& on);
 void add_pack(option_list& to, session& on);
 void add_quiz(option_list& to, session& on);
 void add_rates(option_list& to, session& on);
+void add_report(option_list& to, session& on);
 void add_scenes(option_list& to, session& on);
 void add_turn(option_list& to, session& on);
 void add_view(option_list& to, session& on);

@@ -60,7 +60,7 @@ std::string colored(const std::string& text, live::finding what) {
 }
 
 // What it was before, where that was another thing.
-std::string change(const live::watch_verdict& now, const live::watch_verdict* before) {
+std::string change(const study::run_verdict& now, const study::run_verdict* before) {
     if (before == nullptr ||
         (before->what == now.what && before->ids == now.ids && before->failed == now.failed)) {
         return "";
@@ -69,7 +69,7 @@ std::string change(const live::watch_verdict& now, const live::watch_verdict* be
 }
 
 // False where nobody reads any more.
-bool say(session& on, const live::watch_verdict& now, const live::watch_verdict* before) {
+bool say(session& on, const study::run_verdict& now, const study::run_verdict* before) {
     const std::size_t colon = now.what == live::finding::broken ? now.line.size() : now.line.find(':');
     on.print("{}  {}{}{}\n", time_now(), colored(on_one_line(now.line.substr(0, colon)), now.what),
              on_one_line(now.line.substr(std::min(colon, now.line.size()))), change(now, before));
@@ -97,7 +97,7 @@ int run(session& on, const watch_options& options) {
     live::watcher watched(std::move(of), options.scenes, &on.with().models);
     const interrupt_guard guard;
     if (options.once) {
-        const live::watch_verdict now =
+        const study::run_verdict now =
             watched.verdict_now(interrupted, [&](const std::string& what) { on.progress(what); });
         on.progress("");
         if (interrupted) {
@@ -111,8 +111,8 @@ int run(session& on, const watch_options& options) {
         return now.status;
     }
     constexpr std::chrono::milliseconds pause{20};
-    std::optional<live::watch_verdict> before;
-    live::background<live::watch_verdict> work;
+    std::optional<study::run_verdict> before;
+    live::background<study::run_verdict> work;
     const auto begin = [&] {
         work.start([&](const std::atomic<bool>& cancelled, const auto& /*so_far*/) {
             return watched.verdict_now(cancelled, [&](const std::string& what) { on.progress(what); });
@@ -124,7 +124,7 @@ int run(session& on, const watch_options& options) {
         if (watched.saved()) {
             begin();
         }
-        if (std::optional<live::watch_verdict> now = work.take()) {
+        if (std::optional<study::run_verdict> now = work.take()) {
             watched.look_anew();
             on.progress("");
             if (!before || before->line != now->line || before->what != now->what ||

@@ -7,6 +7,7 @@
 
 #include "files/exporting.hpp"
 #include "files/flattened_mesh.hpp"
+#include "yurvo/files/base64.hpp"
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
@@ -33,24 +34,6 @@ rgb<double> at_most_one(const rgb<double>& c) { return min(c, rgb<double>(1.0));
 json rotation_of(const Eigen::Quaterniond& q) {
     return {static_cast<float>(q.x()), static_cast<float>(q.y()), static_cast<float>(q.z()),
             static_cast<float>(q.w())};
-}
-
-// RFC 4648.
-std::string base64(const std::string& bytes) {
-    constexpr char letters[] = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
-    std::string text;
-    text.reserve((bytes.size() + 2) / 3 * 4);
-    for (std::size_t i = 0; i < bytes.size(); i += 3) {
-        std::uint32_t group = 0;
-        const std::size_t count = std::min<std::size_t>(3, bytes.size() - i);
-        for (std::size_t k = 0; k < 3; ++k) {
-            group = group << 8U | (k < count ? static_cast<std::uint8_t>(bytes[i + k]) : 0U);
-        }
-        for (std::size_t k = 0; k < 4; ++k) {
-            text += k <= count ? letters[group >> (18 - 6 * k) & 63U] : '=';
-        }
-    }
-    return text;
 }
 
 class gltf_writer {

@@ -75,7 +75,7 @@ void scene_round::step(const std::shared_ptr<const program_renderer>& now) {
         return;
     }
     study::hold_precision(*of_, run_);
-    state_.verdict = verdict_of(run_, &coverage_);
+    state_.verdict = study::verdict_of(run_, &coverage_);
     if (run_.results.empty()) {
         state_.verdict = {};
         state_.verdict.line = "no scene suits what the program claims";

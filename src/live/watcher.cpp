@@ -53,9 +53,9 @@ void watcher::look_anew() {
 
 bool watcher::saved() { return !files_.changed().empty(); }
 
-watch_verdict watcher::verdict_now(const std::atomic<bool>& cancelled,
-                                   const std::function<void(const std::string&)>& tell) {
-    watch_verdict made;
+study::run_verdict watcher::verdict_now(const std::atomic<bool>& cancelled,
+                                        const std::function<void(const std::string&)>& tell) {
+    study::run_verdict made;
     const auto broken = [&](const error& wrong, int status) {
         made = {};
         made.what = finding::broken;
@@ -118,7 +118,7 @@ watch_verdict watcher::verdict_now(const std::atomic<bool>& cancelled,
                         "no scene suits what the program claims: " + (lines.empty() ? "" : lines.front()),
                         "`kinds`, `lights` and the laws that it takes");
         }
-        made = verdict_of(run, covered ? &*covered : nullptr);
+        made = study::verdict_of(run, covered ? &*covered : nullptr);
     } catch (const not_wanted&) {
     } catch (const missing_error& wrong) {
         broken(wrong, 3);

@@ -388,7 +388,7 @@ TEST_CASE("the watcher gives the verdict of check, and that of a file that is no
     const std::atomic<bool> never{false};
     const auto quiet = [](const std::string&) {};
     watcher watched({file, "", {}}, {"buoys", "plates"});
-    watch_verdict now = watched.verdict_now(never, quiet);
+    study::run_verdict now = watched.verdict_now(never, quiet);
     CHECK(now.what == finding::right);
     CHECK(now.status == 0);
     watched.look_anew();

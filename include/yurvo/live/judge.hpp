@@ -13,6 +13,7 @@
 #include "yurvo/picture/pixel_format.hpp"
 #include "yurvo/program/program_renderer.hpp"
 #include "yurvo/scene/scene.hpp"
+#include "yurvo/study/verdict.hpp"
 #include "yurvo/verify/diagnose.hpp"
 
 namespace yurvo {
@@ -28,7 +29,7 @@ struct subject {
     pixel_format held = pixel_format::srgb_codes; ///< how the picture holds its colours
 };
 
-enum class finding : std::uint8_t { right, mistake, unknown, broken };
+using study::finding;
 
 /// Of one scene.
 struct verdict {

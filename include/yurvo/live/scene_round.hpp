@@ -6,9 +6,9 @@
 #include <string>
 #include <vector>
 
-#include "yurvo/live/watch_verdict.hpp"
 #include "yurvo/program/program_renderer.hpp"
 #include "yurvo/study/check_run.hpp"
+#include "yurvo/study/verdict.hpp"
 
 namespace yurvo::live {
 
@@ -26,7 +26,7 @@ struct round_state {
     std::size_t shown = 0;           ///< mistakes that such a program could hold, and that would show
     std::vector<std::string> unseen; ///< ids of those that could hide, which leaves the verdict open
     bool ended = false;
-    watch_verdict verdict; ///< once it has ended
+    study::run_verdict verdict; ///< once it has ended
 };
 
 class scene_round {

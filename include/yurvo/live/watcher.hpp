@@ -8,8 +8,8 @@
 #include <vector>
 
 #include "yurvo/live/judge.hpp"
-#include "yurvo/live/watch_verdict.hpp"
 #include "yurvo/live/watched_files.hpp"
+#include "yurvo/study/verdict.hpp"
 
 namespace yurvo::live {
 
@@ -30,8 +30,8 @@ class watcher {
     void look_anew();
     /// May run in another thread than saved(). `tell` gets progress. Ends early where `cancelled` is set: the
     /// verdict is then of no use.
-    watch_verdict verdict_now(const std::atomic<bool>& cancelled,
-                              const std::function<void(const std::string&)>& tell);
+    study::run_verdict verdict_now(const std::atomic<bool>& cancelled,
+                                   const std::function<void(const std::string&)>& tell);
     [[nodiscard]] const std::string& subject_file() const {
         return of_.program.empty() ? of_.picture : of_.program;
     }

@@ -1,6 +1,6 @@
-#include "yurvo/live/watch_verdict.hpp"
+#include "yurvo/study/verdict.hpp"
 
-namespace yurvo::live {
+namespace yurvo::study {
 
 namespace {
 
@@ -10,8 +10,8 @@ std::string counted(std::size_t count, const char* one, const char* many) {
 
 } // namespace
 
-watch_verdict verdict_of(const study::check_run& run, const verify::coverage* covered) {
-    watch_verdict made;
+run_verdict verdict_of(const check_run& run, const verify::coverage* covered) {
+    run_verdict made;
     made.passed = run.passed();
     made.failed = run.failed();
     const std::size_t all = made.passed + made.failed;
@@ -54,4 +54,4 @@ watch_verdict verdict_of(const study::check_run& run, const verify::coverage* co
     return made;
 }
 
-} // namespace yurvo::live
+} // namespace yurvo::study

@@ -1,17 +1,19 @@
-// watch_verdict: what a run of checks says of a subject, in a line.
+// verdict: what a run of checks says of a subject, in a line.
 #pragma once
 
 #include <cstddef>
+#include <cstdint>
 #include <string>
 #include <vector>
 
-#include "yurvo/live/judge.hpp"
 #include "yurvo/study/check_run.hpp"
 
-namespace yurvo::live {
+namespace yurvo::study {
 
-/// What `check` says of the subject as it is now, in a line.
-struct watch_verdict {
+enum class finding : std::uint8_t { right, mistake, unknown, broken };
+
+/// What `check` says of the subject, in a line.
+struct run_verdict {
     finding what = finding::unknown;
     std::string line;   ///< `right: all 9 checks held`; `normal-flipped: 3 of 9 checks did not hold`
     std::string advice; ///< the mistake's fix, or what would be right; may be empty
@@ -22,7 +24,7 @@ struct watch_verdict {
     int status = 1;
 };
 
-/// Of a run on what is right, wrong or left open in it; with coverage, where all reference scenes were asked.
-watch_verdict verdict_of(const study::check_run& run, const verify::coverage* covered);
+/// What is right, wrong or left open in a run; with coverage, where all reference scenes were asked.
+run_verdict verdict_of(const check_run& run, const verify::coverage* covered);
 
-} // namespace yurvo::live
+} // namespace yurvo::study
