@@ -55,15 +55,17 @@ bool receive_message(int socket, void* into, unsigned long size) {
 namespace {
 
 // What a shader may take beyond what the tool has: enough for a picture of 16384x16384 in floats.
-constexpr rlim_t most_memory = rlim_t{12} << 30U;
+[[maybe_unused]] constexpr rlim_t most_memory = rlim_t{12} << 30U;
 
 // What a driver's process does from its first moment.
 [[noreturn]] void become_driver(int socket) {
     ::prctl(PR_SET_PDEATHSIG, SIGKILL);
     const rlimit no_core{0, 0};
     ::setrlimit(RLIMIT_CORE, &no_core);
+#if !defined(__SANITIZE_ADDRESS__) && !defined(__SANITIZE_THREAD__) // which take terabytes of addresses
     const rlimit memory{most_memory, most_memory};
     ::setrlimit(RLIMIT_AS, &memory);
+#endif
     std::signal(SIGINT, SIG_DFL);
     serve_driver(socket);
 }

@@ -151,7 +151,7 @@ evidence gather(evidence_request request, const renderer& by, const program_rend
         }
         if (order.size() == 1) {
             cost_settings settings;
-            settings.repeat = frames;
+            settings.repeat = 2; // of many scenes
             one.growth = measure_growth(one.of.scene, built_in_renderer(), settings);
         }
         made.scenes.push_back(std::move(one));

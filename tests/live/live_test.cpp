@@ -505,7 +505,8 @@ TEST_CASE(
 }
 
 TEST_CASE(
-    "the real window: a shader is broken and mended on disk, a lamp dragged, a rate toggled, all saved") {
+    "the real window: a shader is broken and mended on disk, a lamp dragged, a rate toggled, all saved" *
+    doctest::test_suite("timed")) {
     const temporary_folder folder;
     REQUIRE(run(tool + " new program " + folder.path() + "/p --rate fragment").status == 0);
     // One lamp that the eye looks down at, near the middle.
@@ -618,7 +619,8 @@ TEST_CASE("watch --once ends as check does; what cannot be read is one line") {
     }
 }
 
-TEST_CASE("watch in a terminal: a verdict for each save, coloured, and a clean end on Ctrl-C") {
+TEST_CASE("watch in a terminal: a verdict for each save, coloured, and a clean end on Ctrl-C" *
+          doctest::test_suite("timed")) {
     const temporary_folder folder;
     REQUIRE(run(tool + " new program " + folder.path() + "/p --rate fragment").status == 0);
     // `script` gives it a terminal; three seconds later Ctrl-C.
@@ -637,7 +639,8 @@ TEST_CASE("watch in a terminal: a verdict for each save, coloured, and a clean e
     CHECK(has(found.out, "status 0"));
 }
 
-TEST_CASE("watch: a shader that is written, broken, cut off, deleted and made a folder a thousand times") {
+TEST_CASE("watch: a shader that is written, broken, cut off, deleted and made a folder a thousand times" *
+          doctest::test_suite("timed")) {
     const temporary_folder folder;
     REQUIRE(run(tool + " new program " + folder.path() + "/p --rate fragment").status == 0);
     const std::string fragment = folder / "p/per-fragment.frag";

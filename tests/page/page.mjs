@@ -65,7 +65,7 @@ for (const [name, before] of [['webgl', undefined], ['canvas', () => {
 }]]) {
   const { page, wrong, context } = await open({ viewport: { width: 1280, height: 800 } }, before);
   const scene = page.locator('.scene').first();
-  await scene.locator('.lights > summary').click();
+  if (!await scene.locator('.lights').evaluate(element => element.open)) await scene.locator('.lights > summary').click();
   await scene.locator('canvas[data-drawn]').waitFor();
   const shown = async () => Buffer.from(await scene.locator('canvas').evaluate(canvas => {
     const { data } = canvas.getContext('2d').getImageData(0, 0, canvas.width, canvas.height);

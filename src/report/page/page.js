@@ -284,6 +284,7 @@ for (const article of document.querySelectorAll('.scene')) {
   });
   controls.append(choice, again);
   details.addEventListener('toggle', () => { if (details.open) unpack(); });
+  if (all.length === 1) details.open = true;
 
   const work = async event => {
     await unpack();
