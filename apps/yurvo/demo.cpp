@@ -15,7 +15,8 @@ int run(session& on, const demo_options& options) {
         report::take_tour(options.folder, [&](const std::string& what) { on.progress(what); });
     const std::string page = options.folder + "/report.html";
     const page_made made = write_page(on, {{"harbour"}, "", {}, page});
-    on.print("{}{}: the harbour on one page: change its lights in a browser; {}\n", tour.text, page, made.line);
+    on.print("{}{}: the harbour on one page: change its lights in a browser; {}\n", tour.text, page,
+             made.line);
     on.print("\nNext: `yurvo scenes` lists what is known of each reference scene, `yurvo draw SCENE -o "
              "FILE` draws "
              "one, and\n`yurvo scenes harbour -o harbour.toml` writes a scene file to change.\n");
