@@ -139,7 +139,8 @@ evidence gather(evidence_request request, const renderer& by, const program_rend
             one.pixel = work(one.of.scene, one.found, held, x, y);
         }
         one.parts = take_apart(one.of.scene);
-        if (order.size() <= few_scenes) {
+        const bool first = name == order.front(); // it stands for many
+        if (order.size() <= few_scenes || first) {
             if (has_all_rates(one.of.scene)) {
                 one.rates = compare_rates(one.of, built_in_renderer());
             }
@@ -149,7 +150,7 @@ evidence gather(evidence_request request, const renderer& by, const program_rend
             settings.repeat = frames;
             one.cost = measure_cost(one.of.scene, built_in_renderer(), settings);
         }
-        if (order.size() == 1) {
+        if (first) {
             cost_settings settings;
             settings.repeat = 2; // of many scenes
             one.growth = measure_growth(one.of.scene, built_in_renderer(), settings);

@@ -8,7 +8,19 @@ namespace yurvo::verify {
 
 namespace {
 
+using formulas::slot;
+
 constexpr double u = unit_roundoff;
+
+// What formulas may ask for.
+namespace name {
+const plain_name axis("axis"), base("base"), c("c"), coefficients("coefficients"), cos_inner("cos_inner"),
+    cos_outer("cos_outer"), cos_theta("cos_theta"), d("d"), emission("emission"), exponent("exponent"),
+    eye("eye"), front("front"), h("h"), inner("inner"), l("l"), light("light"), light_color("light_color"),
+    material_ambient("material_ambient"), material_diffuse("material_diffuse"),
+    material_specular("material_specular"), n("n"), outer("outer"), pi("pi"), position("position"), r("r"),
+    range("range"), shininess("shininess"), v("v");
+} // namespace name
 
 // A number as float has it: rounded once.
 range as_float(double number) {
@@ -53,7 +65,7 @@ struct plain_lighting::formula_point {
     const material& look;
     vec3<double> to_eye;
     bool has_normal = true;
-    plain_names once; // what is known without a light
+    plain_names& once; // what is known without a light, and of the light that is added
     range3 ambient, diffuse, specular;
     rgb<double> magnitude; // of what was added to diffuse and specular
     bool fails = false, doubtful = false;
@@ -62,7 +74,8 @@ struct plain_lighting::formula_point {
 void plain_lighting::read_formulas() {
     for (const formulas::slot_descriptor& each : formulas::slot_list) {
         if (scene_.formulas.has(each.which)) {
-            formulas_.emplace(std::string(each.name), plain_formula(scene_.formulas[each.which]));
+            formulas_[static_cast<std::size_t>(each.which)].emplace(scene_.formulas[each.which]);
+            by_formulas_ = true;
         }
     }
     for (const formulas::named_number& each : scene_.numbers) {
@@ -71,16 +84,15 @@ void plain_lighting::read_formulas() {
         for (std::size_t i = 0; i < each.values.size(); ++i) {
             value.components[i] = as_float(each.values[i]);
         }
-        constants_[each.name] = value;
+        constants_[plain_name(each.name)] = value;
     }
-    constants_["pi"] = as_float(3.14159265358979323846);
-    constants_["eye"] = as_float(scene_.view.eye);
-    constants_["axis"] = known_to(direction_of(scene_.view.eye - scene_.view.target), 2 * u);
+    constants_[name::pi] = as_float(3.14159265358979323846);
+    constants_[name::eye] = as_float(scene_.view.eye);
+    constants_[name::axis] = known_to(direction_of(scene_.view.eye - scene_.view.target), 2 * u);
 }
 
-plain_value plain_lighting::asked(std::string_view formula, const plain_names& known,
-                                  formula_point& at) const {
-    plain_value result = formulas_.find(formula)->second.evaluate(known);
+plain_value plain_lighting::asked(slot place, const plain_names& known, formula_point& at) const {
+    plain_value result = of(place)->evaluate(known);
     at.fails = at.fails || result.fails();
     at.doubtful = at.doubtful || result.doubtful;
     return result;
@@ -89,30 +101,31 @@ plain_value plain_lighting::asked(std::string_view formula, const plain_names& k
 // l, v, h and r, each given anew where there is a formula for it.
 void plain_lighting::give_directions(plain_names& known, const vec3<double>& to_light, double to_light_error,
                                      formula_point& at) const {
-    known["l"] = known_to(to_light, to_light_error + u);
-    if (has("l")) {
-        known["l"] = asked("l", known, at);
+    known[name::l] = known_to(to_light, to_light_error + u);
+    if (has(slot::l)) {
+        known[name::l] = asked(slot::l, known, at);
     }
-    known["v"] = known_to(at.to_eye, 4 * u);
-    if (has("v")) {
-        known["v"] = asked("v", known, at);
+    known[name::v] = known_to(at.to_eye, 4 * u);
+    if (has(slot::v)) {
+        known[name::v] = asked(slot::v, known, at);
     }
-    const vec3<double> l = middle_of(known["l"]);
-    const vec3<double> v = middle_of(known["v"]);
+    const vec3<double> l = middle_of(known[name::l]);
+    const vec3<double> v = middle_of(known[name::v]);
     const vec3<double> sum = l + v;
     const double size = std::hypot(sum.x, sum.y, sum.z);
-    known["h"] = known_to(direction_of(sum),
-                          size > 0 ? (error_of(known["l"]) + error_of(known["v"])) * 2 / size + 4 * u : 1);
-    if (has("h")) {
-        known["h"] = asked("h", known, at);
+    known[name::h] =
+        known_to(direction_of(sum),
+                 size > 0 ? (error_of(known[name::l]) + error_of(known[name::v])) * 2 / size + 4 * u : 1);
+    if (has(slot::h)) {
+        known[name::h] = asked(slot::h, known, at);
     }
     const vec3<double>& n = at.surface.normal;
     const vec3<double> r = 2 * dot(n, l) * n - l;
     const double length = std::hypot(l.x, l.y, l.z);
-    known["r"] =
-        known_to(r, 4 * length * (at.surface.normal_error + u) + 3 * error_of(known["l"]) + 8 * u * length);
-    if (has("r")) {
-        known["r"] = asked("r", known, at);
+    known[name::r] = known_to(r, 4 * length * (at.surface.normal_error + u) + 3 * error_of(known[name::l]) +
+                                     8 * u * length);
+    if (has(slot::r)) {
+        known[name::r] = asked(slot::r, known, at);
     }
 }
 
@@ -129,13 +142,13 @@ plain_value plain_lighting::default_specular(const plain_names& known, formula_p
 void plain_lighting::add_light(const plain_light& light, formula_point& at) const {
     const bool placed = light.given.kind != light_kind::directional;
     const bool spot = light.given.kind == light_kind::spot;
-    const bool own_falloff = placed && has("falloff");
-    const bool own_penumbra = spot && has("penumbra");
+    const bool own_falloff = placed && has(slot::falloff);
+    const bool own_penumbra = spot && has(slot::penumbra);
     plain_arrival in = arrive_at(light, at.surface.position, scene_.view.eye, own_falloff, own_penumbra);
     if (!in.there) {
         return;
     }
-    plain_names known = at.once;
+    plain_names& known = at.once; // what is of a light is that of the next one then; nothing once asks for it
     const bool given = light.given.coefficients != std::array<double, 3>{};
     std::array<double, 3> k{1, 0, 0};
     if (placed && (given || light.given.falloff == falloff_kind::polynomial)) {
@@ -143,24 +156,24 @@ void plain_lighting::add_light(const plain_light& light, formula_point& at) cons
     } else if (placed && light.given.falloff == falloff_kind::inverse_square) {
         k = {0, 0, 1};
     }
-    known["coefficients"] = as_float(vec3<double>{k[0], k[1], k[2]});
-    known["light_color"] = range3(light.given.color * light.given.intensity, 3 * u);
-    known["d"] = in.distance;
-    known["range"] = as_float(placed ? light.given.range : 0);
-    known["inner"] = as_float(spot ? light.given.inner : 0);
-    known["outer"] = as_float(spot ? light.given.outer : 0);
-    known["cos_inner"] = as_float(spot ? std::cos(light.given.inner) : 1);
-    known["cos_outer"] = as_float(spot ? std::cos(light.given.outer) : 1);
-    known["exponent"] = as_float(spot ? light.given.exponent : 0);
-    known["cos_theta"] = in.cos_theta;
+    known[name::coefficients] = as_float(vec3<double>{k[0], k[1], k[2]});
+    known[name::light_color] = range3(light.given.color * light.given.intensity, 3 * u);
+    known[name::d] = in.distance;
+    known[name::range] = as_float(placed ? light.given.range : 0);
+    known[name::inner] = as_float(spot ? light.given.inner : 0);
+    known[name::outer] = as_float(spot ? light.given.outer : 0);
+    known[name::cos_inner] = as_float(spot ? std::cos(light.given.inner) : 1);
+    known[name::cos_outer] = as_float(spot ? std::cos(light.given.outer) : 1);
+    known[name::exponent] = as_float(spot ? light.given.exponent : 0);
+    known[name::cos_theta] = in.cos_theta;
     give_directions(known, in.to_light, in.to_light_error, at);
     range falloff = in.falloff;
     range penumbra = in.penumbra;
     if (own_falloff) {
-        falloff = asked("falloff", known, at).at(0);
+        falloff = asked(slot::falloff, known, at).at(0);
     }
     if (own_penumbra) {
-        penumbra = asked("penumbra", known, at).at(0);
+        penumbra = asked(slot::penumbra, known, at).at(0);
     }
     if (own_falloff || own_penumbra) {
         in.brightness = (range(light.given.intensity) * falloff * penumbra).widened(3 * u);
@@ -176,24 +189,24 @@ void plain_lighting::add_light(const plain_light& light, formula_point& at) cons
         return;
     }
     const range3 arriving = rounded(range3(light.given.color) * in.brightness, 2);
-    known["light"] = arriving;
-    const bool anew = has("l") || has("v") || has("h") || has("r");
+    known[name::light] = arriving;
+    const bool anew = has(slot::l) || has(slot::v) || has(slot::h) || has(slot::r);
     const point_errors errors{at.surface.normal_error, in.to_light_error};
     const double angle = angle_between(at.surface.normal, in.to_light);
     const double error = errors.normal + errors.to_light + 3 * u;
     const double right_angle = std::acos(0.0);
     plain_value diffuse =
         over([&](double to) { return to < right_angle ? std::cos(to) : 0.0; }, angle, error);
-    if (has("diffuse")) {
-        diffuse = asked("diffuse", known, at);
-    } else if (has("l")) {
+    if (has(slot::diffuse)) {
+        diffuse = asked(slot::diffuse, known, at);
+    } else if (has(slot::l)) {
         static const plain_formula cosine("max(dot(n, l), 0.0)");
         diffuse = cosine.evaluate(known);
     }
     plain_value specular(range(0));
     const bool phong = scene_.shading.model == model_kind::phong;
-    if (has("specular")) {
-        specular = asked("specular", known, at);
+    if (has(slot::specular)) {
+        specular = asked(slot::specular, known, at);
     } else if (phong || scene_.shading.model == model_kind::blinn_phong) {
         if (anew) {
             specular = default_specular(known, at);
@@ -214,34 +227,38 @@ void plain_lighting::add_light(const plain_light& light, formula_point& at) cons
 }
 
 plain_lit plain_lighting::light_by_formulas(const plain_point& point, const material& look) const {
-    formula_point at{point, look, direction_of(scene_.view.eye - point.position)};
+    static thread_local plain_names known_here; // its memory is kept from one point to the next
+    known_here = constants_;
+    formula_point at{point, look, direction_of(scene_.view.eye - point.position), true, known_here, {}, {},
+                     {},    {}};
     const vec3<double> from_eye = point.position - scene_.view.eye;
     const double distance = std::hypot(from_eye.x, from_eye.y, from_eye.z);
     const double away = std::hypot(point.position.x, point.position.y, point.position.z);
     at.has_normal = dot(point.normal, point.normal) > 0;
-    at.once = constants_;
-    at.once["n"] = known_to(point.normal, point.normal_error + u);
-    at.once["v"] = known_to(at.to_eye, 4 * u);
-    at.once["position"] = known_to(point.position, u * (2 * distance + 2 * away));
-    at.once["base"] = point.base;
-    at.once["material_ambient"] = as_float(look.ambient);
-    at.once["material_diffuse"] = as_float(look.diffuse);
-    at.once["material_specular"] = as_float(look.specular);
-    at.once["emission"] = as_float(look.emission);
-    at.once["shininess"] = as_float(look.shininess);
-    at.once["front"] = range(point.front ? 1 : 0);
+    at.once[name::n] = known_to(point.normal, point.normal_error + u);
+    at.once[name::v] = known_to(at.to_eye, 4 * u);
+    at.once[name::position] = known_to(point.position, u * (2 * distance + 2 * away));
+    at.once[name::base] = point.base;
+    at.once[name::material_ambient] = as_float(look.ambient);
+    at.once[name::material_diffuse] = as_float(look.diffuse);
+    at.once[name::material_specular] = as_float(look.specular);
+    at.once[name::emission] = as_float(look.emission);
+    at.once[name::shininess] = as_float(look.shininess);
+    at.once[name::front] = range(point.front ? 1 : 0);
     at.ambient = range3(scene_.ambient_color) * range(scene_.ambient_strength);
+    // A v that knows nothing of a light is known to what is asked once.
+    const bool v_of_the_eye = has(slot::v) && of(slot::v)->asks_only(at.once);
     for (const plain_light& light : lights_) {
         add_light(light, at);
     }
-    // A v that knows nothing of a light is known to what is asked once.
-    plain_names known = at.once;
-    if (has("v") && formulas_.find("v")->second.asks_only(known)) {
-        known["v"] = formulas_.find("v")->second.evaluate(known);
+    plain_names& known = at.once;
+    known[name::v] = known_to(at.to_eye, 4 * u);
+    if (v_of_the_eye) {
+        known[name::v] = of(slot::v)->evaluate(known);
     }
     range3 ambient = at.ambient * range3(look.ambient);
-    if (has("ambient")) {
-        ambient = rounded(ambient * color_of(asked("ambient", known, at)), 2);
+    if (has(slot::ambient)) {
+        ambient = rounded(ambient * color_of(asked(slot::ambient, known, at)), 2);
     }
     const double operations = 6 + static_cast<double>(lights_.size());
     const rgb<double> room = at.magnitude * (operations * u);
@@ -254,12 +271,12 @@ plain_lit plain_lighting::light_by_formulas(const plain_point& point, const mate
     range3 tinted = rounded(rounded(both, operations) * rounded(point.base, 1), 1);
     range3 untinted =
         rounded(summed(at.specular) * range3(look.specular) + range3(look.emission), operations);
-    if (has("more") && at.has_normal) {
-        untinted = rounded(untinted + color_of(asked("more", known, at)), 2);
+    if (has(slot::more) && at.has_normal) {
+        untinted = rounded(untinted + color_of(asked(slot::more, known, at)), 2);
     }
-    if (has("color")) {
-        known["c"] = rounded(tinted + untinted, 1);
-        untinted = color_of(asked("color", known, at));
+    if (has(slot::color)) {
+        known[name::c] = rounded(tinted + untinted, 1);
+        untinted = color_of(asked(slot::color, known, at));
         tinted = {};
     }
     if (at.fails) {

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <cstdlib>
 #include <limits>
+#include <mutex>
 #include <span>
 #include <utility>
 
@@ -16,6 +17,17 @@ namespace {
 constexpr double largest_float = 3.4028234663852886e38;
 
 } // namespace
+
+plain_name::plain_name(std::string_view letters) : number_(0) {
+    static std::mutex in_use;
+    static std::vector<std::string> known; // few, and for good
+    const std::lock_guard hold(in_use);
+    const auto found = std::find(known.begin(), known.end(), letters);
+    number_ = static_cast<std::size_t>(found - known.begin());
+    if (found == known.end()) {
+        known.emplace_back(letters);
+    }
+}
 
 bool plain_value::fails() const {
     for (std::size_t i = 0; i < width; ++i) {
@@ -47,8 +59,11 @@ class plain_reader {
         return true;
     }
     void emit(kind is, std::string word, std::size_t count = 0, double number = 0) {
-        const std::size_t function = is == kind::call ? function_called(word) : 0;
-        into_.push_back({is, std::move(word), number, count, function});
+        const std::size_t function = is == kind::call        ? function_called(word)
+                                     : is == kind::operation ? operation_of(word)
+                                                             : 0;
+        const plain_name name(is == kind::name ? word : std::string());
+        into_.push_back({is, std::move(word), number, count, function, name});
     }
 
     // From the loosest binding operators to the tightest.
@@ -121,7 +136,11 @@ class plain_reader {
     void read_named() {
         std::string word = read_word();
         if (!take("(")) {
-            emit(kind::name, std::move(word));
+            if (word == "true" || word == "false") {
+                emit(kind::number, "", 0, word == "true" ? 1 : 0);
+            } else {
+                emit(kind::name, std::move(word));
+            }
             return;
         }
         std::size_t count = 0;
@@ -170,19 +189,18 @@ plain_value picked(const plain_value& from, const std::string& letters) {
 
 bool plain_formula::asks_only(const plain_names& known) const {
     return std::all_of(commands_.begin(), commands_.end(), [&](const command& each) {
-        return each.is != command::kind::name || each.word == "true" || each.word == "false" ||
-               known.find(each.word) != nullptr;
+        return each.is != command::kind::name || known.find(each.name) != nullptr;
     });
 }
 
 plain_value plain_formula::evaluate(const plain_names& known) const {
-    std::vector<plain_value> stack;
-    stack.reserve(16);
+    static thread_local std::vector<plain_value> stack; // no formula asks for another
+    stack.clear();
     // What the last of the stack give stands in their place.
     const auto put = [&](std::size_t count, auto&& function) {
-        const plain_value result = function(std::span<const plain_value>(stack).last(count));
-        stack.resize(stack.size() - count);
-        stack.push_back(result);
+        plain_value result = function(std::span<const plain_value>(stack).last(count));
+        stack.resize(stack.size() - count + 1);
+        stack.back() = result;
     };
     for (const command& each : commands_) {
         switch (each.is) {
@@ -193,14 +211,10 @@ plain_value plain_formula::evaluate(const plain_names& known) const {
             break;
         }
         case command::kind::name:
-            if (each.word == "true" || each.word == "false") {
-                stack.emplace_back(range(each.word == "true" ? 1 : 0));
-            } else {
-                stack.push_back(*known.find(each.word));
-            }
+            stack.push_back(*known.find(each.name));
             break;
         case command::kind::operation:
-            put(each.count, [&](std::span<const plain_value> of) { return operated(each.word, of); });
+            put(each.count, [&](std::span<const plain_value> of) { return operated(each.function, of); });
             break;
         case command::kind::call:
             put(each.count,

@@ -27,27 +27,34 @@ struct plain_value {
     [[nodiscard]] bool fails() const;
 };
 
-// What names mean. The names must outlive it.
+// A name that formulas may ask for, as a number: the same for the same letters.
+class plain_name {
+    std::size_t number_;
+
+  public:
+    explicit plain_name(std::string_view letters);
+    [[nodiscard]] std::size_t number() const { return number_; }
+};
+
+// What names mean.
 class plain_names {
-    std::vector<std::pair<std::string_view, plain_value>> list_;
+    std::vector<plain_value> values_; // by the names' numbers
+    std::vector<char> known_;
 
   public:
     // Null where it is not known.
-    [[nodiscard]] const plain_value* find(std::string_view name) const {
-        for (const auto& [known, value] : list_) {
-            if (known == name) {
-                return &value;
-            }
-        }
-        return nullptr;
+    [[nodiscard]] const plain_value* find(plain_name name) const {
+        const std::size_t i = name.number();
+        return i < known_.size() && known_[i] != 0 ? &values_[i] : nullptr;
     }
-    plain_value& operator[](std::string_view name) {
-        for (auto& [known, value] : list_) {
-            if (known == name) {
-                return value;
-            }
+    plain_value& operator[](plain_name name) {
+        const std::size_t i = name.number();
+        if (i >= known_.size()) {
+            known_.resize(i + 1, 0);
+            values_.resize(i + 1);
         }
-        return list_.emplace_back(name, plain_value()).second;
+        known_[i] = 1;
+        return values_[i];
     }
 };
 
@@ -58,14 +65,14 @@ class plain_formula {
         std::string word;
         double number = 0;
         std::size_t count = 0;    // of a call's arguments
-        std::size_t function = 0; // of a call: which
+        std::size_t function = 0; // of a call, or of an operation: which
+        plain_name name;          // of a name
     };
     std::vector<command> commands_;
 
     friend class plain_reader;
 
   public:
-    plain_formula() = default;
     // The text must be a formula that yurvo::formulas::parse takes.
     explicit plain_formula(std::string_view text);
 

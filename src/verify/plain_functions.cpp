@@ -410,19 +410,39 @@ plain_value chosen(const plain_value& which, const plain_value& a, const plain_v
     return result;
 }
 
+enum class operation : std::size_t {
+    choice,
+    negative,
+    negated,
+    both,
+    either,
+    sum,
+    difference,
+    product,
+    quotient,
+    less,
+    at_most,
+    greater,
+    at_least,
+    equal,
+    unequal
+};
+constexpr std::array<std::string_view, 15> operations{"?", "negative", "!",  "&&", "||", "+",  "-", "*",
+                                                      "/", "<",        "<=", ">",  ">=", "==", "!="};
+
 // true and false as numbers, each with what it may be instead.
-plain_value compared(const std::string& sign, const plain_value& a, const plain_value& b) {
+plain_value compared(operation which, const plain_value& a, const plain_value& b) {
     const range& x = a.components[0];
     const range& y = b.components[0];
     plain_value result;
     result.doubtful = a.doubtful || b.doubtful;
-    if (sign == "<") {
+    if (which == operation::less) {
         result.components[0] = truth(x.high >= y.low, x.value < y.value, x.low < y.high);
-    } else if (sign == "<=") {
+    } else if (which == operation::at_most) {
         result.components[0] = truth(x.high > y.low, x.value <= y.value, x.low <= y.high);
-    } else if (sign == ">") {
+    } else if (which == operation::greater) {
         result.components[0] = truth(x.low <= y.high, x.value > y.value, x.high > y.low);
-    } else if (sign == ">=") {
+    } else if (which == operation::at_least) {
         result.components[0] = truth(x.low < y.high, x.value >= y.value, x.high >= y.low);
     } else { // == and !=
         bool same = true;
@@ -436,19 +456,25 @@ plain_value compared(const std::string& sign, const plain_value& a, const plain_
             can_differ =
                 can_differ || left.low != left.high || right.low != right.high || left.value != right.value;
         }
-        result.components[0] =
-            sign == "==" ? truth(can_differ, same, can_agree) : truth(can_agree, !same, can_differ);
+        result.components[0] = which == operation::equal ? truth(can_differ, same, can_agree)
+                                                         : truth(can_agree, !same, can_differ);
     }
     return result;
 }
 
 } // namespace
 
-plain_value operated(const std::string& sign, std::span<const plain_value> x) {
-    if (sign == "?") {
+std::size_t operation_of(std::string_view sign) {
+    const auto* const found = std::find(operations.begin(), operations.end(), sign);
+    return static_cast<std::size_t>(found - operations.begin());
+}
+
+plain_value operated(std::size_t number, std::span<const plain_value> x) {
+    const auto which = static_cast<operation>(number);
+    if (which == operation::choice) {
         return chosen(x[0], x[1], x[2]);
     }
-    if (sign == "negative") {
+    if (which == operation::negative) {
         plain_value result = x[0];
         for (range& each : result.components) {
             each = -each;
@@ -463,26 +489,26 @@ plain_value operated(const std::string& sign, std::span<const plain_value> x) {
         return result;
     };
     const range& a = x[0].components[0];
-    if (sign == "!") {
+    if (which == operation::negated) {
         return with_doubt({1 - a.high, 1 - a.value, 1 - a.low});
     }
     const range& b = x[1].components[0];
-    if (sign == "&&") {
+    if (which == operation::both) {
         return with_doubt({std::min(a.low, b.low), std::min(a.value, b.value), std::min(a.high, b.high)});
     }
-    if (sign == "||") {
+    if (which == operation::either) {
         return with_doubt({std::max(a.low, b.low), std::max(a.value, b.value), std::max(a.high, b.high)});
     }
-    if (sign == "+") {
+    if (which == operation::sum) {
         return each_of(x[0], x[1], plus);
     }
-    if (sign == "-") {
+    if (which == operation::difference) {
         return each_of(x[0], x[1], minus);
     }
-    if (sign == "*") {
+    if (which == operation::product) {
         return each_of(x[0], x[1], times);
     }
-    if (sign == "/") {
+    if (which == operation::quotient) {
         plain_value result;
         result.width = std::max(x[0].width, x[1].width);
         result.doubtful = x[0].doubtful || x[1].doubtful;
@@ -491,7 +517,7 @@ plain_value operated(const std::string& sign, std::span<const plain_value> x) {
         }
         return result;
     }
-    return compared(sign, x[0], x[1]);
+    return compared(which, x[0], x[1]);
 }
 
 } // namespace yurvo::verify

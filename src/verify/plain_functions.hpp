@@ -16,7 +16,9 @@ std::size_t function_called(std::string_view name);
 
 plain_value called(const std::string& name, std::size_t which, std::span<const plain_value> arguments);
 
-// `+`, `<=`, `?`, `negative` and so on.
-plain_value operated(const std::string& sign, std::span<const plain_value> of);
+// Which operation `+`, `<=`, `?`, `negative` and so on are, for operated().
+std::size_t operation_of(std::string_view sign);
+
+plain_value operated(std::size_t which, std::span<const plain_value> of);
 
 } // namespace yurvo::verify

@@ -286,7 +286,7 @@ plain_lit plain_lighting::light_point(const plain_point& point, const material& 
     if (scene_.shading.own.model != nullptr) {
         return light_by_own_model(point, look);
     }
-    if (!formulas_.empty()) {
+    if (by_formulas_) {
         return light_by_formulas(point, look);
     }
     const shading_choice& shading = scene_.shading;

@@ -83,14 +83,17 @@ class plain_lighting {
 
   private:
     // Formulas of one's own, in plain_formula_lighting.cpp.
-    std::map<std::string, plain_formula, std::less<>> formulas_; // by their keys
-    plain_names constants_;                                      // eye, axis, pi and the numbers
+    std::array<std::optional<plain_formula>, formulas::slot_count> formulas_; // by their places
+    bool by_formulas_ = false;                                                // some place has one
+    plain_names constants_;                                                   // eye, axis, pi and the numbers
 
     void read_formulas();
-    [[nodiscard]] bool has(std::string_view formula) const { return formulas_.count(formula) > 0; }
+    [[nodiscard]] const std::optional<plain_formula>& of(formulas::slot place) const {
+        return formulas_[static_cast<std::size_t>(place)];
+    }
+    [[nodiscard]] bool has(formulas::slot place) const { return of(place).has_value(); }
     struct formula_point;
-    [[nodiscard]] plain_value asked(std::string_view formula, const plain_names& known,
-                                    formula_point& at) const;
+    [[nodiscard]] plain_value asked(formulas::slot place, const plain_names& known, formula_point& at) const;
     void give_directions(plain_names& known, const vec3<double>& to_light, double to_light_error,
                          formula_point& at) const;
     [[nodiscard]] plain_value default_specular(const plain_names& known, formula_point& at) const;

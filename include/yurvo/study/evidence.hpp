@@ -36,7 +36,7 @@ struct scene_evidence {
     std::optional<verify::diagnosis> diagnosis; ///< of the first few that did not hold
     std::optional<worked_pixel> pixel;          ///< that decides; of one that holds, in the middle
     relight parts;                              ///< of the right picture
-    // Where few scenes are asked for:
+    // Of up to three scenes, or of the first of many; growth of the first alone:
     std::optional<study::rates> rates;
     std::optional<study::layers> layers;
     std::optional<study::cost> cost;
