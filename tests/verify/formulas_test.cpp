@@ -156,7 +156,7 @@ TEST_CASE("intervals of the second method hold what float and double give") {
         for (double x = -6.05; x < 6; x += 0.0713) {
             const double rounded = static_cast<float>(x);
             verify::plain_names known;
-            known["x"] = verify::range(std::min(x, rounded), x, std::max(x, rounded));
+            known[verify::plain_name("x")] = verify::range(std::min(x, rounded), x, std::max(x, rounded));
             const verify::plain_value value = formula.evaluate(known);
             CAPTURE(x);
             CHECK(value.at(0).value == doctest::Approx(exact(x)).epsilon(1e-12));
