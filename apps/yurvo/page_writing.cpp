@@ -47,6 +47,25 @@ picture read_finished(const session& on, const std::vector<std::string>& scenes,
     return finished;
 }
 
+namespace {
+
+// A word as a shell takes it.
+std::string quoted(const std::string& word) {
+    const bool plain = !word.empty() &&
+                       word.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789"
+                                              "_-./,:=@%+") == std::string::npos;
+    if (plain) {
+        return word;
+    }
+    std::string made = "'";
+    for (const char c : word) {
+        made += c == '\'' ? std::string("'\\''") : std::string(1, c);
+    }
+    return made + "'";
+}
+
+} // namespace
+
 void require_page_name(const std::string& file) {
     if (!file.ends_with(".html")) {
         throw error({file, 0, 0}, "a page is not named so", "a name that ends in .html");
@@ -106,10 +125,17 @@ page_made write_page(session& on, const page_subject& about) {
                       ? "a picture, held to " + scenes
                       : "what the pipeline draws, held to rays cast in double precision";
     facts.version = YURVO_VERSION;
-    facts.command = "yurvo report" + (scenes.empty() ? "" : " " + scenes) +
-                    (about.program.empty() ? "" : " --program " + about.program) +
-                    (about.given.file.empty() ? "" : " --picture " + about.given.file) +
-                    (about.given.as.empty() ? "" : " --as " + about.given.as) + " -o " + about.file;
+    facts.command = "yurvo report";
+    for (const std::string& each : about.scenes) {
+        facts.command += " " + quoted(each);
+    }
+    const auto add = [&](const char* option, const std::string& value) {
+        facts.command += value.empty() ? "" : std::string(" ") + option + " " + quoted(value);
+    };
+    add("--program", about.program);
+    add("--picture", about.given.file);
+    add("--as", about.given.as);
+    add("-o", about.file);
     write_whole(about.file, report::page(found, facts, program.get()));
     return {found.verdict.line, found.verdict.what == study::finding::right};
 }
