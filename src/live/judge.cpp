@@ -70,6 +70,7 @@ verdict judge_program(kept_program& program, const std::string& scene_name, cons
     small.expects.clear();
     small.view.width = width;
     small.view.height = height;
+    made.held = by->format();
     fitted_scene fitted = by->fit(small);
     made.fits = fitted.changes;
     if (!fitted.fitted) {
@@ -126,8 +127,8 @@ verdict judge_picture(const subject& of, const std::string& scene_name, const sc
     made.drawn.view.width = made.found->width;
     made.drawn.view.height = made.found->height;
     made.right = std::make_shared<picture>(draw(made.drawn));
-    const bool codes = of.picture.ends_with(".png");
-    conclude(made, verify::diagnose(made.drawn, *made.found, codes ? of.held : pixel_format::floats));
+    made.held = of.picture.ends_with(".png") ? of.held : pixel_format::floats;
+    conclude(made, verify::diagnose(made.drawn, *made.found, made.held));
     return made;
 }
 

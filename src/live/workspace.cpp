@@ -327,49 +327,51 @@ const screen_picture* workspace::picture_beside() {
 
 void workspace::draw_beside() {
     std::shared_ptr<const yurvo::picture> subjects;
+    pixel_format held = pixel_format::floats;
     std::string why = "it is not drawn yet";
     if (const verdict* last = judged()) {
         subjects = last->shown;
+        held = beside_ == beside_kind::subject ? last->held : held;
         why = last->line;
     }
-    beside_work_.start(
-        [of = sized(), kind = beside_, id = mistake_, terms = terms_, subjects, why, difference = difference_,
-         name = document_.name()](const std::atomic<bool>& /*cancelled*/, const auto& /*so_far*/) {
-            beside_picture made;
-            const auto begin = std::chrono::steady_clock::now();
-            try {
-                scene changed = of;
-                if (kind == beside_kind::subject) {
-                    if (!subjects) {
-                        throw error({name, 0, 0}, why, "a moment, or what this line says");
-                    }
-                    made.drawn = in_size(*subjects, of.view.width, of.view.height);
-                } else if (kind == beside_kind::mistake) {
-                    const verify::mistake_entry* entry = verify::find_mistake(id);
-                    if (entry == nullptr || !verify::applies(entry->which, of)) {
-                        throw error({id, 0, 0}, "it changes nothing in this scene", "another one");
-                    }
-                    made.drawn = verify::draw_with_mistakes(of, {entry->which});
-                } else {
-                    changed.shading.rate = kind == beside_kind::face     ? rate::face
-                                           : kind == beside_kind::vertex ? rate::vertex
-                                                                         : rate::fragment;
-                    if (const std::optional<fault> wrong = find_fault(changed)) {
-                        throw error({name, 0, 0}, wrong->wrong, wrong->right);
-                    }
-                    made.drawn = draw(changed, {.terms = terms});
+    beside_work_.start([of = sized(), kind = beside_, id = mistake_, terms = terms_, subjects, why, held,
+                        difference = difference_, name = document_.name()](
+                           const std::atomic<bool>& /*cancelled*/, const auto& /*so_far*/) {
+        beside_picture made;
+        const auto begin = std::chrono::steady_clock::now();
+        try {
+            scene changed = of;
+            if (kind == beside_kind::subject) {
+                if (!subjects) {
+                    throw error({name, 0, 0}, why, "a moment, or what this line says");
                 }
-            } catch (const error& wrong) {
-                made.fault = wrong.what();
+                made.drawn = in_size(*subjects, of.view.width, of.view.height);
+            } else if (kind == beside_kind::mistake) {
+                const verify::mistake_entry* entry = verify::find_mistake(id);
+                if (entry == nullptr || !verify::applies(entry->which, of)) {
+                    throw error({id, 0, 0}, "it changes nothing in this scene", "another one");
+                }
+                made.drawn = verify::draw_with_mistakes(of, {entry->which});
+            } else {
+                changed.shading.rate = kind == beside_kind::face     ? rate::face
+                                       : kind == beside_kind::vertex ? rate::vertex
+                                                                     : rate::fragment;
+                if (const std::optional<fault> wrong = find_fault(changed)) {
+                    throw error({name, 0, 0}, wrong->wrong, wrong->right);
+                }
+                made.drawn = draw(changed, {.terms = terms});
             }
-            made.milliseconds = milliseconds_since(begin);
-            if (difference && made.fault.empty()) {
-                const yurvo::picture main = draw(of, {.terms = terms});
-                made.scale = report::luminance_range(main, made.drawn, 0.99);
-                made.drawn = report::difference_colors(main, made.drawn, made.scale);
-            }
-            return made;
-        });
+        } catch (const error& wrong) {
+            made.fault = wrong.what();
+        }
+        made.milliseconds = milliseconds_since(begin);
+        if (difference && made.fault.empty()) {
+            const yurvo::picture main = as_held(draw(of, {.terms = terms}), held);
+            made.scale = report::luminance_range(main, made.drawn, 0.99);
+            made.drawn = report::difference_colors(main, made.drawn, made.scale);
+        }
+        return made;
+    });
 }
 
 std::vector<handle> workspace::handles() const { return handles_of(sized(), light_, object_); }

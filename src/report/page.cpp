@@ -166,7 +166,7 @@ std::string worked_text(const study::scene_evidence& of, const std::string& subj
     return printable(text);
 }
 
-value failure_of(const study::scene_evidence& of, const std::string& subject) {
+value failure_of(const study::scene_evidence& of, const std::string& subject, pixel_format held) {
     value one;
     one.set("name", printable(of.of.name));
     std::string failure;
@@ -178,11 +178,12 @@ value failure_of(const study::scene_evidence& of, const std::string& subject) {
     }
     one.set("failure", printable(failure));
     if (of.found && of.found->width == of.right.width && of.found->height == of.right.height) {
-        const double scale = luminance_range(of.right, *of.found, 0.99);
+        const picture right = as_held(of.right, held);
+        const double scale = luminance_range(right, *of.found, 0.99);
         value images;
         images.set("found", picture_address(*of.found));
         images.set("right", picture_address(of.right));
-        images.set("difference", picture_address(difference_colors(of.right, *of.found, scale)));
+        images.set("difference", picture_address(difference_colors(right, *of.found, scale)));
         images.set("scale", fmt::format("{:.2g}", scale));
         images.set("name", printable(of.of.name));
         one.set("images", images);
@@ -394,7 +395,7 @@ std::string page(const study::evidence& of, const page_facts& facts, const progr
     for (std::size_t i = 0; i < of.scenes.size(); ++i) {
         const study::scene_evidence& each = of.scenes[i];
         if (!each.passed()) {
-            failures << failure_of(each, facts.title);
+            failures << failure_of(each, facts.title, of.held);
             any_failed = true;
         }
         layers.push_back(layers_of(each));

@@ -199,6 +199,15 @@ picture difference_colors(const picture& a, const picture& b, double scale) {
     return result;
 }
 
+picture as_held(picture of, pixel_format held) {
+    if (held != pixel_format::floats) {
+        for (float& each : of.values) {
+            each = std::clamp(each, 0.0F, 1.0F);
+        }
+    }
+    return of;
+}
+
 double luminance_range(const picture& a, const picture& b, double share) {
     std::vector<double> all;
     double range = 0;

@@ -1,6 +1,7 @@
 #include "yurvo/study/evidence.hpp"
 
 #include <algorithm>
+#include <cmath>
 #include <map>
 #include <string>
 #include <utility>
@@ -17,6 +18,7 @@ namespace {
 constexpr int small_width = 320;
 constexpr int small_height = 200;
 constexpr std::size_t few_scenes = 3;
+constexpr double most_pixels = 2560.0 * 1600; // of a page's picture: its layers are many
 constexpr std::size_t most_diagnosed = 5;
 constexpr int frames = 5; // that a cost is the median of
 
@@ -103,6 +105,7 @@ evidence gather(evidence_request request, const renderer& by, const program_rend
         const bool b_failed = units[b].failed;
         return a_failed != b_failed ? a_failed : a_failed && used[a] > used[b];
     });
+    made.held = held;
     std::size_t diagnosed = 0;
     for (const std::string& name : order) {
         tell("drawing " + name);
@@ -113,6 +116,14 @@ evidence gather(evidence_request request, const renderer& by, const program_rend
         if (order.size() > 1) {
             one.of.scene.view.width = small_width;
             one.of.scene.view.height = small_height;
+        }
+        view& page_view = one.of.scene.view;
+        const double pixels = static_cast<double>(page_view.width) * page_view.height;
+        const bool large = pixels > most_pixels;
+        if (large && request.checks.finished == nullptr) {
+            const double smaller = std::sqrt(most_pixels / pixels);
+            page_view.width = std::max(1, static_cast<int>(page_view.width * smaller));
+            page_view.height = std::max(1, static_cast<int>(page_view.height * smaller));
         }
         for (const verify::check_result& each : made.run.results) {
             if (each.scene == name) {
@@ -138,7 +149,11 @@ evidence gather(evidence_request request, const renderer& by, const program_rend
         if (one.diagnosis || order.size() <= few_scenes) {
             one.pixel = work(one.of.scene, one.found, held, x, y);
         }
-        one.parts = take_apart(one.of.scene);
+        if (large && request.checks.finished != nullptr) {
+            one.parts.why_not = "the picture is too large for its layers";
+        } else {
+            one.parts = take_apart(one.of.scene);
+        }
         const bool first = name == order.front(); // it stands for many
         if (order.size() <= few_scenes || first) {
             if (has_all_rates(one.of.scene)) {

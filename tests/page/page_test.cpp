@@ -181,6 +181,17 @@ TEST_CASE("all reference scenes on one page, of at most six megabytes; what cann
     CHECK(has(html, "No lights to change: its light is no sum of what each light adds."));
     CHECK_FALSE(has(html, "http://"));
     CHECK_FALSE(has(html, "https://"));
+    // A huge view is shown smaller, in its shape.
+    scene huge = find_scene("buoys");
+    huge.view.width = 16384;
+    huge.view.height = 8192;
+    huge.objects.resize(1);
+    huge.expects.clear();
+    write_scene(folder / "huge.toml", huge);
+    REQUIRE(run(in + " report huge.toml -o huge.html").status == 0);
+    const json shown = embedded_data(read_whole(folder / "huge.html"), "layers").at(0);
+    CHECK(shown.at("width").get<int>() == 2 * shown.at("height").get<int>());
+    CHECK(shown.at("width").get<int>() * shown.at("height").get<int>() <= 2560 * 1600);
     for (const char* wrong :
          {"report", "report buoys", "report buoys -o page.txt", "report castle -o page.html",
           "report buoys -o nowhere/page.html", "report buoys plates --picture a.png -o page.html",

@@ -153,3 +153,27 @@ TEST_CASE("markers: seen where the light is, hidden behind what is nearer, told 
         CHECK(bright > 80);
     }
 }
+
+TEST_CASE("the range that most of what differs stays within; a picture as one can show it that is clamped") {
+    const picture black(10, 10);
+    picture other(10, 10);
+    for (int i = 0; i < 40; ++i) { // forty pixels differ: by 0.01 to 0.40, and one by 5
+        const auto off = static_cast<float>(i + 1) * 0.01F;
+        other.set(i % 10, i / 10, rgb<float>(i == 39 ? 5.0F : off), 1);
+    }
+    CHECK(report::luminance_range(black, other) == doctest::Approx(5).epsilon(1e-6));
+    CHECK(report::luminance_range(black, other, 0.5) ==
+          doctest::Approx(0.20).epsilon(1e-6)); // the 20th of 40
+    CHECK(report::luminance_range(other, black, 0.98) == doctest::Approx(0.39).epsilon(1e-6));
+    CHECK(report::luminance_range(black, black, 0.5) == 0);
+    other.set(0, 9, rgb<float>(-1, 0.5F, 3), 1);
+    CHECK(report::as_held(other, pixel_format::floats) == other);
+    for (const pixel_format held : {pixel_format::srgb_codes, pixel_format::linear_codes,
+                                    pixel_format::srgb_floats, pixel_format::gamma_floats}) {
+        const picture shown = report::as_held(other, held);
+        CHECK(shown.color(0, 9).r == 0);
+        CHECK(shown.color(0, 9).g == 0.5F);
+        CHECK(shown.color(0, 9).b == 1);
+        CHECK(shown.color(9, 3).g == 1);
+    }
+}

@@ -39,7 +39,8 @@ struct verdict {
     std::vector<std::string> ids;   ///< the mistakes that give this very picture
     std::vector<std::string> files; ///< that a program was read from, as far as they could be read
     std::vector<std::string> fits;  ///< what was fitted, of a program
-    std::shared_ptr<const picture> shown; ///< what is found, in the size that was asked for; may be null
+    std::shared_ptr<const picture> shown;     ///< what is found, in the size that was asked for; may be null
+    pixel_format held = pixel_format::floats; ///< how the subject holds its colours
     std::shared_ptr<const picture> found, right; ///< as drawn and as it should be; null where it is broken
     yurvo::scene drawn;                          ///< the fitted scene, of the pictures' size
     verify::diagnosis diagnosis;                 ///< where it is not right

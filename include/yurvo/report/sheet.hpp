@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "yurvo/picture/picture.hpp"
+#include "yurvo/picture/pixel_format.hpp"
 
 namespace yurvo::report {
 
@@ -34,6 +35,10 @@ picture render(const sheet& the_sheet, int width = 1280);
 /// A signed difference b − a in luminance as colours: blue where b is darker, amber where it is brighter,
 /// full at ±scale; scale ≥ 0, and at 0 nothing is coloured. Both pictures have the same size.
 picture difference_colors(const picture& a, const picture& b, double scale);
+
+/// A picture as one can show it that holds its colours so: within 0 and 1 where they are encoded or whole
+/// codes.
+picture as_held(picture of, pixel_format held);
 
 /// The greatest magnitude that difference_colors would have to show; with a `share` below 1 the one that this
 /// share of the pixels that differ stays within, since a few that are far off leave the others dark.

@@ -53,7 +53,8 @@ struct evidence {
     run_verdict verdict;
     std::vector<scene_evidence> scenes; ///< those that did not hold first, the worst first
     std::vector<std::string> fitted;
-    int repeat = 0; ///< frames that costs are medians of
+    int repeat = 0;                           ///< frames that costs are medians of
+    pixel_format held = pixel_format::floats; ///< how the subject holds its colours
 };
 
 struct evidence_request {
