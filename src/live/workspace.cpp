@@ -366,7 +366,7 @@ void workspace::draw_beside() {
         }
         made.milliseconds = milliseconds_since(begin);
         if (difference && made.fault.empty()) {
-            const yurvo::picture main = as_held(draw(of, {.terms = terms}), held);
+            const yurvo::picture main = report::as_held(draw(of, {.terms = terms}), held);
             made.scale = report::luminance_range(main, made.drawn, 0.99);
             made.drawn = report::difference_colors(main, made.drawn, made.scale);
         }
