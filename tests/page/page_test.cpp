@@ -163,7 +163,7 @@ TEST_CASE(
     CHECK_FALSE(has(html, "</script><script>a"));
     CHECK_FALSE(has(html, "\x1b"));
     CHECK(has(html, "&lt;script&gt;alert(1)"));
-    CHECK(has(html, "yurvo report &#39;&lt;b&gt;&amp;.toml&#39; -o page.html")); // as a shell takes it
+    CHECK(has(html, "yurvo report &apos;&lt;b&gt;&amp;.toml&apos; -o page.html")); // as a shell takes it
     write_whole(folder / "asked.json", R"({"sources": {}, "without": []})");
     CHECK(drive(folder / "page.html", folder.path()) == looks + lights + "data: checks\n");
     CHECK(json::parse(read_whole(folder / "names.json")) == json({"<b>&.toml"}));
