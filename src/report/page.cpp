@@ -6,11 +6,9 @@
 #include <cstdint>
 #include <ctime>
 
-#include <Imath/half.h>
 #include <fmt/format.h>
 #include <kainjow/mustache.hpp>
 #include <nlohmann/json.hpp>
-#include <zlib.h>
 
 #include "embedded_page.hpp"
 #include "yurvo/files/base64.hpp"
@@ -303,64 +301,24 @@ value facts_of(const study::evidence& of, const page_facts& facts, const program
     return all;
 }
 
+// What is not said of a program that holds in the scenes that were named.
+std::string only_text(const study::evidence& of) {
+    const std::size_t hidden = of.covered ? of.covered->unseen.size() : 0;
+    return fmt::format(
+        "In the scenes that were named, and nowhere else{}. Without names all reference scenes are "
+        "asked.",
+        hidden == 0 ? "" : fmt::format(": {} mistakes that it could hold would not show there", hidden));
+}
+
 std::string coverage_text(const verify::coverage& covered, bool of_program) {
     const std::string could =
         of_program ? "that such a program could hold" : "of the catalogue change these scenes";
     return fmt::format("{} mistakes {}; {} of them would show in a scene{}.", covered.could.size(), could,
                        covered.shown.size(),
-                       covered.unseen.empty() ? "" : fmt::format(", {} could hide", covered.unseen.size()));
+                       covered.unseen.empty() ? "" : fmt::format(", {} would not", covered.unseen.size()));
 }
 
 } // namespace
-
-std::string packed_layers(const study::relight& parts) {
-    std::string bytes;
-    const auto add = [&](const picture& of) {
-        const auto width = static_cast<std::size_t>(of.width);
-        const std::size_t pixels = width * static_cast<std::size_t>(of.height);
-        std::array<std::vector<std::int32_t>, 3> planes;
-        for (std::size_t c = 0; c < 3; ++c) {
-            planes[c].resize(pixels);
-            for (std::size_t i = 0; i < pixels; ++i) {
-                constexpr float most = 65'000;
-                const float kept = std::clamp(of.values[4 * i + c], 0.0F, most);
-                const unsigned bits = half(kept).bits();
-                planes[c][i] = static_cast<std::int32_t>((bits + (1U << (page_shift - 1))) >> page_shift);
-            }
-        }
-        for (std::size_t i = 0; i < pixels; ++i) {
-            planes[1][i] -= planes[0][i];
-            planes[2][i] -= planes[0][i];
-        }
-        for (const std::vector<std::int32_t>& plane : planes) {
-            const std::size_t at = bytes.size();
-            bytes.resize(at + 2 * pixels);
-            for (std::size_t i = 0; i < pixels; ++i) {
-                const bool first_row = i < width;
-                const bool first_column = i % width == 0;
-                const std::int32_t left = first_column ? 0 : plane[i - 1];
-                const std::int32_t above = first_row ? 0 : plane[i - width];
-                const std::int32_t expected = first_row      ? left
-                                              : first_column ? above
-                                                             : left + above - plane[i - width - 1];
-                const auto off = static_cast<std::int16_t>(plane[i] - expected);
-                const auto folded = static_cast<std::uint16_t>(off < 0 ? -2 * off - 1 : 2 * off);
-                bytes[at + i] = static_cast<char>(folded >> 8U);
-                bytes[at + pixels + i] = static_cast<char>(folded & 0xFFU);
-            }
-        }
-    };
-    add(parts.background);
-    for (const study::linear_layer& layer : parts.layers) {
-        add(layer.drawn);
-    }
-    uLongf size = compressBound(static_cast<uLong>(bytes.size()));
-    std::string packed(size, '\0');
-    compress2(reinterpret_cast<Bytef*>(packed.data()), &size, // NOLINT: zlib's bytes
-              reinterpret_cast<const Bytef*>(bytes.data()), static_cast<uLong>(bytes.size()), 6); // NOLINT
-    packed.resize(size);
-    return packed;
-}
 
 std::string page(const study::evidence& of, const page_facts& facts, const program_renderer* program) {
     value root;
@@ -371,11 +329,14 @@ std::string page(const study::evidence& of, const page_facts& facts, const progr
     root.set("font", base64(text_font()));
     root.set("style", std::string(embedded("page.css")));
     root.set("script", std::string(embedded("page.js")));
-    root.set("kind", of.verdict.what == study::finding::right     ? "right"
-                     : of.verdict.what == study::finding::mistake ? "mistake"
-                     : of.run.failed() > 0                        ? "mistake"
-                                                                  : "unknown");
+    root.set("kind", of.verdict.what == study::finding::right       ? "right"
+                     : of.verdict.what == study::finding::mistake   ? "mistake"
+                     : of.run.failed() > 0 && !of.verdict.undecided ? "mistake"
+                                                                    : "unknown");
     root.set("line", printable(of.verdict.line));
+    if (program != nullptr && !of.all && of.verdict.what == study::finding::right) {
+        root.set("only", only_text(of));
+    }
     value explained{list::list};
     for (const std::string& id : of.verdict.ids) {
         if (const verify::mistake_entry* entry = verify::find_mistake(id)) {

@@ -38,6 +38,18 @@ worked_pixel work(const scene& of, const std::optional<picture>& found, pixel_fo
     return made;
 }
 
+// Of some scenes: the mistakes that only the other reference scenes show could be held too, and hide there.
+void add_what_others_show(verify::coverage& of, const renderer& by) {
+    std::vector<std::string> lines;
+    const verify::coverage all = verify::coverage_of(all_units(by, lines), by.format(), by.tolerance());
+    for (const verify::mistake each : all.could) {
+        if (std::find(of.could.begin(), of.could.end(), each) == of.could.end()) {
+            of.could.push_back(each);
+            of.unseen.push_back(each);
+        }
+    }
+}
+
 } // namespace
 
 bool scene_evidence::passed() const {
@@ -86,11 +98,15 @@ evidence gather(evidence_request request, const renderer& by, const program_rend
             hold_precision(*program, made.run);
         }
     }
-    if (program == nullptr && request.checks.finished == nullptr) {
+    made.verdict = verdict_of(made.run, made.covered ? &*made.covered : nullptr);
+    made.all = request.all;
+    if (!made.covered && request.checks.finished == nullptr) {
         tell("which mistakes these scenes would show");
         made.covered = verify::coverage_of(request.checks.units, by.format(), by.tolerance());
+        if (program != nullptr) {
+            add_what_others_show(*made.covered, by);
+        }
     }
-    made.verdict = verdict_of(made.run, program != nullptr && made.covered ? &*made.covered : nullptr);
     const bool has_subject = program != nullptr || request.checks.finished != nullptr;
     const pixel_format held =
         request.checks.finished != nullptr ? request.checks.finished_format : by.format();

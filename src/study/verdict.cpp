@@ -22,11 +22,13 @@ run_verdict verdict_of(const check_run& run, const verify::coverage* covered) {
         return made;
     }
     if (made.failed == 0) {
+        made.undecided = true;
         made.line = "no verdict: " + counted(covered->unseen.size(), "mistake", "mistakes") +
                     " could hide in what this program claims";
         return made;
     }
     if (made.failed == 1 && run.results.back().kind == "precision" && !run.results.back().passed) {
+        made.undecided = true;
         made.line = "no verdict: " + run.results.back().remark;
         return made;
     }

@@ -9,6 +9,7 @@
 #include <string>
 #include <thread>
 
+#include "support/replaced.hpp"
 #include "support/run.hpp"
 #include "support/temporary_folder.hpp"
 #include "yurvo/files/picture_file.hpp"
@@ -28,6 +29,7 @@
 using namespace yurvo;
 using namespace yurvo::live;
 using testing::has;
+using testing::replaced;
 using testing::run;
 using testing::temporary_folder;
 
@@ -70,12 +72,6 @@ template <class So> bool comes(So so, std::chrono::milliseconds most = 5'000ms) 
         std::this_thread::sleep_for(5ms);
     }
     return true;
-}
-
-std::string replaced(std::string text, const std::string& what, const std::string& with) {
-    const std::size_t at = text.find(what);
-    REQUIRE(at != std::string::npos);
-    return text.replace(at, what.size(), with);
 }
 
 } // namespace

@@ -5,6 +5,7 @@
 #include <set>
 #include <string>
 
+#include "support/replaced.hpp"
 #include "support/run.hpp"
 #include "support/temporary_folder.hpp"
 #include "yurvo/files/picture_file.hpp"
@@ -19,18 +20,13 @@
 using namespace yurvo;
 using namespace yurvo::live;
 using testing::has;
+using testing::replaced;
 using testing::run;
 using testing::temporary_folder;
 
 namespace {
 
 const std::string tool = YURVO_TOOL;
-
-std::string replaced(std::string text, const std::string& what, const std::string& with) {
-    const std::size_t at = text.find(what);
-    REQUIRE(at != std::string::npos);
-    return text.replace(at, what.size(), with);
-}
 
 scene small(scene of, int width, int height) {
     of.view.width = width;

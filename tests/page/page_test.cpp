@@ -134,6 +134,11 @@ TEST_CASE(
     CHECK(names == json({"buoys", "moon-crates"}));
     const json data = embedded_data(html, "data");
     CHECK(data.at("failed").get<int>() >= 1);
+    // Where nothing but the moon shines it holds, and the page says what that leaves open: falloff for one.
+    CHECK(run(in + " report moon-crates --program p/per-fragment.toml -o moon.html").status == 0);
+    const std::string moon = read_whole(folder / "moon.html");
+    CHECK(has(moon, "In the scenes that were named, and nowhere else: "));
+    CHECK(has(moon, "<td>falloff-not-squared</td><td>none: it could hide</td>"));
     // The same by `report`, and the page of a picture by `diagnose`.
     CHECK(run(in + " report buoys moon-crates --program p/per-fragment.toml -o again.html").status == 1);
     CHECK(has(read_whole(folder / "again.html"), "falloff-not-squared"));

@@ -11,6 +11,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "support/replaced.hpp"
 #include "support/run.hpp"
 #include "support/temporary_folder.hpp"
 #include "yurvo/files/program_file.hpp"
@@ -23,18 +24,13 @@ using namespace yurvo;
 using nlohmann::json;
 using testing::has;
 using testing::outcome;
+using testing::replaced;
 using testing::run;
 using testing::temporary_folder;
 
 namespace {
 
 const std::string tool = YURVO_TOOL;
-
-std::string replaced(std::string text, const std::string& what, const std::string& with) {
-    const std::size_t at = text.find(what);
-    REQUIRE_MESSAGE(at != std::string::npos, what);
-    return text.replace(at, what.size(), with);
-}
 
 // Starters in a folder, with the options given.
 void make_starters(const std::string& folder, const std::string& options) {

@@ -1,4 +1,4 @@
-// The panels at the window's side that answer: a pixel worked by hand, the verdict.
+// What the panels at the window's side answer: a pixel worked by hand, the verdict, a light's curves, costs.
 #include <algorithm>
 #include <cmath>
 
@@ -8,6 +8,7 @@
 
 #include "window/painting.hpp"
 #include "window/window.hpp"
+#include "yurvo/scene/names.hpp"
 
 namespace yurvo::app {
 
@@ -185,6 +186,82 @@ void window::all_scenes() {
     };
     lines(false); // the worst first
     lines(true);
+}
+
+// Falloff over distance and penumbra over angle, as `curves` plots them.
+void window::curves_of(std::size_t light) {
+    if (curves_revision_ != on_.edited().revision() || curves_light_ != light) {
+        curves_ = on_.curves_of(light);
+        curves_revision_ = on_.edited().revision();
+        curves_light_ = light;
+    }
+    const auto plot = [&](const std::vector<study::law_curve>& laws, double widest, const char* unit) {
+        if (laws.empty() || laws.front().points.empty()) {
+            return;
+        }
+        const palette& all = colors(dark_);
+        words(laws.front().law, all.faint);
+        const ImVec2 low = ImGui::GetCursorScreenPos();
+        const ImVec2 size{ImGui::GetContentRegionAvail().x, px(84)};
+        ImGui::Dummy(size);
+        ImDrawList* draw = ImGui::GetWindowDrawList();
+        draw->AddRectFilled(low, {low.x + size.x, low.y + size.y}, ImGui::GetColorU32(all.field), px(4));
+        constexpr double most = 1.25; // a factor that is drawn; what is brighter leaves at the top
+        const auto at = [&](double x, double factor) {
+            return ImVec2{low.x + static_cast<float>(x / widest) * size.x,
+                          low.y + size.y * static_cast<float>(1 - std::clamp(factor, 0.0, most) / most)};
+        };
+        draw->AddLine(at(0, 1), at(widest, 1), ImGui::GetColorU32(all.line), 1);
+        std::vector<ImVec2> line;
+        for (const auto& [x, factor] : laws.front().points) {
+            if (x <= widest) {
+                line.push_back(at(x, factor));
+            }
+        }
+        draw->AddPolyline(line.data(), static_cast<int>(line.size()), ImGui::GetColorU32(all.accent), 0,
+                          px(2));
+        const std::string end = fmt::format("{:.3g} {}", widest, unit);
+        const ImVec2 text = ImGui::CalcTextSize(end.c_str());
+        draw->AddText({low.x + size.x - text.x - px(6), low.y + size.y - text.y - px(3)},
+                      ImGui::GetColorU32(all.faint), end.c_str());
+        draw->AddText({low.x + px(4), at(0, 1).y + px(1)}, ImGui::GetColorU32(all.faint), "1");
+    };
+    plot(curves_.falloffs, curves_.farthest, "m");
+    plot(curves_.penumbras, curves_.widest, "degrees");
+}
+
+// Of each rate, in the size of the picture; measured again when something has changed.
+void window::costs() {
+    const palette& all = colors(dark_);
+    if (!on_.costs_fault().empty()) {
+        words(on_.costs_fault(), all.faint);
+        return;
+    }
+    const study::cost* cost = on_.costs();
+    if (cost == nullptr) {
+        words("It is measured once nothing changes for a moment.", all.faint);
+        return;
+    }
+    double most = 0;
+    for (const study::rate_cost& each : cost->rates) {
+        most = std::max(most, each.median);
+    }
+    for (const study::rate_cost& each : cost->rates) {
+        ImGui::TextUnformatted(std::string(name_of(each.at)).c_str());
+        ImGui::SameLine(px(84));
+        const ImVec2 from = ImGui::GetCursorScreenPos();
+        const float high = ImGui::GetTextLineHeight();
+        const float wide = px(170) * static_cast<float>(each.median / most);
+        ImDrawList* draw = ImGui::GetWindowDrawList();
+        draw->AddRectFilled({from.x, from.y + px(2)}, {from.x + wide, from.y + high - px(2)},
+                            ImGui::GetColorU32(all.accent), px(3));
+        ImGui::Dummy({px(170), high});
+        ImGui::SameLine();
+        ImGui::Text("%.1f ms", each.median);
+    }
+    for (const std::string& each : cost->advice) {
+        words(each, all.faint);
+    }
 }
 
 } // namespace yurvo::app

@@ -48,8 +48,8 @@ struct scene_evidence {
 
 struct evidence {
     check_run run;
-    std::optional<verify::coverage>
-        covered; ///< of a program in all reference scenes, and of scenes themselves
+    std::optional<verify::coverage> covered; ///< of what was asked; nothing of one finished picture
+    bool all = false;                        ///< whether all reference scenes were asked
     run_verdict verdict;
     std::vector<scene_evidence> scenes; ///< those that did not hold first, the worst first
     std::vector<std::string> fitted;

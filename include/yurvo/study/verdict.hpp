@@ -19,6 +19,7 @@ struct run_verdict {
     std::string advice; ///< the mistake's fix, or what would be right; may be empty
     std::vector<std::string> ids; ///< of the mistakes that explain all that failed
     std::size_t passed = 0, failed = 0;
+    bool undecided = false; ///< neither right nor wrong can be said
 
     /// As `check` ends: 0 right, 1 not, 2 what cannot be read, 3 what is missing on this machine.
     int status = 1;
