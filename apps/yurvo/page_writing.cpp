@@ -117,7 +117,7 @@ page_made write_page(session& on, const page_subject& about) {
     const std::string subject = !about.program.empty() ? about.program : about.given.file;
     std::string scenes;
     for (const std::string& each : about.scenes) {
-        scenes += (scenes.empty() ? "" : " ") + each;
+        scenes += (scenes.empty() ? "" : ", ") + each;
     }
     facts.title = !subject.empty() ? subject : about.scenes.empty() ? "The reference scenes" : scenes;
     facts.about = program ? "a shader program, held to " + (scenes.empty() ? "all reference scenes" : scenes)
