@@ -15,6 +15,7 @@
 #include "scenes.hpp"
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/model.hpp"
+#include "yurvo/picture/encoding.hpp"
 #include "yurvo/pipeline/draw.hpp"
 
 using namespace yurvo;
@@ -24,28 +25,16 @@ namespace {
 constexpr int frames = 15;
 constexpr int most_lights = 16;
 
-// The same equations as shading/, by their definitions in section 4 of the design: cosines, not versines.
-const char* const vertex_source = R"(#version 450
-layout(location = 0) in vec3 position;
-layout(location = 1) in vec3 normal;
-layout(location = 0) uniform mat4 world_to_clip;
-out vec3 p;
-out vec3 n;
-void main() { p = position; n = normal; gl_Position = world_to_clip * vec4(position, 1.0); }
-)";
-
-const char* const fragment_source = R"(#version 450
+// The same equations as shading/, by their definitions in section 4 of the design: cosines, not versines. Lit
+// in one of the two stages; `tinted` is what a texture multiplies.
+const char* const lighting_source = R"(
 struct lamp { vec4 place; vec4 shines; vec4 light; vec4 cone; }; // place.w: kind; light.w: range; cone: cosines
 layout(std140, binding = 0) uniform lamps { lamp all[16]; };
 layout(location = 1) uniform int count;
 layout(location = 2) uniform vec3 eye;
-layout(location = 3) uniform vec3 base;
 layout(location = 4) uniform vec3 ambient;
 layout(location = 5) uniform vec4 specular; // w: shininess
-in vec3 p;
-in vec3 n;
-out vec4 color;
-void main() {
+void light_point(vec3 p, vec3 n, out vec3 tinted, out vec3 untinted) {
     vec3 unit = normalize(n);
     vec3 v = normalize(eye - p);
     vec3 d = vec3(0.0);
@@ -77,15 +66,93 @@ void main() {
             s += light * pow(max(dot(unit, normalize(l + v)), 0.0), specular.w);
         }
     }
-    color = vec4((ambient + d) * base + s * specular.rgb, 1.0);
+    tinted = ambient + d;
+    untinted = s * specular.rgb;
+}
+)";
+
+const char* const vertex_inputs = R"(
+layout(location = 0) in vec3 position;
+layout(location = 1) in vec3 normal;
+#ifdef TEXTURED
+layout(location = 2) in vec2 texcoord;
+out vec2 uv;
+#endif
+layout(location = 0) uniform mat4 world_to_clip;
+layout(location = 3) uniform vec3 base;
+)";
+const char* const fragment_inputs = R"(
+#ifdef TEXTURED
+layout(binding = 0) uniform sampler2D planks; // sRGB: decoded by the sampler
+in vec2 uv;
+#endif
+layout(location = 3) uniform vec3 base;
+out vec4 color;
+)";
+
+const char* const vertex_of_fragment_rate = R"(
+out vec3 p;
+out vec3 n;
+void main() {
+    p = position;
+    n = normal;
+#ifdef TEXTURED
+    uv = texcoord;
+#endif
+    gl_Position = world_to_clip * vec4(position, 1.0);
+}
+)";
+const char* const fragment_of_fragment_rate = R"(
+in vec3 p;
+in vec3 n;
+void main() {
+    vec3 tinted, untinted;
+    light_point(p, n, tinted, untinted);
+    vec3 surface = base;
+#ifdef TEXTURED
+    surface *= texture(planks, uv).rgb;
+#endif
+    color = vec4(tinted * surface + untinted, 1.0);
+}
+)";
+const char* const vertex_of_vertex_rate = R"(
+out vec3 lit;
+#ifdef TEXTURED
+out vec3 highlight;
+#endif
+void main() {
+    vec3 tinted, untinted;
+    light_point(position, normal, tinted, untinted);
+#ifdef TEXTURED
+    uv = texcoord;
+    lit = tinted * base;
+    highlight = untinted;
+#else
+    lit = tinted * base + untinted;
+#endif
+    gl_Position = world_to_clip * vec4(position, 1.0);
+}
+)";
+const char* const fragment_of_vertex_rate = R"(
+in vec3 lit;
+#ifdef TEXTURED
+in vec3 highlight;
+#endif
+void main() {
+#ifdef TEXTURED
+    color = vec4(lit * texture(planks, uv).rgb + highlight, 1.0);
+#else
+    color = vec4(lit, 1.0);
+#endif
 }
 )";
 
 [[noreturn]] void fail(const std::string& what) { throw std::runtime_error(what); }
 
-unsigned compile(unsigned kind, const char* source) {
+unsigned compile(unsigned kind, const std::string& source) {
     const unsigned shader = glCreateShader(kind);
-    glShaderSource(shader, 1, &source, nullptr);
+    const char* const text = source.c_str();
+    glShaderSource(shader, 1, &text, nullptr);
     glCompileShader(shader);
     int good = 0;
     glGetShaderiv(shader, GL_COMPILE_STATUS, &good);
@@ -97,9 +164,27 @@ unsigned compile(unsigned kind, const char* source) {
     return shader;
 }
 
+unsigned link(rate at, bool textured) {
+    const std::string head = std::string("#version 450\n") + (textured ? "#define TEXTURED\n" : "");
+    const bool vertex = at == rate::vertex;
+    const unsigned program = glCreateProgram();
+    glAttachShader(program, compile(GL_VERTEX_SHADER,
+                                    head + vertex_inputs + (vertex ? lighting_source : "") +
+                                        (vertex ? vertex_of_vertex_rate : vertex_of_fragment_rate)));
+    glAttachShader(program, compile(GL_FRAGMENT_SHADER,
+                                    head + fragment_inputs + (vertex ? "" : lighting_source) +
+                                        (vertex ? fragment_of_vertex_rate : fragment_of_fragment_rate)));
+    glLinkProgram(program);
+    int good = 0;
+    glGetProgramiv(program, GL_LINK_STATUS, &good);
+    if (good == 0) {
+        fail("a program does not link");
+    }
+    return program;
+}
+
 // The driver, without a window, with a float picture to draw into.
 class driver {
-    unsigned program_ = 0;
     unsigned frame_ = 0;
     int width_, height_;
 
@@ -124,11 +209,6 @@ class driver {
             eglMakeCurrent(display, EGL_NO_SURFACE, EGL_NO_SURFACE, context) == EGL_FALSE) {
             fail("no OpenGL 4.5 context");
         }
-        program_ = glCreateProgram();
-        glAttachShader(program_, compile(GL_VERTEX_SHADER, vertex_source));
-        glAttachShader(program_, compile(GL_FRAGMENT_SHADER, fragment_source));
-        glLinkProgram(program_);
-        glUseProgram(program_);
         unsigned color = 0;
         unsigned depth = 0;
         glGenRenderbuffers(1, &color);
@@ -154,35 +234,60 @@ class driver {
     struct uploaded {
         unsigned vertices = 0;
         int indices = 0;
+        std::array<unsigned, 2> buffers{};
     };
+    static void forget(const uploaded& one) {
+        glDeleteBuffers(2, one.buffers.data());
+        glDeleteVertexArrays(1, &one.vertices);
+    }
 
     static uploaded upload(const pipeline::stage& staged) {
         const mesh& shape = *staged.objects[0].shape;
         std::vector<float> data;
-        data.reserve(6 * shape.positions.size());
+        data.reserve(8 * shape.positions.size());
         for (std::size_t i = 0; i < shape.positions.size(); ++i) {
             for (const vec3<double>& v : {shape.positions[i], shape.normals[i]}) {
                 data.insert(data.end(),
                             {static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)});
             }
+            data.insert(data.end(), {static_cast<float>(shape.texcoords[i].u),
+                                     static_cast<float>(shape.texcoords[i].v)});
         }
         uploaded made;
         glGenVertexArrays(1, &made.vertices);
         glBindVertexArray(made.vertices);
-        std::array<unsigned, 2> buffers{};
+        std::array<unsigned, 2>& buffers = made.buffers;
         glGenBuffers(2, buffers.data());
         glBindBuffer(GL_ARRAY_BUFFER, buffers[0]);
         glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(4 * data.size()), data.data(), GL_STATIC_DRAW);
         glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, buffers[1]);
         glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<GLsizeiptr>(12 * shape.triangles.size()),
                      shape.triangles.data(), GL_STATIC_DRAW);
-        for (unsigned attribute = 0; attribute < 2; ++attribute) {
+        for (unsigned attribute = 0; attribute < 3; ++attribute) {
             glEnableVertexAttribArray(attribute);
-            glVertexAttribPointer(attribute, 3, GL_FLOAT, GL_FALSE, 24,
+            glVertexAttribPointer(attribute, attribute == 2 ? 2 : 3, GL_FLOAT, GL_FALSE, 32,
                                   reinterpret_cast<const void*>(std::size_t{12} * attribute)); // NOLINT
         }
         made.indices = static_cast<int>(3 * shape.triangles.size());
         return made;
+    }
+
+    static void set_texture(const texture& image) {
+        unsigned name = 0;
+        glGenTextures(1, &name);
+        glBindTexture(GL_TEXTURE_2D, name);
+        const auto width = static_cast<std::size_t>(image.width);
+        std::vector<std::uint8_t> codes; // the bottom row first
+        for (std::size_t i = 0; i < image.texels.size(); ++i) {
+            const std::size_t row = static_cast<std::size_t>(image.height) - 1 - i / width;
+            const rgb<float>& texel = image.texels[row * width + i % width];
+            codes.insert(codes.end(), {code_of(texel.r), code_of(texel.g), code_of(texel.b), 255});
+        }
+        glTexImage2D(GL_TEXTURE_2D, 0, GL_SRGB8_ALPHA8, image.width, image.height, 0, GL_RGBA,
+                     GL_UNSIGNED_BYTE, codes.data());
+        for (const int which : {GL_TEXTURE_MIN_FILTER, GL_TEXTURE_MAG_FILTER}) {
+            glTexParameteri(GL_TEXTURE_2D, static_cast<unsigned>(which), GL_LINEAR);
+        }
     }
 
     static void set(const scene& of, const pipeline::stage& staged) {
@@ -271,41 +376,50 @@ double share_apart(const picture& ours, const std::vector<float>& theirs) {
     return static_cast<double>(apart) / static_cast<double>(ours.pixels());
 }
 
-struct measured_scene {
-    std::uint32_t around, down;
-    int lights;
-};
-
 int run() {
     driver gl(1280, 800);
-    std::printf("%10s %7s %12s %12s %8s %14s\n", "triangles", "lights", "driver ms", "Yurvo ms", "ratio",
-                "pixels apart");
+    std::printf("%10s %9s %8s %7s %11s %11s %8s %13s\n", "triangles", "rate", "texture", "lights", "driver ms",
+                "Yurvo ms", "ratio", "pixels apart");
     double logarithms = 0;
     double least = 1e9;
+    int cases = 0;
     bool agree = true;
-    const std::array<measured_scene, 6> scenes{
-        {{256, 257, 1}, {256, 257, 4}, {256, 257, 16}, {1000, 1001, 1}, {32, 33, 1}, {32, 33, 16}}};
-    for (const measured_scene& one : scenes) {
-        const scene made = bench::buoy(one.around, one.down, one.lights);
-        const pipeline::stage staged = pipeline::make_stage(made);
-        const blinn_phong<> model;
-        const auto shader = pipeline::make_shader<formula, float>(model);
-        pipeline::frame frame;
-        const driver::uploaded uploaded = driver::upload(staged);
-        driver::set(made, staged);
-        const std::vector<double> medians = bench::medians_in_turn(
-            {[&] { driver::draw(uploaded); }, [&] { frame.draw(staged, shader); }}, frames);
-        const double apart = share_apart(frame.draw(staged, shader), gl.read());
-        agree = agree && apart < 1e-3;
-        const double ratio = medians[0] / medians[1];
-        logarithms += std::log(ratio);
-        least = std::min(least, ratio);
-        std::printf("%10zu %7d %12.2f %12.2f %8.2f %13.4f%%\n", staged.objects[0].shape->triangles.size(),
-                    one.lights, medians[0], medians[1], ratio, 100 * apart);
-        std::fflush(stdout);
+    for (const std::uint32_t around : {32U, 256U, 1000U}) {
+        for (const rate at : {rate::fragment, rate::vertex}) {
+            for (const bool textured : {false, true}) {
+                glUseProgram(link(at, textured));
+                for (const int lights : {1, 4, 16}) {
+                    scene made = bench::buoy(around, around + 1, lights, at);
+                    if (textured) {
+                        bench::cover_with_planks(made);
+                        driver::set_texture(*made.materials[0].image);
+                    }
+                    const pipeline::stage staged = pipeline::make_stage(made);
+                    const blinn_phong<> model;
+                    const auto shader = pipeline::make_shader<formula, float>(model);
+                    pipeline::frame frame;
+                    const driver::uploaded uploaded = driver::upload(staged);
+                    driver::set(made, staged);
+                    const std::vector<double> medians = bench::medians_in_turn(
+                        {[&] { driver::draw(uploaded); }, [&] { frame.draw(staged, shader); }}, frames);
+                    const double apart = share_apart(frame.draw(staged, shader), gl.read());
+                    driver::forget(uploaded);
+                    agree = agree && apart < 1e-3;
+                    const double ratio = medians[0] / medians[1];
+                    logarithms += std::log(ratio);
+                    least = std::min(least, ratio);
+                    ++cases;
+                    std::printf("%10zu %9s %8s %7d %11.2f %11.2f %8.2f %12.4f%%\n",
+                                staged.objects[0].shape->triangles.size(),
+                                at == rate::vertex ? "vertex" : "fragment", textured ? "planks" : "-", lights,
+                                medians[0], medians[1], ratio, 100 * apart);
+                    std::fflush(stdout);
+                }
+            }
+        }
     }
-    std::printf("geometric mean %.2f, least %.2f; medians of %d frames, in turn\n",
-                std::exp(logarithms / static_cast<double>(scenes.size())), least, frames);
+    std::printf("%d cases: geometric mean %.2f, least %.2f; medians of %d frames, in turn\n", cases,
+                std::exp(logarithms / cases), least, frames);
     if (!agree) {
         std::printf("the pictures do not agree\n");
     }

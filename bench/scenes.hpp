@@ -3,7 +3,11 @@
 #pragma once
 
 #include <cmath>
+#include <cstdint>
+#include <memory>
 
+#include "yurvo/picture/encoding.hpp"
+#include "yurvo/picture/texture.hpp"
 #include "yurvo/scene/scene.hpp"
 
 namespace yurvo::bench {
@@ -70,6 +74,28 @@ inline scene buoy(std::uint32_t around, std::uint32_t down, int lights, rate at 
         made.lights.push_back(mixed_light(i));
     }
     return made;
+}
+
+// Planks across the buoy, of 256x256 texels, of which 8-bit codes hold every one.
+inline void cover_with_planks(scene& made) {
+    constexpr int size = 256;
+    constexpr int wide = 32; // texels of one plank
+    texture planks;
+    planks.width = size;
+    planks.height = size;
+    planks.texels.clear();
+    std::uint32_t grain = 11; // NOLINT: the same every time
+    for (int i = 0; i < size * size; ++i) {
+        grain = grain * 1664525U + 1013904223U; // of Numerical Recipes (1992)
+        const int y = i / size;
+        const double shade = (y % wide < 2 ? 40 : 120 + 40 * (y / wide % 3)) + static_cast<double>(grain >> 27U);
+        const auto decoded = [&](double code) {
+            return static_cast<float>(srgb_decoded(std::floor(code) / 255));
+        };
+        planks.texels.emplace_back(decoded(shade), decoded(shade * 0.8), decoded(shade * 0.6));
+    }
+    made.materials[0].texture_file = "planks.png";
+    made.materials[0].image = std::make_shared<const texture>(std::move(planks));
 }
 
 } // namespace yurvo::bench

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <cstddef>
 #include <cstdlib>
+#include <utility>
 #include <vector>
 
 #include <oneapi/tbb/enumerable_thread_specific.h>
@@ -76,19 +77,19 @@ struct frame::parts {
     picture image;
     draw_statistics statistics;
     projected_scene vertices;
-    vertex_normals<float> normals;
-    vertex_normals<double> normals_in_double;
+    lit_before_pixels<float> lit;
+    lit_before_pixels<double> lit_in_double;
     oneapi::tbb::enumerable_thread_specific<tile_scratch> visibility_scratch;
     oneapi::tbb::enumerable_thread_specific<shading_scratch<float>> shading;
     oneapi::tbb::enumerable_thread_specific<shading_scratch<double>> shading_in_double;
 
     explicit parts(const frame_settings& wanted) : settings(wanted) {}
 
-    template <class Scalar> auto& normals_of() {
+    template <class Scalar> auto& lit_of() {
         if constexpr (std::is_same_v<Scalar, float>) {
-            return normals;
+            return lit;
         } else {
-            return normals_in_double;
+            return lit_in_double;
         }
     }
     template <class Scalar> auto& shading_of() {
@@ -119,17 +120,9 @@ struct frame::parts {
         const tile_grid grid = grid_for(from.view, settings.tile);
 
         const auto time_vertices = [&] { return timed(vertex_time); };
-        vertex_normals<Scalar>& world_normals = normals_of<Scalar>();
-        // Per fragment only the normals of what is seen are turned.
-        project_all(from, grid, kernels, vertices, from.rate == rate::vertex ? &world_normals : nullptr,
-                    time_vertices);
-        scene_shading<Scalar> shading_now(from, with, vertices, world_normals, kernels,
+        project_all(from, grid, kernels, vertices, time_vertices);
+        scene_shading<Scalar> shading_now(from, with, vertices, lit_of<Scalar>(), kernels,
                                           settings.skip_unreachable);
-        shading_now.light_before_pixels([&](auto&& work) {
-            const timed watch(vertex_time);
-            const subnormals_flushed flush;
-            work();
-        });
         auto& scratches = shading_of<Scalar>();
         const pixel_target into{image.values.data(), static_cast<std::size_t>(image.width)};
         in_tiles(grid, [&](const tile& at) {
@@ -142,6 +135,11 @@ struct frame::parts {
             const subnormals_flushed flush;
             shading_now.shade(at, seen, scratches.local(), into);
         });
+        for (shading_scratch<Scalar>& scratch : scratches) {
+            const std::int64_t before_pixels = std::exchange(scratch.before.nanoseconds, 0);
+            vertex_time += before_pixels;
+            shading_time -= before_pixels;
+        }
         constexpr double nanosecond = 1e-9;
         statistics = shading_now.done();
         statistics.vertex_seconds = static_cast<double>(vertex_time) * nanosecond;
@@ -173,7 +171,7 @@ picture frame::take() {
 visibility frame::see(const stage& from) {
     const wide::kernels kernels = wide::kernels_for(chosen_instruction_set());
     const tile_grid grid = grid_for(from.view, parts_->settings.tile);
-    project_all<float>(from, grid, kernels, parts_->vertices, nullptr, [] { return 0; });
+    project_all(from, grid, kernels, parts_->vertices, [] { return 0; });
     visibility found;
     found.width = from.view.width;
     found.height = from.view.height;

@@ -10,72 +10,66 @@ namespace yurvo::pipeline {
 
 namespace {
 
-// In the order of the corners' attributes at rate fragment.
-constexpr std::size_t normal_attributes = 3;
-constexpr std::size_t color_attributes = 3;
-
 using wide::beyond_least;
 using wide::beyond_most;
 using wide::thin;
 
 } // namespace
 
-// What the corners of a triangle hand to its pixels, by put(attribute, corner, value); how many numbers each.
-// Normals are the object's own.
+// What the corners of a triangle hand to its pixels, by put(attribute, corner, value). Normals are the object's
+// own.
 template <class Scalar>
 template <class Put>
-std::size_t scene_shading<Scalar>::corner_attributes(std::size_t o, std::uint32_t t, bool front,
-                                                     Put&& put) const {
+void scene_shading<Scalar>::corner_attributes(shading_scratch<Scalar>& mine, std::size_t o, std::uint32_t t,
+                                              bool front, Put&& put) const {
     const prepared_object& object = objects_[o];
     const triangle& corners = object.shape.triangles[t];
-    std::size_t count = 0;
+    const wide::attribute_layout layout = layout_of(object);
+    const auto put_three = [&](std::size_t first, std::size_t k, double a, double b, double c) {
+        put(first, k, a);
+        put(first + 1, k, b);
+        put(first + 2, k, c);
+    };
     for (std::size_t k = 0; k < 3; ++k) {
-        count = 0;
-        const auto put_three = [&](double a, double b, double c) {
-            put(count, k, a);
-            put(count + 1, k, b);
-            put(count + 2, k, c);
-            count += 3;
-        };
-        if (from_.rate == rate::fragment) {
+        if (layout.normals) {
             const vec3<double>& n = object.shape.normals[corners[k]];
-            put_three(n.x, n.y, n.z);
-            if (!object.shape.colors.empty()) {
+            put_three(0, k, n.x, n.y, n.z);
+            if (layout.more) {
                 const rgb<double>& color = object.shape.colors[corners[k]];
-                put_three(color.r, color.g, color.b);
+                put_three(layout.more_at(), k, color.r, color.g, color.b);
             }
-        } else if (from_.rate == rate::vertex) {
-            const bool back = two_colors(object) && !front;
-            const outgoing<Scalar>& lit = (back ? lit_[o].back : lit_[o].front)[corners[k]];
-            if (object.material.image) {
-                put_three(lit.tinted.r, lit.tinted.g, lit.tinted.b);
-                put_three(lit.untinted.r, lit.untinted.g, lit.untinted.b);
+        } else {
+            const bool per_vertex = from_.rate == rate::vertex;
+            const outgoing<Scalar>& from =
+                lit(mine, o, !per_vertex || front || !two_colors(object), per_vertex ? corners[k] : t);
+            if (layout.more) {
+                put_three(0, k, from.tinted.r, from.tinted.g, from.tinted.b);
+                put_three(layout.more_at(), k, from.untinted.r, from.untinted.g, from.untinted.b);
             } else {
-                const rgb<double> sum = rgb<double>(lit.tinted) + rgb<double>(lit.untinted);
-                put_three(sum.r, sum.g, sum.b);
+                const rgb<double> sum = rgb<double>(from.tinted) + rgb<double>(from.untinted);
+                put_three(0, k, sum.r, sum.g, sum.b);
             }
         }
-        if (object.material.image) {
+        if (layout.textured) {
             const texcoord at = object.shape.texcoords.empty()
                                     ? texcoord{}
                                     : object.shape.texcoords[object.shape.texcoord_corners(t)[k]];
-            put(count, k, at.u);
-            put(count + 1, k, at.v);
-            count += 2;
+            // Texels have their centres at half numbers.
+            put(wide::first_attributes, k, at.u * object.material.image->width - 0.5);
+            put(wide::first_attributes + 1, k, at.v * object.material.image->height - 0.5);
         }
     }
-    return count;
 }
 
 // The same, normals turned to the world and to the side that is seen.
 template <class Scalar>
-std::size_t scene_shading<Scalar>::corner_attributes_one_by_one(std::size_t o, std::uint32_t t, bool front,
-                                                                corner_values& into) const {
+void scene_shading<Scalar>::corner_attributes_one_by_one(shading_scratch<Scalar>& mine, std::size_t o,
+                                                         std::uint32_t t, bool front,
+                                                         corner_values& into) const {
     const prepared_object& object = objects_[o];
-    const std::size_t count =
-        corner_attributes(o, t, front, [&](std::size_t attribute, std::size_t corner, double value) {
-            into[attribute][corner] = value;
-        });
+    corner_attributes(mine, o, t, front, [&](std::size_t attribute, std::size_t corner, double value) {
+        into[attribute][corner] = value;
+    });
     if (from_.rate == rate::fragment) {
         const double sign = object.material.look.two_sided && !front ? -1 : 1;
         for (std::size_t k = 0; k < 3; ++k) {
@@ -86,12 +80,12 @@ std::size_t scene_shading<Scalar>::corner_attributes_one_by_one(std::size_t o, s
             into[2][k] = unit.z;
         }
     }
-    return count;
 }
 
 // A triangle with a corner behind the eye: its planes come from the whole of it in homogeneous coordinates.
 template <class Scalar>
-void scene_shading<Scalar>::set_planes_of_whole(wide::attribute_planes& planes, std::size_t o,
+void scene_shading<Scalar>::set_planes_of_whole(shading_scratch<Scalar>& mine,
+                                                wide::attribute_planes& planes, std::size_t o,
                                                 std::uint32_t t) const {
     const wide::object_view& view = vertices_.objects[o];
     const triangle& corners = view.triangles[t];
@@ -103,7 +97,8 @@ void scene_shading<Scalar>::set_planes_of_whole(wide::attribute_planes& planes, 
     const std::array<vec3<double>, 3> rows{cross(at[1], at[2]), cross(at[2], at[0]), cross(at[0], at[1])};
     const double determinant = dot(at[0], rows[0]);
     planes.front = (determinant < 0) != view.mirrored;
-    const std::size_t count = corner_attributes_one_by_one(o, t, planes.front, values);
+    corner_attributes_one_by_one(mine, o, t, planes.front, values);
+    const wide::attribute_layout layout = layout_of(objects_[o]);
     planes.x = 0;
     planes.y = 0;
     planes.few_pixels = false;
@@ -118,9 +113,16 @@ void scene_shading<Scalar>::set_planes_of_whole(wide::attribute_planes& planes, 
     };
     const wide::plane_over_pixels inverse_depth = plane(1, 1, 1);
     planes.set(0, inverse_depth);
-    for (std::size_t i = 0; i < count; ++i) {
+    planes.largest = 0;
+    for (std::size_t i = 0; i < layout.count(); ++i) {
         planes.set(i + 1, plane(values[i][0], values[i][1], values[i][2]));
+        if ((i < wide::first_attributes && !layout.normals) || (layout.more && i >= layout.more_at())) {
+            for (const double value : values[i]) {
+                planes.largest = std::max(planes.largest, std::abs(value));
+            }
+        }
     }
+    planes.no_more_than(layout.count());
     // Seen edge-on (the eye all but in its plane), as above.
     const double slope = std::hypot(inverse_depth.across, inverse_depth.down);
     planes.one_by_one = !std::isfinite(slope) || !std::isfinite(inverse_depth.at);
@@ -132,9 +134,12 @@ void scene_shading<Scalar>::set_planes_of_whole(wide::attribute_planes& planes, 
 template <class Scalar>
 void scene_shading<Scalar>::set_planes(shading_scratch<Scalar>& mine, std::size_t o) const {
     const prepared_object& object = objects_[o];
+    if (layout_of(object).extras() > 0) {
+        mine.extras.resize(plane_slots::count);
+    }
     wide::plane_batch& batch = mine.batch;
     batch.object = &vertices_.objects[o];
-    batch.normals = from_.rate == rate::fragment;
+    batch.layout = layout_of(object);
     batch.two_sided = object.material.look.two_sided;
     batch.normal_to_world = object.normal_to_world;
     for (std::size_t begin = 0; begin < mine.to_set.size(); begin += wide::planes_at_once) {
@@ -146,17 +151,16 @@ void scene_shading<Scalar>::set_planes(shading_scratch<Scalar>& mine, std::size_
         }
         kernels_.attributes.place(batch);
         for (std::size_t l = 0; l < batch.count; ++l) {
-            batch.attributes =
-                corner_attributes(o, batch.triangles[l], batch.front[l],
-                                  [&](std::size_t attribute, std::size_t corner, double value) {
-                                      batch.values[attribute][corner][l] = value;
-                                  });
+            corner_attributes(mine, o, batch.triangles[l], batch.front[l],
+                              [&](std::size_t attribute, std::size_t corner, double value) {
+                                  batch.values[attribute][corner][l] = value;
+                              });
         }
         kernels_.attributes.set(batch);
         for (std::size_t l = 0; l < batch.count; ++l) {
             wide::attribute_planes& planes = *batch.into[l];
             if (batch.behind[l]) {
-                set_planes_of_whole(planes, o, batch.triangles[l]);
+                set_planes_of_whole(mine, planes, o, batch.triangles[l]);
             }
             mine.square[slots[l]] =
                 planes.few_pixels || planes.one_by_one ? wide::always_doubles : wide::no_square;
@@ -175,7 +179,8 @@ void scene_shading<Scalar>::put_run_one_by_one(shading_scratch<Scalar>& mine, st
     const triangle& corners = object.shape.triangles[t];
     const triangle_weights all = weights(o, corners);
     uninitialized<corner_values> values;
-    corner_attributes_one_by_one(o, t, mine.planes[run.slot].front, values);
+    corner_attributes_one_by_one(mine, o, t, mine.planes[run.slot].front, values);
+    const wide::attribute_layout layout = layout_of(object);
     for (std::size_t l = 0; l < static_cast<std::size_t>(run.count); ++l) {
         const std::array<double, 3> w = all.at(run.x + static_cast<double>(l) + 0.5, run.y + 0.5);
         const auto blended = [&](std::size_t attribute) {
@@ -183,24 +188,49 @@ void scene_shading<Scalar>::put_run_one_by_one(shading_scratch<Scalar>& mine, st
             return static_cast<Scalar>(w[0] * value[0] + w[1] * value[1] + w[2] * value[2]);
         };
         const std::size_t i = at + l;
-        if (from_.rate == rate::fragment) {
+        const auto three = [&](std::size_t first) {
+            return rgb<Scalar>(blended(first), blended(first + 1), blended(first + 2));
+        };
+        if (layout.normals) {
             points.position.put(i, vec3<Scalar>(object.lit_position(corners[0]) * w[0] +
                                                 object.lit_position(corners[1]) * w[1] +
                                                 object.lit_position(corners[2]) * w[2]));
             points.normal.put(i, vec3<Scalar>(blended(0), blended(1), blended(2)));
-            if (!object.shape.colors.empty()) {
-                points.base.put(i, rgb<Scalar>(blended(3), blended(4), blended(5)));
-            }
-        } else if (from_.rate == rate::vertex) {
-            const rgb<Scalar> first(blended(0), blended(1), blended(2));
-            if (object.material.image) {
-                points.tinted.put(i, first);
-                points.untinted.put(i, rgb<Scalar>(blended(3), blended(4), blended(5)));
-            } else {
-                points.lit.put(i, first);
-            }
+        } else {
+            (layout.textured ? points.tinted : points.lit).put(i, three(0));
+        }
+        if (layout.more) {
+            (layout.normals ? points.base : points.untinted).put(i, three(layout.more_at()));
+        }
+        if (layout.textured) {
+            const wide::texel_places into = texels_of(mine, object);
+            const auto put_texel = [&](std::size_t coordinate, int size, std::int32_t* texel, float* left) {
+                const std::array<double, 3>& value = values[wide::first_attributes + coordinate];
+                const double place = w[0] * value[0] + w[1] * value[1] + w[2] * value[2];
+                const double below = std::floor(place);
+                const double within = below - size * std::floor(below / size);
+                texel[i] = static_cast<std::int32_t>(std::clamp(within, 0.0, size - 1.0));
+                left[i] = static_cast<float>(place - below);
+            };
+            put_texel(0, into.width, into.column, into.across);
+            put_texel(1, into.height, into.row, into.up);
         }
     }
+}
+
+// Room for places in an object's texture.
+template <class Scalar>
+wide::texel_places scene_shading<Scalar>::texels_of(shading_scratch<Scalar>& mine,
+                                                    const prepared_object& object) const {
+    if (!object.material.image) {
+        return {};
+    }
+    if (mine.texels == nullptr) {
+        mine.texels = std::make_unique<block_texels>();
+    }
+    block_texels& texels = *mine.texels;
+    return {texels.column.data(), texels.row.data(),           texels.across.data(),
+            texels.up.data(),     object.material.image->width, object.material.image->height};
 }
 
 // The attributes of all points of a block.
@@ -208,47 +238,38 @@ template <class Scalar>
 void scene_shading<Scalar>::put_points(shading_scratch<Scalar>& mine, std::size_t o) const {
     const prepared_object& object = objects_[o];
     block<Scalar>& points = mine.points;
-    const bool textured = object.material.image != nullptr;
-    if (from_.rate == rate::face) {
-        put_faces(mine, o);
-        if (!textured) {
-            return; // nothing is spread
-        }
+    if (flat(object)) {
+        set_flat(mine, o);
+        put_flat(mine);
+        return;
     }
     set_planes(mine, o);
-    if (from_.rate != rate::face) {
-        uninitialized<wide::spread_request<Scalar>> request;
-        request.planes = mine.planes.data();
-        request.runs = mine.waiting.data();
-        request.run_count = mine.waiting.size();
-        request.points = points.count;
-        const auto into = [&](lane3<Scalar>& lanes) {
-            request.into[request.attributes++] = lanes.x.data();
-            request.into[request.attributes++] = lanes.y.data();
-            request.into[request.attributes++] = lanes.z.data();
-        };
-        if (from_.rate == rate::fragment) {
-            into(points.normal);
-            if (!object.shape.colors.empty()) {
-                into(points.base);
-            }
-            request.rays = &rays_;
-            request.in_square = request.attributes == normal_attributes ? mine.in_square.data() : nullptr;
-            request.square = mine.square.data();
-            request.position = {points.position.x.data(), points.position.y.data(), points.position.z.data()};
-        } else {
-            if (textured) {
-                into(points.tinted);
-                into(points.untinted);
-            } else {
-                into(points.lit);
-            }
-        }
-        if constexpr (std::is_same_v<Scalar, float>) {
-            kernels_.attributes.spread(request);
-        } else {
-            kernels_.attributes.spread_double(request);
-        }
+    const auto pointers = [](lane3<Scalar>& lanes) {
+        return std::array<Scalar*, 3>{lanes.x.data(), lanes.y.data(), lanes.z.data()};
+    };
+    uninitialized<wide::spread_request<Scalar>> request;
+    request.planes = mine.planes.data();
+    request.in_square = mine.in_square.data();
+    request.extras = mine.extras.data();
+    request.square = mine.square.data();
+    request.runs = mine.waiting.data();
+    request.run_count = mine.waiting.size();
+    request.points = points.count;
+    request.layout = layout_of(object);
+    request.rays = &rays_;
+    request.position = pointers(points.position);
+    if (request.layout.normals) {
+        request.first = pointers(points.normal);
+        request.more = pointers(points.base);
+    } else {
+        request.first = pointers(request.layout.textured ? points.tinted : points.lit);
+        request.more = pointers(points.untinted);
+    }
+    request.texels = texels_of(mine, object);
+    if constexpr (std::is_same_v<Scalar, float>) {
+        kernels_.attributes.spread(request);
+    } else {
+        kernels_.attributes.spread_double(request);
     }
     if (mine.any_one_by_one) {
         std::size_t at = 0;
@@ -259,16 +280,10 @@ void scene_shading<Scalar>::put_points(shading_scratch<Scalar>& mine, std::size_
             at += static_cast<std::size_t>(run.count);
         }
     }
-    if (from_.rate == rate::fragment) {
+    if (request.layout.normals) {
         move_for_light(points, object);
     }
-    if (points.own_base || textured) {
-        std::size_t at = 0;
-        for (const wide::pixel_run& run : mine.waiting) {
-            tint_run(mine, o, run, at);
-            at += static_cast<std::size_t>(run.count);
-        }
-    }
+    tint(mine, object);
 }
 
 // The points of a whole square, whose pieces are shown; false where a triangle in it has to go pixel by
@@ -277,17 +292,28 @@ template <class Scalar>
 bool scene_shading<Scalar>::put_square(shading_scratch<float>& mine, std::size_t o, int x, int y,
                                        const pixel_target& into) const {
     if constexpr (std::is_same_v<Scalar, float>) {
+        const prepared_object& object = objects_[o];
+        block<float>& points = mine.points;
+        points.count = block_size;
+        points.between_vertices = true;
+        const auto pointers = [](lane3<float>& lanes) {
+            return std::array<float*, 3>{lanes.x.data(), lanes.y.data(), lanes.z.data()};
+        };
+        if (flat(object)) {
+            set_flat(mine, o);
+            kernels_.attributes.flat_square({mine.shown_triangles.data(), mine.shown_count,
+                                             mine.shown_pieces.data(), mine.flat.data(),
+                                             pointers(points.lit)});
+            return true;
+        }
         set_planes(mine, o);
         if (mine.any_one_by_one) {
             return false;
         }
-        block<float>& points = mine.points;
-        points.count = block_size;
-        points.own_base = false;
-        points.between_vertices = true;
         uninitialized<wide::square_request> request;
         request.planes = mine.planes.data();
         request.in_square = mine.in_square.data();
+        request.extras = mine.extras.data();
         request.square = mine.square.data();
         request.triangles = mine.shown_triangles.data();
         request.triangle_count = mine.shown_count;
@@ -295,12 +321,22 @@ bool scene_shading<Scalar>::put_square(shading_scratch<float>& mine, std::size_t
         request.x = x;
         request.y = y;
         request.rays = &rays_;
-        request.into = {points.normal.x.data(),   points.normal.y.data(),   points.normal.z.data(),
+        request.layout = layout_of(object);
+        lane3<float>& first = request.layout.normals    ? points.normal
+                              : request.layout.textured ? points.tinted
+                                                        : points.lit;
+        request.into = {first.x.data(),           first.y.data(),           first.z.data(),
                         points.position.x.data(), points.position.y.data(), points.position.z.data()};
+        request.more = pointers(request.layout.normals ? points.base : points.untinted);
+        request.texels = texels_of(mine, object);
         request.rgba = into.at(x, y);
         request.pitch = 4 * into.width;
         kernels_.attributes.spread_square(request);
-        move_for_light(points, objects_[o]);
+        points.own_base = request.layout.extras() > 0;
+        if (request.layout.normals) {
+            move_for_light(points, object);
+        }
+        tint(mine, object);
     }
     return true;
 }
@@ -317,72 +353,61 @@ void scene_shading<Scalar>::move_for_light(block<Scalar>& points, const prepared
     }
 }
 
+// The colours of triangles that are new in the block.
 template <class Scalar>
-void scene_shading<Scalar>::put_faces(shading_scratch<Scalar>& mine, std::size_t o) const {
-    block<Scalar>& points = mine.points;
-    std::size_t i = 0;
-    for (const wide::pixel_run& run : mine.waiting) {
-        const outgoing<Scalar>& lit = lit_[o].front[mine.triangles[run.slot]];
-        for (int l = 0; l < run.count; ++l) {
-            points.tinted.put(i, lit.tinted);
-            points.untinted.put(i, lit.untinted);
-            points.lit.put(i, lit.tinted + lit.untinted);
-            ++i;
-        }
+void scene_shading<Scalar>::set_flat(shading_scratch<Scalar>& mine, std::size_t o) const {
+    mine.flat.resize(plane_slots::count);
+    for (const std::uint16_t slot : mine.to_set) {
+        const outgoing<Scalar>& from = lit(mine, o, true, mine.triangles[slot]);
+        const rgb<float> sum(from.tinted + from.untinted);
+        mine.flat[slot] = {sum.r, sum.g, sum.b};
     }
 }
 
-// The base colours of a run at rate fragment, or its lit colours times the texture at the others.
-template <class Scalar>
-void scene_shading<Scalar>::tint_run(shading_scratch<Scalar>& mine, std::size_t o, const wide::pixel_run& run,
-                                     std::size_t at) const {
-    const prepared_object& object = objects_[o];
-    block<Scalar>& points = mine.points;
-    const wide::attribute_planes& planes = mine.planes[run.slot];
-    const bool per_fragment = from_.rate == rate::fragment;
-    const bool colored = !object.shape.colors.empty();
-    // After the attributes that come before them.
-    const std::size_t uv = per_fragment                 ? normal_attributes + (colored ? color_attributes : 0)
-                           : from_.rate == rate::vertex ? 2 * color_attributes
-                                                        : 0;
-    corner_values values;
-    triangle_weights all;
-    if (object.material.image && planes.one_by_one) {
-        const std::uint32_t t = mine.triangles[run.slot];
-        corner_attributes_one_by_one(o, t, planes.front, values);
-        all = weights(o, object.shape.triangles[t]);
+template <class Scalar> void scene_shading<Scalar>::put_flat(shading_scratch<Scalar>& mine) const {
+    lane3<Scalar>& into = mine.points.lit;
+    std::size_t at = 0;
+    for (const wide::pixel_run& run : mine.waiting) {
+        const std::array<float, 3>& color = mine.flat[run.slot];
+        const auto first = static_cast<std::ptrdiff_t>(at);
+        std::fill_n(into.x.begin() + first, run.count, color[0]);
+        std::fill_n(into.y.begin() + first, run.count, color[1]);
+        std::fill_n(into.z.begin() + first, run.count, color[2]);
+        at += static_cast<std::size_t>(run.count);
     }
-    for (std::size_t l = 0; l < static_cast<std::size_t>(run.count); ++l) {
-        const std::size_t i = at + l;
-        rgb<Scalar> color = per_fragment ? object.factors.base : points.tinted.color(i);
-        if (per_fragment && colored) {
-            color = color * points.base.color(i);
-        }
-        if (object.material.image) {
-            const double x = run.x + static_cast<double>(l) + 0.5;
-            const double y = run.y + 0.5;
-            double u = 0;
-            double v = 0;
-            if (planes.one_by_one) {
-                const std::array<double, 3> w = all.at(x, y);
-                u = w[0] * values[uv][0] + w[1] * values[uv][1] + w[2] * values[uv][2];
-                v = w[0] * values[uv + 1][0] + w[1] * values[uv + 1][1] + w[2] * values[uv + 1][2];
-            } else {
-                const auto value = [&](std::size_t index) {
-                    const wide::plane_over_pixels plane = planes.plane(index);
-                    return plane.at + plane.across * (x - planes.x) + plane.down * (y - planes.y);
-                };
-                const double depth = 1 / std::clamp(value(0), planes.least, planes.most);
-                u = value(uv + 1) * depth;
-                v = value(uv + 2) * depth;
+}
+
+// What has its texture's colour, or one between its vertices: base colours at rate fragment, lit ones else.
+template <class Scalar>
+void scene_shading<Scalar>::tint(shading_scratch<Scalar>& mine, const prepared_object& object) const {
+    block<Scalar>& points = mine.points;
+    const wide::attribute_layout layout = layout_of(object);
+    if (layout.textured) {
+        lane3<float>& color = mine.texels->color;
+        kernels_.attributes.sample({object.material.image->texels.data(), texels_of(mine, object), points.count,
+                                    {color.x.data(), color.y.data(), color.z.data()}});
+    }
+    const auto component = [&](lane<Scalar> lane3<Scalar>::*which, const lane<float>* sampled, Scalar base) {
+        if (!layout.normals) {
+            for (std::size_t i = 0; i < points.count; ++i) {
+                (points.lit.*which)[i] = (points.tinted.*which)[i] * static_cast<Scalar>((*sampled)[i]) +
+                                         (points.untinted.*which)[i];
             }
-            color = color * rgb<Scalar>(object.material.image->sample(u, v));
+            return;
         }
-        if (per_fragment) {
-            points.base.put(i, color);
-        } else {
-            points.lit.put(i, color + points.untinted.color(i));
+        lane<Scalar>& into = points.base.*which;
+        for (std::size_t i = 0; i < points.count; ++i) {
+            into[i] = layout.more ? base * into[i] : base;
         }
+        for (std::size_t i = 0; sampled != nullptr && i < points.count; ++i) {
+            into[i] *= static_cast<Scalar>((*sampled)[i]);
+        }
+    };
+    if (layout.extras() > 0) {
+        const lane3<float>* const color = layout.textured ? &mine.texels->color : nullptr;
+        component(&lane3<Scalar>::x, color == nullptr ? nullptr : &color->x, object.factors.base.r);
+        component(&lane3<Scalar>::y, color == nullptr ? nullptr : &color->y, object.factors.base.g);
+        component(&lane3<Scalar>::z, color == nullptr ? nullptr : &color->z, object.factors.base.b);
     }
 }
 

@@ -46,14 +46,13 @@ vec3<double> scene_shading<Scalar>::prepared_object::face_normal(const triangle&
 
 template <class Scalar>
 scene_shading<Scalar>::scene_shading(const stage& from, const shader<Scalar>& with,
-                                     const projected_scene& vertices, vertex_normals<Scalar>& normals,
+                                     const projected_scene& vertices, lit_before_pixels<Scalar>& lit,
                                      const wide::kernels& kernels, bool skip_unreachable)
     : from_(from),
       with_(with),
       vertices_(vertices),
-      normals_(normals.values.data()),
+      lit_(lit),
       kernels_(kernels),
-      lit_(from.objects.size()),
       skip_unreachable_(skip_unreachable) {
     settings_.ambient_light = rgb<Scalar>(from.ambient_light);
     settings_.rule = from.rule;
@@ -76,6 +75,9 @@ scene_shading<Scalar>::scene_shading(const stage& from, const shader<Scalar>& wi
     for (const staged_object& object : from.objects) {
         objects_.emplace_back(from, object);
     }
+    if (from.rate != rate::fragment) {
+        make_room_before_pixels();
+    }
     rays_[0] = from.seen_from.ray(0, 0);
     rays_[1] = from.seen_from.ray(1, 0) - rays_[0];
     rays_[2] = from.seen_from.ray(0, 1) - rays_[0];
@@ -95,10 +97,10 @@ template triangle_weights scene_shading<double>::weights(std::size_t, const tria
 template scene_shading<float>::prepared_object::prepared_object(const stage&, const staged_object&);
 template vec3<double> scene_shading<float>::prepared_object::face_normal(const triangle&) const;
 template scene_shading<float>::scene_shading(const stage&, const shader<float>&, const projected_scene&,
-                                             vertex_normals<float>&, const wide::kernels&, bool);
+                                             lit_before_pixels<float>&, const wide::kernels&, bool);
 template scene_shading<double>::prepared_object::prepared_object(const stage&, const staged_object&);
 template vec3<double> scene_shading<double>::prepared_object::face_normal(const triangle&) const;
 template scene_shading<double>::scene_shading(const stage&, const shader<double>&, const projected_scene&,
-                                              vertex_normals<double>&, const wide::kernels&, bool);
+                                              lit_before_pixels<double>&, const wide::kernels&, bool);
 
 } // namespace yurvo::pipeline

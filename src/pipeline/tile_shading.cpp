@@ -153,6 +153,23 @@ template <class Scalar> void scene_shading<Scalar>::put_front(shading_scratch<Sc
     }
 }
 
+// The same, cell by cell.
+template <class Scalar> void scene_shading<Scalar>::put_front_of_square(shading_scratch<Scalar>& mine) {
+    for (std::size_t t = 0; t < mine.shown_count; ++t) {
+        const wide::shown_triangle& triangle = mine.shown_triangles[t];
+        const auto facing = static_cast<Scalar>(mine.planes[triangle.slot].front ? 1 : 0);
+        for (std::size_t p = triangle.first; p != wide::no_piece; p = mine.shown_pieces[p].next) {
+            const wide::shown_piece& piece = mine.shown_pieces[p];
+            for (std::size_t c = piece.cell; c <= static_cast<std::size_t>(piece.cell + piece.more); ++c) {
+                for (std::size_t l = 0; l < wide::cell_pixels; ++l) {
+                    Scalar& front = mine.points.front[c * wide::cell_pixels + l];
+                    front = (piece.pixels >> l & 1U) != 0 ? facing : front;
+                }
+            }
+        }
+    }
+}
+
 // The points of the block, whose runs are waiting.
 template <class Scalar>
 void scene_shading<Scalar>::shade_waiting(shading_scratch<Scalar>& mine, std::size_t o,
@@ -175,12 +192,6 @@ template <class Scalar>
 void scene_shading<Scalar>::light_block(shading_scratch<Scalar>& mine, const prepared_object& object) const {
     run(mine.points, object, mine.lights);
     mine.evaluations += mine.points.count;
-}
-
-// Whether squares that show nothing else are shaded as squares: normals and positions are all that is spread.
-template <class Scalar> bool scene_shading<Scalar>::spreads_squares(const prepared_object& object) const {
-    return std::is_same_v<Scalar, float> && from_.rate == rate::fragment && object.staged.field == nullptr &&
-           object.shape.colors.empty() && !object.material.image && !with_.asks_for_front;
 }
 
 // A square's pieces, triangle by triangle.
@@ -219,7 +230,12 @@ bool scene_shading<Scalar>::shade_square(shading_scratch<Scalar>& mine, std::siz
         }
         const prepared_object& object = objects_[o];
         const block<Scalar>& points = mine.points;
-        light_block(mine, object);
+        if (from_.rate == rate::fragment) {
+            if (with_.asks_for_front) {
+                put_front_of_square(mine);
+            }
+            light_block(mine, object);
+        }
         kernels_.attributes.write_square({points.lit.x.data(), points.lit.y.data(), points.lit.z.data()},
                                          into.at(x, y), 4 * into.width,
                                          static_cast<float>(object.material.look.alpha));
@@ -257,8 +273,7 @@ void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_
     const prepared_object& object = objects_[o];
     const bool field = object.staged.field != nullptr;
     block<Scalar>& points = mine.points;
-    points.own_base =
-        from_.rate == rate::fragment && (!object.shape.colors.empty() || (object.material.image && !field));
+    points.own_base = !field && layout_of(object).extras() > 0;
     points.between_vertices = !field;
     while (!runs.empty()) {
         std::size_t taken = 0;
@@ -335,7 +350,7 @@ wide::found_runs scene_shading<Scalar>::shade_squares(shading_scratch<Scalar>& m
             return false;
         }
         object = wide::object_of(mine.pieces.most, objects.data(), objects.size(), object);
-        return mine.pieces.least >= objects[object].first && spreads_squares(objects_[object]) &&
+        return mine.pieces.least >= objects[object].first && objects_[object].staged.field == nullptr &&
                shade_square(mine, object, x, y, into);
     };
     for (int y = seen.top; y < seen.top + seen.height; y += wide::square) {

@@ -1,5 +1,5 @@
 // tile_shading: every visible pixel of a tile lit once, gathered by object into blocks; at rates vertex and
-// face the vertices or triangles first, and their lit colours spread over the pixels.
+// face the vertices or triangles that are seen, and their lit colours spread over the pixels.
 #pragma once
 
 #include <array>
@@ -66,6 +66,31 @@ template <class Scalar> struct reaching_lights {
     std::vector<unsigned char> reached;
 };
 
+// Lit colours of vertices or triangles, in blocks, which the first tile that shows one of a block lights. Seen
+// from the front and, where that makes a difference, from the back.
+template <class Scalar> struct lit_before_pixels {
+    static constexpr std::size_t each_block = 64;
+
+    std::array<room<outgoing<Scalar>>, 2> colors;        // front and back, object by object
+    std::array<std::vector<unsigned char>, 2> progress;  // likewise, block by block: see ensure_lit()
+    std::vector<std::size_t> first_color, first_block;   // of each object
+};
+
+// What a thread lights such a block with.
+template <class Scalar> struct before_pixels_scratch {
+    std::unique_ptr<block<Scalar>> points; // made when it is needed
+    std::array<vec3<Scalar>, lit_before_pixels<Scalar>::each_block> normals;
+    reaching_lights<Scalar> lights;
+    std::int64_t nanoseconds = 0; // spent on it in this frame
+};
+
+// Where the points of a block are in the texture, and its colours there.
+struct block_texels {
+    alignas(64) std::array<std::int32_t, block_room> column, row;
+    alignas(64) std::array<float, block_room> across, up;
+    lane3<float> color;
+};
+
 // What a thread uses again from tile to tile.
 template <class Scalar> struct shading_scratch {
     block<Scalar> points;
@@ -84,6 +109,10 @@ template <class Scalar> struct shading_scratch {
     plane_slots slots;
     std::vector<wide::attribute_planes> planes = std::vector<wide::attribute_planes>(plane_slots::count);
     std::vector<wide::square_planes> in_square = std::vector<wide::square_planes>(plane_slots::count);
+    std::vector<wide::square_extras> extras; // made when they are needed
+    std::vector<std::array<float, 3>> flat;  // the colours of whole triangles, likewise
+    std::unique_ptr<block_texels> texels;    // likewise
+    before_pixels_scratch<Scalar> before;
     std::vector<std::int32_t> square = std::vector<std::int32_t>(plane_slots::count);
     std::vector<std::uint32_t> triangles =
         std::vector<std::uint32_t>(plane_slots::count); // whose they are, of the object
@@ -116,17 +145,12 @@ template <class Scalar> class scene_shading {
         [[nodiscard]] vec3<double> face_normal(const triangle& corners) const;
     };
 
-    // Lit colours of one object's vertices or triangles, seen from the front and (two-sided) from the back.
-    struct lit_colors {
-        std::vector<outgoing<Scalar>> front, back;
-    };
-
     using corner_values = std::array<std::array<double, 3>, wide::most_attributes>; // attribute by corner
 
     const stage& from_;
     const shader<Scalar>& with_;
     const projected_scene& vertices_;
-    const vec3<Scalar>* normals_;
+    lit_before_pixels<Scalar>& lit_;
     wide::kernels kernels_;
     finish_settings<Scalar> settings_;
     vec3<Scalar> eye_;
@@ -135,7 +159,6 @@ template <class Scalar> class scene_shading {
         with_ambient_; // of each set, those with an ambient part
     std::vector<light_reach> reach_;
     std::vector<prepared_object> objects_;
-    std::vector<lit_colors> lit_;
     std::array<vec3<double>, 3> rays_;
     bool skip_unreachable_;
     std::atomic<std::uint64_t> evaluations_ = 0;
@@ -143,33 +166,51 @@ template <class Scalar> class scene_shading {
     mutable std::array<std::atomic<std::uint64_t>, formulas::slot_count> not_finite_{};
 
     void run(block<Scalar>& points, const prepared_object& object, reaching_lights<Scalar>& scratch) const;
-    template <class Put>
-    std::vector<outgoing<Scalar>> light_points(const prepared_object& object, std::size_t count, Put&& put);
-    lit_colors light_vertices(std::size_t o);
-    lit_colors light_faces(std::size_t o);
+    void make_room_before_pixels();
+    void put_vertices(before_pixels_scratch<Scalar>& with, std::size_t o, bool front, std::size_t first,
+                      std::size_t count) const;
+    void put_triangles(before_pixels_scratch<Scalar>& with, std::size_t o, std::size_t first,
+                       std::size_t count) const;
+    void light_before_pixels(shading_scratch<Scalar>& mine, std::size_t o, bool front, std::size_t first,
+                             std::size_t count) const;
+    const outgoing<Scalar>& lit(shading_scratch<Scalar>& mine, std::size_t o, bool front,
+                                std::size_t number) const;
 
     [[nodiscard]] triangle_weights weights(std::size_t o, const triangle& corners) const;
+    [[nodiscard]] wide::attribute_layout layout_of(const prepared_object& object) const {
+        const bool textured = object.material.image != nullptr;
+        const bool per_fragment = from_.rate == rate::fragment;
+        return {per_fragment, textured, per_fragment ? !object.shape.colors.empty() : textured};
+    }
     template <class Put>
-    std::size_t corner_attributes(std::size_t o, std::uint32_t t, bool front, Put&& put) const;
-    std::size_t corner_attributes_one_by_one(std::size_t o, std::uint32_t t, bool front,
-                                             corner_values& into) const;
-    void set_planes_of_whole(wide::attribute_planes& planes, std::size_t o, std::uint32_t t) const;
+    void corner_attributes(shading_scratch<Scalar>& mine, std::size_t o, std::uint32_t t, bool front,
+                           Put&& put) const;
+    void corner_attributes_one_by_one(shading_scratch<Scalar>& mine, std::size_t o, std::uint32_t t,
+                                      bool front, corner_values& into) const;
+    void set_planes_of_whole(shading_scratch<Scalar>& mine, wide::attribute_planes& planes, std::size_t o,
+                             std::uint32_t t) const;
+    void set_flat(shading_scratch<Scalar>& mine, std::size_t o) const;
+    [[nodiscard]] wide::texel_places texels_of(shading_scratch<Scalar>& mine,
+                                               const prepared_object& object) const;
     void set_planes(shading_scratch<Scalar>& mine, std::size_t o) const;
     void put_points(shading_scratch<Scalar>& mine, std::size_t o) const;
     bool put_square(shading_scratch<float>& mine, std::size_t o, int x, int y,
                     const pixel_target& into) const;
-    void put_faces(shading_scratch<Scalar>& mine, std::size_t o) const;
+    void put_flat(shading_scratch<Scalar>& mine) const;
     static void put_front(shading_scratch<Scalar>& mine);
+    static void put_front_of_square(shading_scratch<Scalar>& mine);
     void put_run_one_by_one(shading_scratch<Scalar>& mine, std::size_t o, const wide::pixel_run& run,
                             std::size_t at) const;
     void move_for_light(block<Scalar>& points, const prepared_object& object) const;
-    void tint_run(shading_scratch<Scalar>& mine, std::size_t o, const wide::pixel_run& run,
-                  std::size_t at) const;
+    void tint(shading_scratch<Scalar>& mine, const prepared_object& object) const;
     void put_field_run(block<Scalar>& points, std::size_t o, const wide::seen_run& run,
                        const wide::tile_view& seen) const;
     void write(shading_scratch<Scalar>& mine, const prepared_object& object, const pixel_target& into) const;
     void light_block(shading_scratch<Scalar>& mine, const prepared_object& object) const;
-    [[nodiscard]] bool spreads_squares(const prepared_object& object) const;
+    // Whether triangles have one colour each, and nothing is spread over them.
+    [[nodiscard]] bool flat(const prepared_object& object) const {
+        return from_.rate == rate::face && !object.material.image;
+    }
     // Whether a vertex has another colour seen from the back.
     [[nodiscard]] bool two_colors(const prepared_object& object) const {
         return object.material.look.two_sided || with_.asks_for_front;
@@ -190,19 +231,7 @@ template <class Scalar> class scene_shading {
 
   public:
     scene_shading(const stage& from, const shader<Scalar>& with, const projected_scene& vertices,
-                  vertex_normals<Scalar>& normals, const wide::kernels& kernels, bool skip_unreachable);
-
-    // At rates vertex and face. `watched(work)` calls work().
-    template <class Watched> void light_before_pixels(Watched&& watched) {
-        if (from_.rate == rate::fragment) {
-            return;
-        }
-        watched([&] {
-            for (std::size_t o = 0; o < objects_.size(); ++o) {
-                lit_[o] = from_.rate == rate::vertex ? light_vertices(o) : light_faces(o);
-            }
-        });
-    }
+                  lit_before_pixels<Scalar>& lit, const wide::kernels& kernels, bool skip_unreachable);
 
     void shade(const tile& at, tile_scratch& seen, shading_scratch<Scalar>& mine, const pixel_target& into);
 

@@ -50,9 +50,8 @@ std::array<double, 9> rows_of(const matrix3& matrix) {
     return rows;
 }
 
-template <class Scalar>
 void project_run(const stage& from, const wide::kernels& kernels, projected_scene& into, std::size_t o,
-                 std::size_t begin, std::size_t end, vec3<Scalar>* normals) {
+                 std::size_t begin, std::size_t end) {
     const staged_object& object = from.objects[o];
     const std::size_t at = into.first_vertex[o] + begin;
     wide::vertex_run run;
@@ -63,24 +62,7 @@ void project_run(const stage& from, const wide::kernels& kernels, projected_scen
     run.at = into.at.reserve(0) + at;
     run.inverse_depth = into.inverse_depth.reserve(0) + at;
     kernels.vertices.project(run);
-    if (normals == nullptr) {
-        return;
-    }
-    wide::normal_run<Scalar> turned;
-    turned.normals = object.shape->normals.data() + begin;
-    turned.count = end - begin;
-    turned.to_world = rows_of(object.normal_to_world);
-    turned.turned = normals + at;
-    if constexpr (std::is_same_v<Scalar, float>) {
-        kernels.vertices.turn(turned);
-    } else {
-        kernels.vertices.turn_double(turned);
-    }
 }
-template void project_run(const stage&, const wide::kernels&, projected_scene&, std::size_t, std::size_t,
-                          std::size_t, vec3<float>*);
-template void project_run(const stage&, const wide::kernels&, projected_scene&, std::size_t, std::size_t,
-                          std::size_t, vec3<double>*);
 
 namespace {
 

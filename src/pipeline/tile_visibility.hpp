@@ -88,9 +88,6 @@ struct projected_scene {
     std::vector<unsigned char> needed_blocks;
 };
 
-// Unit normals in world space, of all vertices.
-template <class Scalar> struct vertex_normals { room<vec3<Scalar>> values; };
-
 // Of a cell's pixels one number each: a cache line.
 template <class Number> struct alignas(64) cell_of : std::array<Number, wide::cell_pixels> {};
 
@@ -126,9 +123,8 @@ std::array<double, 9> rows_of(const matrix3& matrix);
 // Objects laid out one after the other, before any vertex is looked at.
 void lay_out(const stage& from, projected_scene& into);
 // The vertices [begin, end) of object o.
-template <class Scalar>
 void project_run(const stage& from, const wide::kernels& kernels, projected_scene& into, std::size_t o,
-                 std::size_t begin, std::size_t end, vec3<Scalar>* normals);
+                 std::size_t begin, std::size_t end);
 // The clusters [begin, end) of object o: those that face away are put off, into the calling thread's bins;
 // those beside the picture are left out.
 void sort_cluster_run(const tile_grid& grid, const stage& from, const wide::kernels& kernels,
@@ -139,12 +135,10 @@ void sort_run(const tile_grid& grid, const stage& from, const wide::kernels& ker
               std::size_t o, std::size_t begin, std::size_t end);
 
 // `watch()` gives something that lives while a piece of the work is done.
-template <class Scalar, class Watch>
+template <class Watch>
 void project_all(const stage& from, const tile_grid& grid, const wide::kernels& kernels,
-                 projected_scene& into, vertex_normals<Scalar>* normals, Watch&& watch) {
+                 projected_scene& into, Watch&& watch) {
     lay_out(from, into);
-    vec3<Scalar>* const world =
-        normals == nullptr ? nullptr : normals->values.reserve(into.first_vertex.back());
     for (tile_bins& bins : into.bins) {
         for (auto& list : bins.front) {
             list.clear();
@@ -162,7 +156,7 @@ void project_all(const stage& from, const tile_grid& grid, const wide::kernels& 
         if (object.clusters == nullptr) {
             in_pieces(vertices, piece, [&](std::size_t begin, std::size_t end) {
                 [[maybe_unused]] const auto watched = watch();
-                project_run(from, kernels, into, o, begin, end, world);
+                project_run(from, kernels, into, o, begin, end);
             });
             in_pieces(triangles, piece, [&](std::size_t begin, std::size_t end) {
                 [[maybe_unused]] const auto watched = watch();
@@ -183,9 +177,9 @@ void project_all(const stage& from, const tile_grid& grid, const wide::kernels& 
         in_pieces(blocks, piece / each_block, [&](std::size_t begin, std::size_t end) {
             [[maybe_unused]] const auto watched = watch();
             for (std::size_t block = begin; block < end; ++block) {
-                if (into.needed_blocks[block] != 0 || world != nullptr) {
+                if (into.needed_blocks[block] != 0) {
                     project_run(from, kernels, into, o, block * each_block,
-                                std::min(vertices, (block + 1) * each_block), world);
+                                std::min(vertices, (block + 1) * each_block));
                 }
             }
         });

@@ -9,6 +9,7 @@
 #include "pipeline/wide/lanes.hpp"
 #include "pipeline/wide/operations.hpp"
 #include "pipeline/wide/pixel_writing.hpp"
+#include "pipeline/wide/sampling.hpp"
 #include "pipeline/wide/square_planes.hpp"
 #include "pipeline/wide/square_spreading.hpp"
 #include "pipeline/wide/turned_normal.hpp"
@@ -78,9 +79,10 @@ void turn_normals(plane_batch& batch, std::size_t lanes) {
 
 void set(plane_batch& batch) {
     const std::size_t lanes = whole_halves(batch.count);
-    if (batch.normals) {
+    if (batch.layout.normals) {
         turn_normals(batch, lanes);
     }
+    const std::size_t attributes = batch.layout.count();
     // Nearness, then the attributes.
     alignas(64) uninitialized<std::array<plane_batch::by_corner<double>, most_attributes + 1>> result;
     alignas(64) uninitialized<plane_batch::each<double>> least;
@@ -111,7 +113,7 @@ void set(plane_batch& batch) {
         least[l] = beyond_least * lesser(n[0][l], lesser(n[1][l], n[2][l]));
         most[l] = beyond_most * greater(n[0][l], greater(n[1][l], n[2][l]));
     }
-    for (std::size_t a = 0; a <= batch.attributes; ++a) {
+    for (std::size_t a = 0; a <= attributes; ++a) {
         plane_batch::by_corner<double>& into = result[a];
         for (std::size_t l = 0; l < lanes; ++l) {
             const auto at = [&](std::size_t k) {
@@ -125,15 +127,33 @@ void set(plane_batch& batch) {
             into[2][l] = to_b * of_b[1][l] + to_c * of_c[1][l];
         }
     }
+    alignas(64) plane_batch::each<double> largest{};
+    const auto find_largest = [&](std::size_t first) {
+        for (std::size_t a = first; a < first + first_attributes; ++a) {
+            for (const plane_batch::each<double>& corner : batch.values[a]) {
+                for (std::size_t l = 0; l < lanes; ++l) {
+                    largest[l] = greater(largest[l], std::abs(corner[l]));
+                }
+            }
+        }
+    };
+    if (!batch.layout.normals) {
+        find_largest(0);
+    }
+    if (batch.layout.more) {
+        find_largest(batch.layout.more_at());
+    }
     for (std::size_t l = 0; l < batch.count; ++l) {
         attribute_planes& planes = *batch.into[l];
         planes.x = x[0][l];
         planes.y = y[0][l];
         planes.least = least[l];
         planes.most = most[l];
-        for (std::size_t a = 0; a <= batch.attributes; ++a) {
+        for (std::size_t a = 0; a <= attributes; ++a) {
             planes.set(a, {result[a][0][l], result[a][1][l], result[a][2][l]});
         }
+        planes.no_more_than(attributes);
+        planes.largest = largest[l];
         planes.front = batch.front[l];
         planes.one_by_one = !(thinness[l] > 0);
         planes.few_pixels = size[l] < 2 * few;
@@ -148,11 +168,34 @@ inline void put(const wide_real& numbers, float* to) { store_rounded(to, numbers
 // Both ways to spread work every number out in the same order: a point's digits are its own, whatever is
 // worked out together with it.
 
+// Where each attribute goes, in their order; places in a texture do not go there.
+template <class Scalar> using attribute_targets = std::array<Scalar*, most_attributes>;
+template <class Scalar> attribute_targets<Scalar> targets_of(const spread_request<Scalar>& request) {
+    attribute_targets<Scalar> into{request.first[0], request.first[1], request.first[2]};
+    for (std::size_t k = 0; request.layout.more && k < more_attributes; ++k) {
+        into[request.layout.more_at() + k] = request.more[k];
+    }
+    return into;
+}
+
+// Puts places in a texture, as many as a batch of doubles has, `there` and on.
+inline void put_texels(const texel_places& into, std::size_t coordinate, const wide_real& place,
+                       std::size_t there) {
+    const wide_real below = floor_of(place);
+    alignas(64) uninitialized<std::array<double, step>> texel;
+    store_lanes(texel.data(), texel_within(below, coordinate == 0 ? into.width : into.height));
+    store_rounded((coordinate == 0 ? into.across : into.up) + there, place - below);
+    std::int32_t* const texels = (coordinate == 0 ? into.column : into.row) + there;
+    for (std::size_t l = 0; l < step; ++l) {
+        texels[l] = static_cast<std::int32_t>(texel[l]);
+    }
+}
+
 // One triangle's planes over the pixels of a run, whose points are from `first` on: so many batches of them.
-// `attributes` and `rays` are the request's.
-template <std::size_t Batches, class Scalar, class Count>
-[[gnu::always_inline]] inline void spread_run(const spread_request<Scalar>& wanted, Count attributes,
-                                              bool rays, const pixel_run& run, std::size_t first) {
+template <std::size_t Batches, bool Rays, bool Extras, class Scalar>
+[[gnu::always_inline]] inline void spread_run(const spread_request<Scalar>& wanted,
+                                              const attribute_targets<Scalar>& targets,
+                                              const pixel_run& run, std::size_t first) {
     uninitialized<std::array<wide_real, Batches>> x;
     uninitialized<std::array<wide_real, Batches>> dx;
     uninitialized<std::array<wide_real, Batches>> depth;
@@ -179,10 +222,22 @@ template <std::size_t Batches, class Scalar, class Count>
             put(multiply_add(wide_real(plane.across), across[i], there) * depth[i], into + i * step);
         }
     };
-    for (std::size_t a = 0; a < attributes; ++a) {
-        put_plane(planes.plane(a + 1), dx, dy, wanted.into[a] + first);
+    for (std::size_t a = 0; a < first_attributes; ++a) { // of known length: unrolled
+        put_plane(planes.plane(a + 1), dx, dy, targets[a] + first);
     }
-    if (rays) {
+    for (std::size_t a = first_attributes; Extras && a < wanted.layout.count(); ++a) {
+        const plane_over_pixels plane = planes.plane(a + 1);
+        if (targets[a] != nullptr) {
+            put_plane(plane, dx, dy, targets[a] + first);
+            continue;
+        }
+        const wide_real there = in_row(plane, dy);
+        for (std::size_t i = 0; i < Batches; ++i) {
+            put_texels(wanted.texels, a - first_attributes,
+                       multiply_add(wide_real(plane.across), dx[i], there) * depth[i], first + i * step);
+        }
+    }
+    if constexpr (Rays) {
         const auto& [corner, right, down] = *wanted.rays;
         put_plane({corner.x, right.x, down.x}, x, y, wanted.position[0] + first);
         put_plane({corner.y, right.y, down.y}, x, y, wanted.position[1] + first);
@@ -191,35 +246,24 @@ template <std::size_t Batches, class Scalar, class Count>
 }
 
 // One run in doubles, as long as it is.
-template <class Scalar, class Count>
-[[gnu::always_inline]] inline void spread_whole_run(const spread_request<Scalar>& request, Count attributes,
-                                                    bool rays, const pixel_run& run, std::size_t first) {
+template <bool Rays, bool Extras, class Scalar>
+[[gnu::always_inline]] inline void spread_whole_run(const spread_request<Scalar>& request,
+                                                    const attribute_targets<Scalar>& into,
+                                                    const pixel_run& run, std::size_t first) {
     if (run.count <= static_cast<int>(half)) {
-        spread_run<half / step>(request, attributes, rays, run, first);
+        spread_run<half / step, Rays, Extras>(request, into, run, first);
     } else {
-        spread_run<2 * half / step>(request, attributes, rays, run, first);
+        spread_run<2 * half / step, Rays, Extras>(request, into, run, first);
     }
 }
 
-template <class Scalar, class Count>
-[[gnu::always_inline]] inline void spread_each_run(const spread_request<Scalar>& request, Count attributes,
-                                                   bool rays) {
+template <bool Rays, bool Extras, class Scalar> void spread_runs(const spread_request<Scalar>& request) {
+    const attribute_targets<Scalar> into = targets_of(request);
     std::size_t first = 0;
     for (std::size_t r = 0; r < request.run_count; ++r) {
         const pixel_run& run = request.runs[r];
-        spread_whole_run(request, attributes, rays, run, first);
+        spread_whole_run<Rays, Extras>(request, into, run, first);
         first += static_cast<std::size_t>(run.count);
-    }
-}
-
-// Normals and nothing else, most often: a loop of known length is none.
-constexpr std::integral_constant<std::size_t, 3> normal;
-
-template <class Scalar> void spread_runs(const spread_request<Scalar>& request) {
-    if (request.attributes == normal && request.rays != nullptr) {
-        spread_each_run(request, normal, true);
-    } else {
-        spread_each_run(request, request.attributes, request.rays != nullptr);
     }
 }
 
@@ -227,7 +271,7 @@ template <class Scalar> void spread_runs(const spread_request<Scalar>& request) 
 constexpr std::size_t abreast = attribute_planes::abreast;
 constexpr std::size_t point_room = 320; // a block's points, and a whole run more
 struct looked_up {
-    alignas(64) std::array<double, point_room> x, y, depth;
+    alignas(64) std::array<double, point_room> x, y, depth, place;
     alignas(64) std::array<std::array<double, abreast>, point_room> values;
 };
 
@@ -259,12 +303,14 @@ void look_up(const spread_request<Scalar>& request, std::size_t group, looked_up
 }
 
 template <class Scalar> void spread_points(const spread_request<Scalar>& request) {
+    const attribute_targets<Scalar> targets = targets_of(request);
+    const std::size_t attributes = request.layout.count();
     uninitialized<looked_up> points;
     std::array<double, point_room>& depth = points.depth;
     const std::size_t whole = whole_halves(request.points);
     std::fill(depth.begin() + static_cast<std::ptrdiff_t>(request.points),
               depth.begin() + static_cast<std::ptrdiff_t>(whole), 1.0);
-    for (std::size_t group = 0; group * abreast <= request.attributes; ++group) {
+    for (std::size_t group = 0; group * abreast <= attributes; ++group) {
         if (group == 0) {
             look_up<true>(request, group, points);
             for (std::size_t i = 0; i < whole; i += step) {
@@ -273,15 +319,25 @@ template <class Scalar> void spread_points(const spread_request<Scalar>& request
         } else {
             look_up<false>(request, group, points);
         }
-        for (std::size_t j = group == 0 ? 1 : 0; j < abreast && group * abreast + j <= request.attributes;
-             ++j) {
-            Scalar* __restrict const into = request.into[group * abreast + j - 1];
+        for (std::size_t j = group == 0 ? 1 : 0; j < abreast && group * abreast + j <= attributes; ++j) {
+            const std::size_t attribute = group * abreast + j - 1;
+            Scalar* __restrict const into = targets[attribute];
+            if (into == nullptr) {
+                for (std::size_t i = 0; i < whole; ++i) {
+                    points.place[i] = points.values[i][j] * depth[i];
+                }
+                for (std::size_t i = 0; i < whole; i += step) {
+                    put_texels(request.texels, attribute - first_attributes,
+                               load_lanes<wide_real>(points.place.data() + i), i);
+                }
+                continue;
+            }
             for (std::size_t i = 0; i < whole; ++i) {
                 into[i] = static_cast<Scalar>(points.values[i][j] * depth[i]);
             }
         }
     }
-    if (request.rays != nullptr) {
+    if (request.layout.normals) {
         const auto& [corner, right, down] = *request.rays;
         const auto put = [&](double from, double across, double below, Scalar* __restrict into) {
             for (std::size_t i = 0; i < whole; ++i) {
@@ -295,12 +351,10 @@ template <class Scalar> void spread_points(const spread_request<Scalar>& request
     }
 }
 
-// Normals and positions, square by square: first the planes that are new there, one after the other, which
-// leaves the processor several to work on. False where no triangle has such planes: then nothing has been
-// done.
-bool spread_squares(const spread_request<float>& request) {
-    const std::array<float*, 6> into{request.into[0],     request.into[1],     request.into[2],
-                                     request.position[0], request.position[1], request.position[2]};
+// Square by square: first the planes that are new there, one after the other, which leaves the processor
+// several to work on. False where no triangle has such planes: then nothing has been done.
+template <bool Normals, bool Extras> bool spread_squares(const spread_request<float>& request) {
+    const attribute_targets<float> into = targets_of(request);
     std::int32_t rays_of = no_square;
     square_rays rays;
     const auto prepare = [&](const pixel_run& run, std::int32_t here, std::int32_t& of_slot) {
@@ -308,7 +362,7 @@ bool spread_squares(const spread_request<float>& request) {
             rays_of = here;
             rays = square_rays(*request.rays, run.x, run.y);
         }
-        of_slot = here | (set_square(request.planes[run.slot], rays, request.in_square[run.slot]) ? 0 : 1);
+        of_slot = here | (set_slot<Normals, Extras>(request, rays, run.slot) ? 0 : 1);
     };
     const pixel_run* const end = request.runs + request.run_count;
     bool any = false;
@@ -334,26 +388,35 @@ bool spread_squares(const spread_request<float>& request) {
             prepare(run, here, of_slot);
         }
         if (of_slot == here) {
-            spread_over_square(request.in_square[run.slot], run, into, first);
+            spread_over_square<Normals, Extras>(request, run, first);
         } else {
-            spread_whole_run(request, normal, true, run, first);
+            spread_whole_run<Normals, Extras>(request, into, run, first);
         }
         first += static_cast<std::size_t>(run.count);
     }
     return true;
 }
 
-template <class Scalar> void spread(const spread_request<Scalar>& request) {
+template <bool Normals, bool Extras, class Scalar> void spread_of(const spread_request<Scalar>& request) {
     if constexpr (std::is_same_v<Scalar, float>) {
-        if (request.in_square != nullptr && spread_squares(request)) {
+        if (request.in_square != nullptr && spread_squares<Normals, Extras>(request)) {
             return;
         }
     }
     constexpr std::size_t long_enough = 2;
     if (request.points >= long_enough * request.run_count) {
-        spread_runs(request);
+        spread_runs<Normals, Extras>(request);
     } else {
         spread_points(request);
+    }
+}
+
+template <class Scalar> void spread(const spread_request<Scalar>& request) {
+    const bool extras = request.layout.extras() > 0;
+    if (request.layout.normals) {
+        (extras ? spread_of<true, true, Scalar> : spread_of<true, false, Scalar>)(request);
+    } else {
+        (extras ? spread_of<false, true, Scalar> : spread_of<false, false, Scalar>)(request);
     }
 }
 
@@ -361,7 +424,8 @@ template <class Scalar> void spread(const spread_request<Scalar>& request) {
 
 const attribute_kernels& YURVO_KERNELS() {
     static constexpr attribute_kernels result{
-        place, set, spread<float>, spread<double>, spread_square, bounds, write, write_square, fill};
+        place,  set,    spread<float>, spread<double>, spread_square, flat_square,
+        sample, bounds, write,         write_square,   fill};
     return result;
 }
 

@@ -7,12 +7,31 @@
 #include <cstdint>
 
 #include "pipeline/wide/coverage.hpp"
+#include "yurvo/numeric/rgb.hpp"
 
 namespace yurvo::pipeline::wide {
 
+// What the corners of an object's triangles hand to their pixels, in this order: three numbers (a normal, or a
+// lit colour), two that say where in the texture, in texels, and three more (a vertex colour, or the part of a
+// lit colour that the texture does not tint).
+inline constexpr std::size_t first_attributes = 3;
+inline constexpr std::size_t texel_attributes = 2;
+inline constexpr std::size_t more_attributes = 3;
+inline constexpr std::size_t most_attributes = first_attributes + texel_attributes + more_attributes;
+struct attribute_layout {
+    bool normals = false; // or colours, first; normals come with positions
+    bool textured = false;
+    bool more = false;
+
+    [[nodiscard]] std::size_t extras() const {
+        return (textured ? texel_attributes : 0) + (more ? more_attributes : 0);
+    }
+    [[nodiscard]] std::size_t count() const { return first_attributes + extras(); }
+    [[nodiscard]] std::size_t more_at() const { return count() - more_attributes; }
+};
+
 // Attributes over one triangle: each, times inverse_depth, is a plane over the picture. Four planes lie side
 // by side, inverse_depth first, so that a point's values are found together.
-inline constexpr std::size_t most_attributes = 8;
 struct plane_over_pixels {
     double at = 0, across = 0, down = 0; // its value where it is measured from, and its changes
 };
@@ -27,6 +46,7 @@ struct alignas(64) attribute_planes {
     bool front = true;
     bool one_by_one = false; // too thin: weights are found pixel by pixel
     bool few_pixels = false; // planes for a square of their own are not worth it
+    double largest = 0;      // of the colours at its corners, as magnitudes
     std::array<group, most_attributes / abreast + 1> groups{};
 
     // 0 is inverse_depth, 1 the first attribute.
@@ -40,6 +60,14 @@ struct alignas(64) attribute_planes {
         planes.across[i % abreast] = plane.across;
         planes.down[i % abreast] = plane.down;
     }
+    // The planes of attributes that are not there are read beside others, and have to be numbers.
+    void no_more_than(std::size_t attributes) {
+        if (attributes > first_attributes) {
+            for (std::size_t i = attributes + 1; i < groups.size() * abreast; ++i) {
+                set(i, {});
+            }
+        }
+    }
 };
 
 // The same for the pixels of one square of 16x16: a value is whole + depth · (at + across · x + down · y),
@@ -47,6 +75,11 @@ struct alignas(64) attribute_planes {
 // the position.
 struct alignas(64) square_planes {
     std::array<float, 8> at{}, across{}, down{}, whole{};
+};
+// The same of what comes after those, where there is any. A place in the texture is counted from this texel.
+struct square_extras {
+    square_planes planes;
+    std::array<std::int32_t, texel_attributes> texel{};
 };
 // Which square a slot's planes are for: its first pixel, y in the upper half, or one of these. The last bit
 // is set where floats do not hold enough of them.
@@ -68,9 +101,8 @@ struct plane_batch {
     each<bool> front{};
     each<bool> behind{}; // a corner cannot be projected: nothing else of this one is set
     // Set in between.
-    std::size_t attributes = 0;
-    bool normals = false;   // the first three are the object's normals, to be turned to the world ...
-    bool two_sided = false; // ... and negated where the triangle faces away
+    attribute_layout layout; // normals are the object's, to be turned to the world ...
+    bool two_sided = false;  // ... and negated where the triangle faces away
     std::array<double, 9> normal_to_world{};
     alignas(64) std::array<by_corner<double>, most_attributes> values{};
     each<attribute_planes*> into{};
@@ -90,17 +122,30 @@ inline std::int32_t square_of(int x, int y) { return (y & ~in_square) << 16 | (x
 inline std::int32_t square_of(const pixel_run& run) { return square_of(run.x, run.y); }
 inline bool same_square(const pixel_run& a, const pixel_run& b) { return square_of(a) == square_of(b); }
 
+// Where in a texture points are: between which texels, counted from the left and from the bottom, and how far
+// on the way to the next ones.
+struct texel_places {
+    std::int32_t* column = nullptr; // less than a square's width beyond the texture, or within it
+    std::int32_t* row = nullptr;
+    float* across = nullptr;
+    float* up = nullptr;
+    int width = 1, height = 1; // of the texture
+};
+
 // All points of a block, in the order of the runs.
 template <class Scalar> struct spread_request { // NOLINT
     const attribute_planes* planes = nullptr;   // slot by slot
     square_planes* in_square = nullptr;         // likewise; null where they do not serve
+    square_extras* extras = nullptr;            // likewise
     std::int32_t* square = nullptr;             // likewise: which they are for
     const pixel_run* runs = nullptr;
     std::size_t run_count = 0;
     std::size_t points = 0;
-    std::size_t attributes = 0;
-    std::array<Scalar*, most_attributes> into; // 16 more than there are points may be written
-    // Positions relative to the eye, where asked for: the ray through pixel (0, 0)'s corner and its changes.
+    attribute_layout layout;
+    std::array<Scalar*, 3> first; // 16 more than there are points may be written
+    std::array<Scalar*, 3> more;
+    texel_places texels;
+    // Positions relative to the eye, with normals: the ray through pixel (0, 0)'s corner and its changes.
     const std::array<vec3<double>, 3>* rays = nullptr;
     std::array<Scalar*, 3> position;
 };
@@ -117,19 +162,40 @@ struct shown_triangle {
     std::uint16_t slot;
     std::uint8_t first; // of its pieces
 };
-// Normals and positions of all its pixels.
+// What all its pixels are handed.
 struct square_request {             // NOLINT: as above
     const attribute_planes* planes; // slot by slot
     square_planes* in_square;       // likewise
+    square_extras* extras;          // likewise
     std::int32_t* square;           // likewise: which they are for
     const shown_triangle* triangles;
     std::size_t triangle_count;
     const shown_piece* pieces;
     int x, y;                                // the square's first pixel
     const std::array<vec3<double>, 3>* rays; // as above
-    std::array<float*, 6> into;              // normals, positions: 256 each, cell by cell
+    attribute_layout layout;
+    std::array<float*, 6> into; // the first, positions: 256 each, cell by cell
+    std::array<float*, 3> more; // likewise
+    texel_places texels;        // likewise
     const float* rgba;                       // where its pixels will be written, and how many floats lie
     std::size_t pitch;                       // from one row to the next
+};
+
+// A square whose triangles have one colour each, by slot.
+struct flat_request {
+    const shown_triangle* triangles;
+    std::size_t triangle_count;
+    const shown_piece* pieces;
+    const std::array<float, 3>* colors;
+    std::array<float*, 3> into; // 256 each, cell by cell
+};
+
+// Colours between texels at points.
+struct sample_request {
+    const rgb<float>* texels; // the top row first
+    texel_places at;
+    std::size_t count;          // of the points
+    std::array<float*, 3> into; // 16 more may be written
 };
 
 // Red, green and blue, lane by lane.
@@ -153,6 +219,8 @@ struct attribute_kernels {
     void (*spread)(const spread_request<float>&);
     void (*spread_double)(const spread_request<double>&);
     void (*spread_square)(const square_request&);
+    void (*flat_square)(const flat_request&);
+    void (*sample)(const sample_request&);
     box (*bounds)(const float* x, const float* y, const float* z, std::size_t count);
     // Rows of `count` pixels: alpha put to each colour, NaN written as 0.
     void (*write)(const color_lanes& lit, const pixel_rows& to, float alpha);

@@ -82,6 +82,13 @@ template <class Number> Number least_of(const Number& a, const Number& b) {
         return a < b ? a : b;
     }
 }
+template <class Number> Number greatest_of(const Number& a, const Number& b) {
+    if constexpr (several<Number>) {
+        return max(a, b);
+    } else {
+        return a > b ? a : b;
+    }
+}
 
 // a · b + c, rounded once where the instruction set can; the same of numbers and of batches.
 inline double multiply_add(double a, double b, double c) {

@@ -49,6 +49,10 @@ inline eight_reals both(const double* a, const double* b) {
                                                float* cell_of) {
     _mm512_mask_store_ps(cell_of + part * lanes_of<real>, static_cast<__mmask16>(pixels), numbers);
 }
+[[gnu::always_inline]] inline void store_where(std::uint32_t pixels, std::size_t part, const whole& numbers,
+                                               std::int32_t* cell_of) {
+    _mm512_mask_store_epi32(cell_of + part * lanes_of<whole>, static_cast<__mmask16>(pixels), numbers);
+}
 
 // Sixteen pixels: in pairs of numbers first, then whole, four to a line.
 inline std::array<__m512, 4> sixteen_pixels(const color_lanes& lit, const __m512& alphas) {

@@ -84,10 +84,8 @@ inline eight_reals both(const double* a, const double* b) {
     return result;
 }
 
-// Puts numbers where a cell's bits are set, of its part `part`.
-[[gnu::always_inline]] inline void store_where(std::uint32_t pixels, std::size_t part, const real& numbers,
-                                               float* cell_of) {
-    float* const to = cell_of + part * lanes_of<real>;
+// Of a cell's pixels, its part `part`, those whose bits are set.
+[[gnu::always_inline]] inline auto among_pixels(std::uint32_t pixels, std::size_t part) {
     alignas(64) static constexpr auto bits = [] {
         std::array<std::int32_t, cell_pixels> result{};
         for (unsigned i = 0; i < cell_pixels; ++i) {
@@ -95,10 +93,21 @@ inline eight_reals both(const double* a, const double* b) {
         }
         return result;
     }();
-    const auto among = (whole(static_cast<std::int32_t>(pixels)) &
-                        load_lanes<whole>(bits.data() + part * lanes_of<real>)) != whole(0);
+    return (whole(static_cast<std::int32_t>(pixels)) &
+            load_lanes<whole>(bits.data() + part * lanes_of<whole>)) != whole(0);
+}
+
+// Puts numbers there.
+[[gnu::always_inline]] inline void store_where(std::uint32_t pixels, std::size_t part, const whole& numbers,
+                                               std::int32_t* cell_of) {
+    std::int32_t* const to = cell_of + part * lanes_of<whole>;
+    store_lanes(to, choose(among_pixels(pixels, part), numbers, load_lanes<whole>(to)));
+}
+[[gnu::always_inline]] inline void store_where(std::uint32_t pixels, std::size_t part, const real& numbers,
+                                               float* cell_of) {
+    float* const to = cell_of + part * lanes_of<real>;
     const whole there = same_bits<whole>(load_lanes<real>(to));
-    store_lanes(to, same_bits<real>(choose(among, same_bits<whole>(numbers), there)));
+    store_lanes(to, same_bits<real>(choose(among_pixels(pixels, part), same_bits<whole>(numbers), there)));
 }
 
 // Infinities may meet zeros on the way when lights are beyond all measure; a picture holds no NaN.

@@ -21,6 +21,27 @@ namespace yurvo::pipeline::wide {
 
 inline constexpr int half_square = square / 2;
 
+inline double floor_of(double number) { return std::floor(number); }
+inline float floor_of(float number) { return std::floor(number); }
+template <several Batch> Batch floor_of(const Batch& numbers) { return xsimd::floor(numbers); }
+
+// A texel that may lie beyond the texture, as a whole number, brought back into it: it is repeated. What is no
+// number is brought to the first one.
+template <class Number> [[gnu::always_inline]] inline Number texel_within(const Number& texel, int size) {
+    const Number wide(size);
+    const Number within = texel - wide * floor_of(texel / wide);
+    return least_of(greatest_of(within, Number(0)), wide - Number(1));
+}
+
+// Floats that are whole numbers.
+template <class Numbers> whole as_whole(const Numbers& numbers) {
+    if constexpr (several<Numbers>) {
+        return xsimd::to_int(numbers);
+    } else {
+        return static_cast<whole>(numbers);
+    }
+}
+
 // A pixel's centre from the middle of its square, column by column or row by row, and some more beyond its
 // end.
 alignas(64) static constexpr auto from_middle = [] {
@@ -55,27 +76,42 @@ struct square_rays {
     }
 };
 
-// Sets a triangle's planes for a square; false where floats do not hold enough of them.
+// Beyond so many texels from the middle, places in a texture go in doubles: at so many, eight roundings of the
+// difference come to 2^-15 of a texel.
+inline constexpr double texels_in_floats = 64;
+// Colours beyond this, which no screen shows, are left to doubles.
+inline constexpr double brightest_in_floats = 1e30;
+
+// The largest value of a plane over a square, as its magnitude; `left` is the one in the middle.
+inline wide_real most_in_square(const wide_real& left, const wide_real& across, const wide_real& down) {
+    using std::abs; // of plain numbers; batches bring their own
+    return multiply_add(abs(across) + abs(down), wide_real(half_square), abs(left));
+}
+
+// Sets a triangle's planes for a square; false where floats do not hold enough of them. With normals first, or
+// with colours, whose differences may be as large as the largest of them.
+template <bool Normals>
 inline bool set_square(const attribute_planes& planes, const square_rays& rays, square_planes& into) {
     constexpr std::size_t step = lanes_of<wide_real>;
     // Of each what is left without its value in the middle; of inverse_depth all. And how much of
     // inverse_depth that may be, over the square.
     alignas(64) static constexpr std::array<double, 8> kept{0, 1, 1, 1, 1, 1, 1, 1};
     alignas(64) static constexpr std::array<double, 8> of_triangle{1, 1, 1, 1, 0, 0, 0, 0};
-    alignas(64) static constexpr std::array<double, 8> share{1.125, 0.25, 0.25, 0.25, 0, 0, 0, 0};
+    const double most_of_first = Normals ? 0.25 : planes.largest;
+    alignas(64) const std::array<double, 8> share{1.125, most_of_first, most_of_first, most_of_first, 0, 0,
+                                                  0, 0};
     constexpr four_doubles none{};
-    using std::abs; // of plain numbers; batches bring their own
     const attribute_planes::group& group = planes.groups[0];
     const double x = rays.x - planes.x;
     const double y = rays.y - planes.y;
     const double inverse_depth =
         multiply_add(group.across[0], x, multiply_add(group.down[0], y, group.at[0]));
     const wide_real depth(1 / inverse_depth);
-    const eight_reals at = both(group.at.data(), rays.middle.data());
-    const eight_reals across = both(group.across.data(), rays.across.data());
-    const eight_reals down = both(group.down.data(), rays.down.data());
-    const eight_reals limit = both(none.data(), rays.limit.data());
-    bool good = true;
+    const eight_reals at = both(group.at.data(), Normals ? rays.middle.data() : none.data());
+    const eight_reals across = both(group.across.data(), Normals ? rays.across.data() : none.data());
+    const eight_reals down = both(group.down.data(), Normals ? rays.down.data() : none.data());
+    const eight_reals limit = both(none.data(), Normals ? rays.limit.data() : none.data());
+    bool good = Normals || planes.largest <= brightest_in_floats;
     for (std::size_t i = 0; i < at.size(); ++i) {
         const auto constant = [&](const std::array<double, 8>& from) {
             return load_lanes<wide_real>(from.data() + i * step);
@@ -91,8 +127,7 @@ inline bool set_square(const attribute_planes& planes, const square_rays& rays, 
         store_rounded(into.at.data() + i * step, left);
         store_rounded(into.across.data() + i * step, left_across);
         store_rounded(into.down.data() + i * step, left_down);
-        const wide_real most =
-            multiply_add(abs(left_across) + abs(left_down), wide_real(half_square), abs(left));
+        const wide_real most = most_in_square(left, left_across, left_down);
         // A position is its ray times depth, so inverse_depth leaves that comparison. All of them also say no
         // where something is not a number.
         good = good && all_of(most <= multiply_add(constant(share), wide_real(inverse_depth), limit[i]));
@@ -100,8 +135,69 @@ inline bool set_square(const attribute_planes& planes, const square_rays& rays, 
     return good;
 }
 
-// A normal and a position.
-using point_reals = std::array<real, 6>;
+// The same of what comes after them; inverse_depth is what it is in the middle. A place in the texture is kept
+// as a whole texel, of which a picture's width is left out as often as it can be, and what is left of it.
+inline bool set_extras(const attribute_planes& planes, const square_rays& rays,
+                       const attribute_layout& layout, const texel_places& texels, square_extras& into) {
+    constexpr std::size_t step = lanes_of<wide_real>;
+    const attribute_planes::group& group = planes.groups[0];
+    const double x = rays.x - planes.x;
+    const double y = rays.y - planes.y;
+    const double inverse_depth =
+        multiply_add(group.across[0], x, multiply_add(group.down[0], y, group.at[0]));
+    const wide_real depth(1 / inverse_depth);
+    const attribute_planes::group& low = planes.groups[1];
+    const attribute_planes::group& high = planes.groups[2];
+    const eight_reals at = both(low.at.data(), high.at.data());
+    const eight_reals across = both(low.across.data(), high.across.data());
+    const eight_reals down = both(low.down.data(), high.down.data());
+    uninitialized<eight_reals> middle;
+    alignas(64) uninitialized<std::array<double, 8>> whole;
+    for (std::size_t i = 0; i < at.size(); ++i) {
+        middle[i] = multiply_add(across[i], wide_real(x), multiply_add(down[i], wide_real(y), at[i]));
+        store_lanes(whole.data() + i * step, middle[i] * depth);
+    }
+    alignas(64) std::array<double, 8> share{};
+    share.fill(planes.largest);
+    bool good = !layout.more || planes.largest <= brightest_in_floats;
+    for (std::size_t i = 0; layout.textured && i < texel_attributes; ++i) {
+        const double texel = std::floor(whole[i]);
+        const auto left = static_cast<float>(whole[i] - texel);
+        into.texel[i] = static_cast<std::int32_t>(texel_within(texel, i == 0 ? texels.width : texels.height));
+        into.planes.whole[i] = left;
+        whole[i] = texel + left;
+        share[i] = texels_in_floats;
+    }
+    for (std::size_t i = layout.textured ? texel_attributes : 0; i < whole.size(); ++i) {
+        into.planes.whole[i] = static_cast<float>(whole[i]);
+        whole[i] = into.planes.whole[i];
+    }
+    for (std::size_t i = 0; i < at.size(); ++i) {
+        const wide_real kept = load_lanes<wide_real>(whole.data() + i * step);
+        const wide_real left = middle[i] - kept * wide_real(inverse_depth);
+        const wide_real left_across = across[i] - kept * wide_real(group.across[0]);
+        const wide_real left_down = down[i] - kept * wide_real(group.down[0]);
+        store_rounded(into.planes.at.data() + i * step, left);
+        store_rounded(into.planes.across.data() + i * step, left_across);
+        store_rounded(into.planes.down.data() + i * step, left_down);
+        good = good && all_of(most_in_square(left, left_across, left_down) <=
+                              load_lanes<wide_real>(share.data() + i * step) * wide_real(inverse_depth));
+    }
+    return good;
+}
+
+// Both, for one slot.
+template <bool Normals, bool Extras, class Request>
+[[gnu::always_inline]] inline bool set_slot(const Request& request, const square_rays& rays, std::size_t slot) {
+    bool good = set_square<Normals>(request.planes[slot], rays, request.in_square[slot]);
+    if constexpr (Extras) {
+        good = good && set_extras(request.planes[slot], rays, request.layout, request.texels, request.extras[slot]);
+    }
+    return good;
+}
+
+// A normal and a position, or a colour.
+template <bool Normals> using point_reals = std::array<real, Normals ? 6 : 3>;
 
 // A loop over a point's numbers would keep them in memory.
 template <std::size_t Count, class Each> [[gnu::always_inline]] inline void for_each_number(Each&& each) {
@@ -111,39 +207,118 @@ template <std::size_t Count, class Each> [[gnu::always_inline]] inline void for_
     (std::make_index_sequence<Count>());
 }
 
+// What a point gets: the first numbers, and its depth for those that come after.
+template <bool Normals> struct point_values {
+    point_reals<Normals> first;
+    real depth;
+};
+
 // Planes of a square, once for all pixels that they are asked for.
-struct square_planes_of_lanes {
-    std::array<real, 7> at, across, down;
-    point_reals whole;
+template <bool Normals> struct square_planes_of_lanes {
+    static constexpr std::size_t count = Normals ? 6 : 3;
+    std::array<real, count + 1> at, across, down;
+    point_reals<Normals> whole;
 
     [[gnu::always_inline]] explicit square_planes_of_lanes(const square_planes& planes) { // NOLINT: all set
-        for_each_number<7>([&](auto i) __attribute__((always_inline)) {
+        for_each_number<count + 1>([&](auto i) __attribute__((always_inline)) {
             at[i] = real(planes.at[i]);
             across[i] = real(planes.across[i]);
             down[i] = real(planes.down[i]);
         });
-        for_each_number<6>([&](auto i)
-                               __attribute__((always_inline)) { whole[i] = real(planes.whole[i + 1]); });
+        for_each_number<count>([&](auto i)
+                                   __attribute__((always_inline)) { whole[i] = real(planes.whole[i + 1]); });
     }
 
     // dx and dy are from the square's middle.
-    [[gnu::always_inline]] point_reals values(const real& dx, const real& dy) const {
+    [[gnu::always_inline]] point_values<Normals> values(const real& dx, const real& dy) const {
         const auto left = [&](std::size_t i) __attribute__((always_inline)) {
             return multiply_add(across[i], dx, multiply_add(down[i], dy, at[i]));
         };
-        const real depth = inverse(left(0));
-        uninitialized<point_reals> result;
-        for_each_number<6>([&](auto i) __attribute__((always_inline)) {
-            result[i] = multiply_add(left(i + 1), depth, whole[i]);
+        uninitialized<point_values<Normals>> result;
+        result.depth = inverse(left(0));
+        for_each_number<count>([&](auto i) __attribute__((always_inline)) {
+            result.first[i] = multiply_add(left(i + 1), result.depth, whole[i]);
         });
         return result;
     }
 };
 
-// Normals and positions at the pixels of a run, from its square's planes.
-[[gnu::always_inline]] inline void spread_over_square(const square_planes& planes, const pixel_run& run,
-                                                      const std::array<float*, 6>& into, std::size_t first) {
+// What comes after the first numbers at some points, from a square's planes: each number by into.put(number,
+// value), each place in the texture by into.put_texel(0 or 1, texel, how far to the next).
+template <class Into>
+[[gnu::always_inline]] inline void extras_in_square(const square_extras& extras,
+                                                    const attribute_layout& layout, const real& dx,
+                                                    const real& dy, const real& depth, const Into& into) {
+    const square_planes& planes = extras.planes;
+    const auto value = [&](std::size_t i) __attribute__((always_inline)) {
+        const real in_column = multiply_add(real(planes.down[i]), dy, real(planes.at[i]));
+        const real left = multiply_add(real(planes.across[i]), dx, in_column);
+        return multiply_add(left, depth, real(planes.whole[i]));
+    };
+    std::size_t i = 0;
+    for (; layout.textured && i < texel_attributes; ++i) {
+        const real place = value(i);
+        const real texel = floor_of(place);
+        into.put_texel(i, as_whole(texel) + whole(extras.texel[i]), place - texel);
+    }
+    for (std::size_t number = 0; layout.more && number < more_attributes; ++number) {
+        into.put(number, value(i + number));
+    }
+}
+
+// The same in doubles, from a triangle's own planes; x and y are from where these are measured.
+template <class Into>
+inline void extras_in_doubles(const attribute_planes& planes, const attribute_layout& layout,
+                              const texel_places& texels, const wide_reals& dx, const wide_reals& dy,
+                              const wide_reals& depth, const Into& into) {
+    const auto value = [&](std::size_t attribute) {
+        const plane_over_pixels plane = planes.plane(attribute + 1);
+        uninitialized<wide_reals> result;
+        for (std::size_t b = 0; b < result.size(); ++b) {
+            result[b] = multiply_add(wide_real(plane.across), dx[b],
+                                     multiply_add(wide_real(plane.down), dy[b], wide_real(plane.at))) *
+                        depth[b];
+        }
+        return result;
+    };
+    for (std::size_t i = 0; layout.textured && i < texel_attributes; ++i) {
+        wide_reals place = value(first_attributes + i);
+        uninitialized<wide_reals> texel;
+        for (std::size_t b = 0; b < place.size(); ++b) {
+            const wide_real below = floor_of(place[b]);
+            place[b] = place[b] - below;
+            texel[b] = texel_within(below, i == 0 ? texels.width : texels.height);
+        }
+        into.put_texel(i, as_whole(rounded(texel)), rounded(place));
+    }
+    for (std::size_t number = 0; layout.more && number < more_attributes; ++number) {
+        into.put(number, rounded(value(layout.more_at() + number)));
+    }
+}
+
+// Puts what comes after the first numbers at the points of a run; `there` is the first of them.
+struct extras_of_run {
+    const spread_request<float>& wanted;
+    std::size_t there;
+
+    [[gnu::always_inline]] void put(std::size_t number, const real& value) const {
+        store_to(wanted.more[number] + there, value);
+    }
+    [[gnu::always_inline]] void put_texel(std::size_t coordinate, const whole& texel, const real& left) const {
+        const texel_places& into = wanted.texels;
+        store_to((coordinate == 0 ? into.across : into.up) + there, left);
+        store_to((coordinate == 0 ? into.column : into.row) + there, texel);
+    }
+};
+
+// All of what the points of a run are handed, from its square's planes.
+template <bool Normals, bool Extras>
+[[gnu::always_inline]] inline void spread_over_square(const spread_request<float>& wanted, const pixel_run& run,
+                                                      std::size_t first) {
     constexpr std::size_t step = lanes_of<real>;
+    const square_planes& planes = wanted.in_square[run.slot];
+    const std::array<float*, 6> into{wanted.first[0],    wanted.first[1],    wanted.first[2],
+                                     wanted.position[0], wanted.position[1], wanted.position[2]};
     const float* const x = from_middle.data() + (run.x & in_square);
     const float y = from_middle[static_cast<std::size_t>(run.y & in_square)];
     alignas(64) uninitialized<std::array<float, 8>> in_row;
@@ -152,16 +327,14 @@ struct square_planes_of_lanes {
     for (std::size_t l = 0; l < count; l += step) {
         const real dx = load_from<real>(x + l); // halves: exact
         const real depth = inverse(multiply_add(real(planes.across[0]), dx, real(in_row[0])));
-        const auto put = [&](std::size_t i) {
-            const real left = multiply_add(real(planes.across[i]), dx, real(in_row[i]));
-            store_to(into[i - 1] + first + l, multiply_add(left, depth, real(planes.whole[i])));
-        };
-        put(1);
-        put(2);
-        put(3);
-        put(4);
-        put(5);
-        put(6);
+        for_each_number<(Normals ? 6 : 3)>([&](auto i) __attribute__((always_inline)) {
+            const real left = multiply_add(real(planes.across[i + 1]), dx, real(in_row[i + 1]));
+            store_to(into[i] + first + l, multiply_add(left, depth, real(planes.whole[i + 1])));
+        });
+        if constexpr (Extras) {
+            extras_in_square(wanted.extras[run.slot], wanted.layout, dx, real(y), depth,
+                             extras_of_run{wanted, first + l});
+        }
     }
 }
 

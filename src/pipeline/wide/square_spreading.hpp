@@ -1,5 +1,5 @@
-// square_spreading: normals and positions of all pixels of a square, cell by cell. Part of attributes.cpp;
-// see vertices.hpp for how it is compiled.
+// square_spreading: what all pixels of a square are handed, cell by cell. Part of attributes.cpp; see
+// vertices.hpp for how it is compiled.
 #pragma once
 
 #include <array>
@@ -38,39 +38,66 @@ inline constexpr cell_places places = [] {
     return result;
 }();
 
-// Normals and positions in doubles of those pixels of the cell at (x, y) that are part `part` of it: number
-// by number as spread_run() has them.
-[[gnu::noinline]] inline void in_doubles(const square_request& request, const attribute_planes& planes, int x,
-                                         int y, std::size_t part, point_reals& into) {
-    uninitialized<std::array<wide_reals, 6>> result;
+// Puts what comes after the first numbers where a cell's pixels are.
+struct extras_of_cell {
+    const square_request& wanted;
+    std::uint32_t pixels;
+    std::size_t part;
+    std::size_t first; // of the cell's pixels among the square's
+
+    [[gnu::always_inline]] void put(std::size_t number, const real& value) const {
+        store_where(pixels, part, value, wanted.more[number] + first);
+    }
+    [[gnu::always_inline]] void put_texel(std::size_t coordinate, const whole& texel, const real& left) const {
+        const texel_places& into = wanted.texels;
+        store_where(pixels, part, left, (coordinate == 0 ? into.across : into.up) + first);
+        store_where(pixels, part, texel, (coordinate == 0 ? into.column : into.row) + first);
+    }
+};
+
+// In doubles, of those pixels of the cell at (x, y) that are part of it: number by number as spread_run() has
+// them.
+template <bool Normals, bool Extras>
+[[gnu::noinline]] inline void in_doubles(const attribute_planes& planes, int x, int y,
+                                         const extras_of_cell& into_extras, point_reals<Normals>& into) {
+    const square_request& request = into_extras.wanted;
+    uninitialized<std::array<wide_reals, Normals ? 6 : 3>> result;
     const auto& [corner, right, down] = *request.rays;
     constexpr std::size_t step = lanes_of<wide_real>;
+    uninitialized<wide_reals> dx;
+    uninitialized<wide_reals> dy;
+    uninitialized<wide_reals> depth;
     for (std::size_t i = 0; i < lanes_of<real> / step; ++i) {
-        const std::size_t lane = part * lanes_of<real> + i * step;
+        const std::size_t lane = into_extras.part * lanes_of<real> + i * step;
         const wide_real at_x = load_lanes<wide_real>(places.column.data() + lane) + wide_real(x);
         const wide_real at_y = load_lanes<wide_real>(places.row.data() + lane) + wide_real(y);
-        const wide_real dx = at_x - wide_real(planes.x);
-        const wide_real dy = at_y - wide_real(planes.y);
+        dx[i] = at_x - wide_real(planes.x);
+        dy[i] = at_y - wide_real(planes.y);
         const auto value = [](const plane_over_pixels& plane, const wide_real& across,
                               const wide_real& below) {
             return multiply_add(wide_real(plane.across), across,
                                 multiply_add(wide_real(plane.down), below, wide_real(plane.at)));
         };
-        const wide_real depth = inverse(
-            min(max(value(planes.plane(0), dx, dy), wide_real(planes.least)), wide_real(planes.most)));
-        for (std::size_t a = 0; a < 3; ++a) {
-            result[a][i] = value(planes.plane(a + 1), dx, dy) * depth;
+        depth[i] = inverse(
+            min(max(value(planes.plane(0), dx[i], dy[i]), wide_real(planes.least)), wide_real(planes.most)));
+        for (std::size_t a = 0; a < first_attributes; ++a) {
+            result[a][i] = value(planes.plane(a + 1), dx[i], dy[i]) * depth[i];
         }
-        result[3][i] = value({corner.x, right.x, down.x}, at_x, at_y) * depth;
-        result[4][i] = value({corner.y, right.y, down.y}, at_x, at_y) * depth;
-        result[5][i] = value({corner.z, right.z, down.z}, at_x, at_y) * depth;
+        if constexpr (Normals) {
+            result[3][i] = value({corner.x, right.x, down.x}, at_x, at_y) * depth[i];
+            result[4][i] = value({corner.y, right.y, down.y}, at_x, at_y) * depth[i];
+            result[5][i] = value({corner.z, right.z, down.z}, at_x, at_y) * depth[i];
+        }
     }
     for (std::size_t a = 0; a < result.size(); ++a) {
         into[a] = rounded(result[a]);
     }
+    if constexpr (Extras) {
+        extras_in_doubles(planes, request.layout, request.texels, dx, dy, depth, into_extras);
+    }
 }
 
-inline void spread_square(const square_request& request) {
+template <bool Normals, bool Extras> inline void spread_square_of(const square_request& request) {
     const square_request wanted = request; // what is stored must not be taken for it
     const std::int32_t here = square_of(wanted.x, wanted.y);
     const square_rays rays(*wanted.rays, wanted.x, wanted.y);
@@ -79,7 +106,7 @@ inline void spread_square(const square_request& request) {
         const std::uint16_t slot = wanted.triangles[t].slot;
         std::int32_t& of_slot = wanted.square[slot];
         if (of_slot != always_doubles && (of_slot & ~1) != here) {
-            of_slot = here | (set_square(wanted.planes[slot], rays, wanted.in_square[slot]) ? 0 : 1);
+            of_slot = here | (set_slot<Normals, Extras>(wanted, rays, slot) ? 0 : 1);
         }
     }
     // With each piece's cell, as long as there are others, where one cell's pixels will be written is
@@ -97,37 +124,74 @@ inline void spread_square(const square_request& request) {
     };
     for (std::size_t t = 0; t < wanted.triangle_count; ++t) {
         const shown_triangle triangle = wanted.triangles[t];
+        // values(number of the cell, where its extras go): the first numbers.
         const auto each_part = [&](auto&& values) __attribute__((always_inline)) {
             for (std::size_t p = triangle.first; p != no_piece; p = wanted.pieces[p].next) {
                 const shown_piece piece = wanted.pieces[p];
                 for (std::size_t c = piece.cell; c <= piece.cell + piece.more; ++c) {
                     fetch();
                     for (std::size_t part = 0; part < parts; ++part) {
-                        const point_reals result = values(c, part);
-                        for_each_number<6>([&](auto i) __attribute__((always_inline)) {
-                            store_where(piece.pixels, part, result[i], wanted.into[i] + c * cell_pixels);
+                        const std::size_t first = c * cell_pixels;
+                        const point_reals<Normals> result =
+                            values(c, extras_of_cell{wanted, piece.pixels, part, first});
+                        for_each_number<(Normals ? 6 : 3)>([&](auto i) __attribute__((always_inline)) {
+                            store_where(piece.pixels, part, result[i], wanted.into[i] + first);
                         });
                     }
                 }
             }
         };
         if (wanted.square[triangle.slot] == here) {
-            const square_planes_of_lanes planes(wanted.in_square[triangle.slot]);
-            each_part([&](std::size_t cell_number, std::size_t part) __attribute__((always_inline)) {
-                const std::size_t lane = part * lanes_of<real>;
-                return planes.values(load_lanes<real>(places.x[cell_number % cells_abreast].data() + lane),
-                                     load_lanes<real>(places.y[cell_number / cells_abreast].data() + lane));
+            const square_planes_of_lanes<Normals> planes(wanted.in_square[triangle.slot]);
+            each_part([&](std::size_t cell_number, const extras_of_cell& extras) __attribute__((always_inline)) {
+                const std::size_t lane = extras.part * lanes_of<real>;
+                const real dx = load_lanes<real>(places.x[cell_number % cells_abreast].data() + lane);
+                const real dy = load_lanes<real>(places.y[cell_number / cells_abreast].data() + lane);
+                const point_values<Normals> result = planes.values(dx, dy);
+                if constexpr (Extras) {
+                    extras_in_square(wanted.extras[triangle.slot], wanted.layout, dx, dy, result.depth,
+                                     extras);
+                }
+                return result.first;
             });
         } else {
             const attribute_planes& planes = wanted.planes[triangle.slot];
-            each_part([&](std::size_t cell_number, std::size_t part) __attribute__((always_inline)) {
+            each_part([&](std::size_t cell_number, const extras_of_cell& extras) __attribute__((always_inline)) {
                 constexpr auto in_row = static_cast<int>(cells_abreast);
                 const auto number = static_cast<int>(cell_number);
-                uninitialized<point_reals> result;
-                in_doubles(wanted, planes, wanted.x + number % in_row * cell,
-                           wanted.y + number / in_row * cell, part, result);
+                uninitialized<point_reals<Normals>> result;
+                in_doubles<Normals, Extras>(planes, wanted.x + number % in_row * cell,
+                                            wanted.y + number / in_row * cell, extras, result);
                 return result;
             });
+        }
+    }
+}
+
+inline void spread_square(const square_request& request) {
+    const bool extras = request.layout.extras() > 0;
+    if (request.layout.normals) {
+        (extras ? spread_square_of<true, true> : spread_square_of<true, false>)(request);
+    } else {
+        (extras ? spread_square_of<false, true> : spread_square_of<false, false>)(request);
+    }
+}
+
+inline void flat_square(const flat_request& request) {
+    const flat_request wanted = request; // as above
+    for (std::size_t t = 0; t < wanted.triangle_count; ++t) {
+        const shown_triangle triangle = wanted.triangles[t];
+        const std::array<float, 3>& color = wanted.colors[triangle.slot];
+        const std::array<real, 3> values{real(color[0]), real(color[1]), real(color[2])};
+        for (std::size_t p = triangle.first; p != no_piece; p = wanted.pieces[p].next) {
+            const shown_piece piece = wanted.pieces[p];
+            for (std::size_t c = piece.cell; c <= piece.cell + piece.more; ++c) {
+                for (std::size_t part = 0; part < parts; ++part) {
+                    for (std::size_t k = 0; k < values.size(); ++k) {
+                        store_where(piece.pixels, part, values[k], wanted.into[k] + c * cell_pixels);
+                    }
+                }
+            }
         }
     }
 }
