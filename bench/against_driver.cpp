@@ -168,9 +168,9 @@ unsigned link(rate at, bool textured) {
     const std::string head = std::string("#version 450\n") + (textured ? "#define TEXTURED\n" : "");
     const bool vertex = at == rate::vertex;
     const unsigned program = glCreateProgram();
-    glAttachShader(program, compile(GL_VERTEX_SHADER,
-                                    head + vertex_inputs + (vertex ? lighting_source : "") +
-                                        (vertex ? vertex_of_vertex_rate : vertex_of_fragment_rate)));
+    glAttachShader(program,
+                   compile(GL_VERTEX_SHADER, head + vertex_inputs + (vertex ? lighting_source : "") +
+                                                 (vertex ? vertex_of_vertex_rate : vertex_of_fragment_rate)));
     glAttachShader(program, compile(GL_FRAGMENT_SHADER,
                                     head + fragment_inputs + (vertex ? "" : lighting_source) +
                                         (vertex ? fragment_of_vertex_rate : fragment_of_fragment_rate)));
@@ -250,8 +250,8 @@ class driver {
                 data.insert(data.end(),
                             {static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)});
             }
-            data.insert(data.end(), {static_cast<float>(shape.texcoords[i].u),
-                                     static_cast<float>(shape.texcoords[i].v)});
+            data.insert(data.end(),
+                        {static_cast<float>(shape.texcoords[i].u), static_cast<float>(shape.texcoords[i].v)});
         }
         uploaded made;
         glGenVertexArrays(1, &made.vertices);
@@ -378,8 +378,8 @@ double share_apart(const picture& ours, const std::vector<float>& theirs) {
 
 int run() {
     driver gl(1280, 800);
-    std::printf("%10s %9s %8s %7s %11s %11s %8s %13s\n", "triangles", "rate", "texture", "lights", "driver ms",
-                "Yurvo ms", "ratio", "pixels apart");
+    std::printf("%10s %9s %8s %7s %11s %11s %8s %13s\n", "triangles", "rate", "texture", "lights",
+                "driver ms", "Yurvo ms", "ratio", "pixels apart");
     double logarithms = 0;
     double least = 1e9;
     int cases = 0;

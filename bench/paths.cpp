@@ -1,5 +1,6 @@
 // Every path of the pipeline beside the one per fragment: each reference scene at each rate, unlit, under one
-// light, without its textures, as `cel`, and written out as formulas; medians of frames drawn in turn, as ratios.
+// light, without its textures, as `cel`, and written out as formulas; medians of frames drawn in turn, as
+// ratios.
 #include <algorithm>
 #include <cmath>
 #include <cstdio>
@@ -53,7 +54,8 @@ bool possible(const scene& of, rate at) {
 } // namespace
 
 int main() {
-    std::printf("medians of %d frames in turn, 1280x800; ms per fragment, the others as parts of it\n", frames);
+    std::printf("medians of %d frames in turn, 1280x800; ms per fragment, the others as parts of it\n",
+                frames);
     std::printf("%-28s %9s %7s %7s %7s %7s %9s %9s %9s\n", "scene", "fragment", "vertex", "face", "unlit",
                 "lambert", "cel/lamb", "v.1/unlit", "untextured");
     for (const verify::reference_scene& entry : verify::reference_scenes()) {
@@ -86,8 +88,9 @@ int main() {
         const auto of = [&](std::size_t i) {
             return index[i] < 0 ? std::nan("") : taken[static_cast<std::size_t>(index[i])];
         };
-        std::printf("%-28s %9.2f %7.2f %7.2f %7.2f %7.2f %9.2f %9.2f %9.2f\n", entry.name.c_str(), of(0), of(1) / of(0),
-                    of(2) / of(0), of(3) / of(0), of(4) / of(0), of(5) / of(4), of(6) / of(3), of(0) / of(7));
+        std::printf("%-28s %9.2f %7.2f %7.2f %7.2f %7.2f %9.2f %9.2f %9.2f\n", entry.name.c_str(), of(0),
+                    of(1) / of(0), of(2) / of(0), of(3) / of(0), of(4) / of(0), of(5) / of(4), of(6) / of(3),
+                    of(0) / of(7));
         std::fflush(stdout);
     }
 }

@@ -88,7 +88,8 @@ inline void cover_with_planks(scene& made) {
     for (int i = 0; i < size * size; ++i) {
         grain = grain * 1664525U + 1013904223U; // of Numerical Recipes (1992)
         const int y = i / size;
-        const double shade = (y % wide < 2 ? 40 : 120 + 40 * (y / wide % 3)) + static_cast<double>(grain >> 27U);
+        const double shade =
+            (y % wide < 2 ? 40 : 120 + 40 * (y / wide % 3)) + static_cast<double>(grain >> 27U);
         const auto decoded = [&](double code) {
             return static_cast<float>(srgb_decoded(std::floor(code) / 255));
         };

@@ -37,9 +37,9 @@ template <class Scalar> void scene_shading<Scalar>::make_room_before_pixels() {
     lit_.first_block.assign(1, 0);
     bool any_two_colors = false;
     for (const prepared_object& object : objects_) {
-        const std::size_t count = object.staged.field != nullptr   ? 0
-                                  : from_.rate == rate::vertex ? object.shape.positions.size()
-                                                               : object.shape.triangles.size();
+        const std::size_t count = object.staged.field != nullptr ? 0
+                                  : from_.rate == rate::vertex   ? object.shape.positions.size()
+                                                                 : object.shape.triangles.size();
         constexpr std::size_t each = lit_before_pixels<Scalar>::each_block;
         lit_.first_color.push_back(lit_.first_color.back() + count);
         lit_.first_block.push_back(lit_.first_block.back() + (count + each - 1) / each);
@@ -84,7 +84,9 @@ void scene_shading<Scalar>::put_triangles(before_pixels_scratch<Scalar>& with, s
     block<Scalar>& points = *with.points;
     for (std::size_t i = 0; i < count; ++i) {
         const triangle& corners = object.shape.triangles[first + i];
-        const auto mean = [&](const auto& a, const auto& b, const auto& c) { return (a + b + c) * (1.0 / 3); };
+        const auto mean = [&](const auto& a, const auto& b, const auto& c) {
+            return (a + b + c) * (1.0 / 3);
+        };
         vec3<double> normal = object.face_normal(corners);
         const bool away =
             two_colors(object) && (weights(o, corners).determinant() < 0) == object.staged.mirrored;
@@ -92,13 +94,13 @@ void scene_shading<Scalar>::put_triangles(before_pixels_scratch<Scalar>& with, s
             normal = -normal;
         }
         points.front[i] = static_cast<Scalar>(away ? 0 : 1);
-        points.position.put(i,
-                            vec3<Scalar>(mean(object.lit_position(corners[0]), object.lit_position(corners[1]),
-                                              object.lit_position(corners[2]))));
+        points.position.put(
+            i, vec3<Scalar>(mean(object.lit_position(corners[0]), object.lit_position(corners[1]),
+                                 object.lit_position(corners[2]))));
         points.normal.put(i, vec3<Scalar>(normal));
-        points.base.put(i, object.factors.base * rgb<Scalar>(mean(object.color(corners[0]),
-                                                                  object.color(corners[1]),
-                                                                  object.color(corners[2]))));
+        points.base.put(i, object.factors.base *
+                               rgb<Scalar>(mean(object.color(corners[0]), object.color(corners[1]),
+                                                object.color(corners[2]))));
     }
 }
 
@@ -125,9 +127,9 @@ void scene_shading<Scalar>::light_before_pixels(shading_scratch<Scalar>& mine, s
     for (std::size_t i = 0; i < count; ++i) {
         colors[i] = {points.tinted.color(i), points.untinted.color(i)};
     }
-    with.nanoseconds += std::chrono::duration_cast<std::chrono::nanoseconds>(std::chrono::steady_clock::now() -
-                                                                             begin)
-                            .count();
+    with.nanoseconds +=
+        std::chrono::duration_cast<std::chrono::nanoseconds>(std::chrono::steady_clock::now() - begin)
+            .count();
 }
 
 // The lit colour of a vertex or triangle of an object, lit now with its block if it has not been yet.

@@ -16,8 +16,8 @@ using wide::thin;
 
 } // namespace
 
-// What the corners of a triangle hand to its pixels, by put(attribute, corner, value). Normals are the object's
-// own.
+// What the corners of a triangle hand to its pixels, by put(attribute, corner, value). Normals are the
+// object's own.
 template <class Scalar>
 template <class Put>
 void scene_shading<Scalar>::corner_attributes(shading_scratch<Scalar>& mine, std::size_t o, std::uint32_t t,
@@ -36,7 +36,7 @@ void scene_shading<Scalar>::corner_attributes(shading_scratch<Scalar>& mine, std
             put_three(0, k, n.x, n.y, n.z);
             if (layout.more) {
                 const rgb<double>& color = object.shape.colors[corners[k]];
-                put_three(layout.more_at(), k, color.r, color.g, color.b);
+                put_three(wide::more_at, k, color.r, color.g, color.b);
             }
         } else {
             const bool per_vertex = from_.rate == rate::vertex;
@@ -44,7 +44,7 @@ void scene_shading<Scalar>::corner_attributes(shading_scratch<Scalar>& mine, std
                 lit(mine, o, !per_vertex || front || !two_colors(object), per_vertex ? corners[k] : t);
             if (layout.more) {
                 put_three(0, k, from.tinted.r, from.tinted.g, from.tinted.b);
-                put_three(layout.more_at(), k, from.untinted.r, from.untinted.g, from.untinted.b);
+                put_three(wide::more_at, k, from.untinted.r, from.untinted.g, from.untinted.b);
             } else {
                 const rgb<double> sum = rgb<double>(from.tinted) + rgb<double>(from.untinted);
                 put_three(0, k, sum.r, sum.g, sum.b);
@@ -55,8 +55,8 @@ void scene_shading<Scalar>::corner_attributes(shading_scratch<Scalar>& mine, std
                                     ? texcoord{}
                                     : object.shape.texcoords[object.shape.texcoord_corners(t)[k]];
             // Texels have their centres at half numbers.
-            put(wide::first_attributes, k, at.u * object.material.image->width - 0.5);
-            put(wide::first_attributes + 1, k, at.v * object.material.image->height - 0.5);
+            put(layout.texels_at(), k, at.u * object.material.image->width - 0.5);
+            put(layout.texels_at() + 1, k, at.v * object.material.image->height - 0.5);
         }
     }
 }
@@ -84,9 +84,8 @@ void scene_shading<Scalar>::corner_attributes_one_by_one(shading_scratch<Scalar>
 
 // A triangle with a corner behind the eye: its planes come from the whole of it in homogeneous coordinates.
 template <class Scalar>
-void scene_shading<Scalar>::set_planes_of_whole(shading_scratch<Scalar>& mine,
-                                                wide::attribute_planes& planes, std::size_t o,
-                                                std::uint32_t t) const {
+void scene_shading<Scalar>::set_planes_of_whole(shading_scratch<Scalar>& mine, wide::attribute_planes& planes,
+                                                std::size_t o, std::uint32_t t) const {
     const wide::object_view& view = vertices_.objects[o];
     const triangle& corners = view.triangles[t];
     uninitialized<corner_values> values;
@@ -113,16 +112,19 @@ void scene_shading<Scalar>::set_planes_of_whole(shading_scratch<Scalar>& mine,
     };
     const wide::plane_over_pixels inverse_depth = plane(1, 1, 1);
     planes.set(0, inverse_depth);
-    planes.largest = 0;
+    const auto least_of = [&](std::size_t attribute) {
+        const std::array<double, 3>& of_it = values[attribute];
+        return std::min({std::abs(of_it[0]), std::abs(of_it[1]), std::abs(of_it[2])});
+    };
+    for (std::size_t k = 0; !layout.normals && k < wide::first_attributes; ++k) {
+        planes.least_of_first[k] = least_of(k);
+    }
+    for (std::size_t k = 0; layout.more && k < wide::more_attributes; ++k) {
+        planes.least_of_more[k] = least_of(wide::more_at + k);
+    }
     for (std::size_t i = 0; i < layout.count(); ++i) {
         planes.set(i + 1, plane(values[i][0], values[i][1], values[i][2]));
-        if ((i < wide::first_attributes && !layout.normals) || (layout.more && i >= layout.more_at())) {
-            for (const double value : values[i]) {
-                planes.largest = std::max(planes.largest, std::abs(value));
-            }
-        }
     }
-    planes.no_more_than(layout.count());
     // Seen edge-on (the eye all but in its plane), as above.
     const double slope = std::hypot(inverse_depth.across, inverse_depth.down);
     planes.one_by_one = !std::isfinite(slope) || !std::isfinite(inverse_depth.at);
@@ -134,8 +136,8 @@ void scene_shading<Scalar>::set_planes_of_whole(shading_scratch<Scalar>& mine,
 template <class Scalar>
 void scene_shading<Scalar>::set_planes(shading_scratch<Scalar>& mine, std::size_t o) const {
     const prepared_object& object = objects_[o];
-    if (layout_of(object).extras() > 0) {
-        mine.extras.resize(plane_slots::count);
+    if (layout_of(object).more) {
+        mine.more_in_square.resize(plane_slots::count);
     }
     wide::plane_batch& batch = mine.batch;
     batch.object = &vertices_.objects[o];
@@ -200,12 +202,12 @@ void scene_shading<Scalar>::put_run_one_by_one(shading_scratch<Scalar>& mine, st
             (layout.textured ? points.tinted : points.lit).put(i, three(0));
         }
         if (layout.more) {
-            (layout.normals ? points.base : points.untinted).put(i, three(layout.more_at()));
+            (layout.normals ? points.base : points.untinted).put(i, three(wide::more_at));
         }
         if (layout.textured) {
             const wide::texel_places into = texels_of(mine, object);
             const auto put_texel = [&](std::size_t coordinate, int size, std::int32_t* texel, float* left) {
-                const std::array<double, 3>& value = values[wide::first_attributes + coordinate];
+                const std::array<double, 3>& value = values[layout.texels_at() + coordinate];
                 const double place = w[0] * value[0] + w[1] * value[1] + w[2] * value[2];
                 const double below = std::floor(place);
                 const double within = below - size * std::floor(below / size);
@@ -229,8 +231,9 @@ wide::texel_places scene_shading<Scalar>::texels_of(shading_scratch<Scalar>& min
         mine.texels = std::make_unique<block_texels>();
     }
     block_texels& texels = *mine.texels;
-    return {texels.column.data(), texels.row.data(),           texels.across.data(),
-            texels.up.data(),     object.material.image->width, object.material.image->height};
+    return {texels.column.data(),         texels.row.data(),
+            texels.across.data(),         texels.up.data(),
+            object.material.image->width, object.material.image->height};
 }
 
 // The attributes of all points of a block.
@@ -250,7 +253,7 @@ void scene_shading<Scalar>::put_points(shading_scratch<Scalar>& mine, std::size_
     uninitialized<wide::spread_request<Scalar>> request;
     request.planes = mine.planes.data();
     request.in_square = mine.in_square.data();
-    request.extras = mine.extras.data();
+    request.more_in_square = mine.more_in_square.data();
     request.square = mine.square.data();
     request.runs = mine.waiting.data();
     request.run_count = mine.waiting.size();
@@ -313,7 +316,7 @@ bool scene_shading<Scalar>::put_square(shading_scratch<float>& mine, std::size_t
         uninitialized<wide::square_request> request;
         request.planes = mine.planes.data();
         request.in_square = mine.in_square.data();
-        request.extras = mine.extras.data();
+        request.more_in_square = mine.more_in_square.data();
         request.square = mine.square.data();
         request.triangles = mine.shown_triangles.data();
         request.triangle_count = mine.shown_count;
@@ -332,7 +335,7 @@ bool scene_shading<Scalar>::put_square(shading_scratch<float>& mine, std::size_t
         request.rgba = into.at(x, y);
         request.pitch = 4 * into.width;
         kernels_.attributes.spread_square(request);
-        points.own_base = request.layout.extras() > 0;
+        points.own_base = request.layout.extras();
         if (request.layout.normals) {
             move_for_light(points, object);
         }
@@ -382,32 +385,52 @@ template <class Scalar>
 void scene_shading<Scalar>::tint(shading_scratch<Scalar>& mine, const prepared_object& object) const {
     block<Scalar>& points = mine.points;
     const wide::attribute_layout layout = layout_of(object);
-    if (layout.textured) {
-        lane3<float>& color = mine.texels->color;
-        kernels_.attributes.sample({object.material.image->texels.data(), texels_of(mine, object), points.count,
-                                    {color.x.data(), color.y.data(), color.z.data()}});
-    }
-    const auto component = [&](lane<Scalar> lane3<Scalar>::*which, const lane<float>* sampled, Scalar base) {
-        if (!layout.normals) {
+    const rgb<Scalar>& base = object.factors.base;
+    using component = lane<Scalar> lane3<Scalar>::*;
+    const std::array<component, 3> components{&lane3<Scalar>::x, &lane3<Scalar>::y, &lane3<Scalar>::z};
+    const std::array<Scalar, 3> factors{base.r, base.g, base.b};
+    if (!layout.textured) {
+        for (std::size_t k = 0; layout.more && layout.normals && k < components.size(); ++k) {
+            lane<Scalar>& into = points.base.*components[k];
             for (std::size_t i = 0; i < points.count; ++i) {
-                (points.lit.*which)[i] = (points.tinted.*which)[i] * static_cast<Scalar>((*sampled)[i]) +
-                                         (points.untinted.*which)[i];
+                into[i] *= factors[k];
             }
-            return;
         }
-        lane<Scalar>& into = points.base.*which;
-        for (std::size_t i = 0; i < points.count; ++i) {
-            into[i] = layout.more ? base * into[i] : base;
+        return;
+    }
+    wide::sample_request request;
+    request.texels = object.material.image->texels.data();
+    request.at = texels_of(mine, object);
+    request.count = points.count;
+    if constexpr (std::is_same_v<Scalar, float>) {
+        for (std::size_t k = 0; k < components.size(); ++k) {
+            if (layout.normals) {
+                request.factor[k] = factors[k];
+                request.into[k] = (points.base.*components[k]).data();
+                request.times[k] = layout.more ? request.into[k] : nullptr;
+            } else {
+                request.into[k] = (points.lit.*components[k]).data();
+                request.times[k] = (points.tinted.*components[k]).data();
+                request.plus[k] = (points.untinted.*components[k]).data();
+            }
         }
-        for (std::size_t i = 0; sampled != nullptr && i < points.count; ++i) {
-            into[i] *= static_cast<Scalar>((*sampled)[i]);
+        kernels_.attributes.sample(request);
+    } else {
+        lane3<float>& color = mine.texels->color;
+        request.into = {color.x.data(), color.y.data(), color.z.data()};
+        kernels_.attributes.sample(request);
+        for (std::size_t k = 0; k < components.size(); ++k) {
+            for (std::size_t i = 0; i < points.count; ++i) {
+                const Scalar sampled = request.into[k][i];
+                if (layout.normals) {
+                    Scalar& into = (points.base.*components[k])[i];
+                    into = (layout.more ? factors[k] * into : factors[k]) * sampled;
+                } else {
+                    (points.lit.*components[k])[i] =
+                        (points.tinted.*components[k])[i] * sampled + (points.untinted.*components[k])[i];
+                }
+            }
         }
-    };
-    if (layout.extras() > 0) {
-        const lane3<float>* const color = layout.textured ? &mine.texels->color : nullptr;
-        component(&lane3<Scalar>::x, color == nullptr ? nullptr : &color->x, object.factors.base.r);
-        component(&lane3<Scalar>::y, color == nullptr ? nullptr : &color->y, object.factors.base.g);
-        component(&lane3<Scalar>::z, color == nullptr ? nullptr : &color->z, object.factors.base.b);
     }
 }
 

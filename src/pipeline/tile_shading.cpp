@@ -273,7 +273,7 @@ void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_
     const prepared_object& object = objects_[o];
     const bool field = object.staged.field != nullptr;
     block<Scalar>& points = mine.points;
-    points.own_base = !field && layout_of(object).extras() > 0;
+    points.own_base = !field && layout_of(object).extras();
     points.between_vertices = !field;
     while (!runs.empty()) {
         std::size_t taken = 0;

@@ -66,14 +66,14 @@ template <class Scalar> struct reaching_lights {
     std::vector<unsigned char> reached;
 };
 
-// Lit colours of vertices or triangles, in blocks, which the first tile that shows one of a block lights. Seen
-// from the front and, where that makes a difference, from the back.
+// Lit colours of vertices or triangles, in blocks, which the first tile that shows one of a block lights.
+// Seen from the front and, where that makes a difference, from the back.
 template <class Scalar> struct lit_before_pixels {
     static constexpr std::size_t each_block = 64;
 
-    std::array<room<outgoing<Scalar>>, 2> colors;        // front and back, object by object
-    std::array<std::vector<unsigned char>, 2> progress;  // likewise, block by block: see ensure_lit()
-    std::vector<std::size_t> first_color, first_block;   // of each object
+    std::array<room<outgoing<Scalar>>, 2> colors;       // front and back, object by object
+    std::array<std::vector<unsigned char>, 2> progress; // likewise, block by block: see ensure_lit()
+    std::vector<std::size_t> first_color, first_block;  // of each object
 };
 
 // What a thread lights such a block with.
@@ -109,9 +109,9 @@ template <class Scalar> struct shading_scratch {
     plane_slots slots;
     std::vector<wide::attribute_planes> planes = std::vector<wide::attribute_planes>(plane_slots::count);
     std::vector<wide::square_planes> in_square = std::vector<wide::square_planes>(plane_slots::count);
-    std::vector<wide::square_extras> extras; // made when they are needed
-    std::vector<std::array<float, 3>> flat;  // the colours of whole triangles, likewise
-    std::unique_ptr<block_texels> texels;    // likewise
+    std::vector<wide::square_planes> more_in_square; // made when they are needed
+    std::vector<std::array<float, 3>> flat;          // the colours of whole triangles, likewise
+    std::unique_ptr<block_texels> texels;            // likewise
     before_pixels_scratch<Scalar> before;
     std::vector<std::int32_t> square = std::vector<std::int32_t>(plane_slots::count);
     std::vector<std::uint32_t> triangles =
@@ -180,7 +180,7 @@ template <class Scalar> class scene_shading {
     [[nodiscard]] wide::attribute_layout layout_of(const prepared_object& object) const {
         const bool textured = object.material.image != nullptr;
         const bool per_fragment = from_.rate == rate::fragment;
-        return {per_fragment, textured, per_fragment ? !object.shape.colors.empty() : textured};
+        return {per_fragment, per_fragment ? !object.shape.colors.empty() : textured, textured};
     }
     template <class Put>
     void corner_attributes(shading_scratch<Scalar>& mine, std::size_t o, std::uint32_t t, bool front,

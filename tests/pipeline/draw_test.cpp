@@ -235,9 +235,19 @@ TEST_CASE("the rates run the model as often as they say") {
     made.shading.rate = rate::vertex;
     draw(made, {}, &done);
     CHECK(done.evaluations == 12);
+    // Of vertices only those that are seen, in blocks of 64, and only from the side they are seen from.
     made.materials[0].look.two_sided = true;
     draw(made, {}, &done);
-    CHECK(done.evaluations == 24);
+    CHECK(done.evaluations == 12);
+    scene apart = made;
+    apart.objects.push_back(made.objects[0]);
+    apart.objects[1].placed.position = {0, -0.1, 0}; // hidden
+    apart.objects[1].placed.scale = {0.5, 0.5, 0.5};
+    draw(apart, {}, &done);
+    CHECK(done.evaluations == 12);
+    apart.objects[1].placed.position = {500, 0, 0}; // beside the picture
+    draw(apart, {}, &done);
+    CHECK(done.evaluations == 12);
     made.shading.rate = rate::fragment;
     const picture drawn = draw(made, {}, &done);
     CHECK(done.evaluations == done.pixels);

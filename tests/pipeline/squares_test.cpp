@@ -1,6 +1,7 @@
 // Squares that show one object are shaded cell by cell, others run by run: no pixel shows which it was.
 #include <doctest/doctest.h>
 
+#include <array>
 #include <cmath>
 #include <memory>
 #include <random>
@@ -10,6 +11,7 @@
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/model.hpp"
 #include "yurvo/pipeline/draw.hpp"
+#include "yurvo/scene/names.hpp"
 
 using namespace yurvo;
 
@@ -55,6 +57,8 @@ any_shape plank_with_ropes(std::mt19937_64& engine) {
         for (const vec3<double>& at : {a, b, c}) {
             made->positions.push_back(at);
             made->normals.push_back(normalize(vec3<double>{at.x * 0.1, at.y * 0.2, 1}));
+            made->texcoords.push_back({0.7 * at.x, -1.3 * at.y});
+            made->colors.emplace_back(0.5 + 0.1 * at.x, 0.6 - 0.1 * at.y, 0.4);
         }
         made->triangles.push_back({first, first + 1, first + 2});
     };
@@ -90,6 +94,19 @@ scene with_buoys_before(const scene& of, std::mt19937_64& engine) {
 picture drawn(pipeline::frame& frame, const pipeline::stage& staged) {
     const blinn_phong<> model;
     return frame.draw(staged, pipeline::make_shader<formula, float>(model));
+}
+
+// Boards of so many texels, no two alike.
+std::shared_ptr<const texture> boards(int width, int height) {
+    auto made = std::make_shared<texture>();
+    made->width = width;
+    made->height = height;
+    made->texels.clear();
+    for (int i = 0; i < width * height; ++i) {
+        made->texels.emplace_back(0.3F + 0.001F * static_cast<float>(i % 600), 0.2F,
+                                  0.9F - 0.002F * static_cast<float>(i % 300));
+    }
+    return made;
 }
 
 struct counts {
@@ -160,10 +177,23 @@ TEST_CASE("a pixel has the same digits, whether its square shows one object or o
         {plane_shape{{4000, 4000}, {2, 2}}, {0.3, 0.1, 0.2}},
         {torus_shape{0.8, 0.5, {120, 60}}, {0.2, 0.9, 1.2}},
         {plank_with_ropes(engine), {0.2, 0.1, 1.4}}};
+    // Of one texel, of one column, of one row, of a few, and as large as they are.
+    const std::vector<std::shared_ptr<const texture>> textures{nullptr,      boards(1, 1), boards(1, 7),
+                                                               boards(9, 1), boards(3, 5), boards(700, 300)};
     counts all;
-    for (std::size_t i = 0; i < things.size(); ++i) {
-        CAPTURE(i);
-        scene thing = one_thing(things[i].first, things[i].second, {0, -0.1, 0});
+    for (std::size_t i = 0; i < 3 * things.size(); ++i) {
+        const std::size_t variant = i % things.size();
+        CAPTURE(variant);
+        scene thing = one_thing(things[variant].first, things[variant].second, {0, -0.1, 0});
+        thing.shading.rate = std::array{rate::fragment, rate::vertex, rate::face}.at(i / things.size());
+        CAPTURE(name_of(thing.shading.rate));
+        // The planks are textured at least once at each rate.
+        const std::size_t which = variant == 9 ? 3 + i / things.size() : (i + i / things.size()) % 6;
+        CAPTURE(which);
+        if (textures[which]) {
+            thing.materials[0].texture_file = "boards.png";
+            thing.materials[0].image = textures[which];
+        }
         for (const double turn : {0.0, 0.7}) {
             // Near enough, too, for squares in which so little changes that floats hold it.
             thing.view.fov = radians(turn > 0 ? 4 : 60);
@@ -175,7 +205,7 @@ TEST_CASE("a pixel has the same digits, whether its square shows one object or o
             all.alone_still += found.alone_still;
         }
     }
-    CHECK(all.alone > 500); // or nothing went cell by cell
+    CHECK(all.alone > 1500); // or nothing went cell by cell
     CHECK(all.alone_still < all.alone / 4);
 }
 

@@ -127,22 +127,10 @@ void set(plane_batch& batch) {
             into[2][l] = to_b * of_b[1][l] + to_c * of_c[1][l];
         }
     }
-    alignas(64) plane_batch::each<double> largest{};
-    const auto find_largest = [&](std::size_t first) {
-        for (std::size_t a = first; a < first + first_attributes; ++a) {
-            for (const plane_batch::each<double>& corner : batch.values[a]) {
-                for (std::size_t l = 0; l < lanes; ++l) {
-                    largest[l] = greater(largest[l], std::abs(corner[l]));
-                }
-            }
-        }
+    const auto least_of = [&](std::size_t attribute, std::size_t l) {
+        const plane_batch::by_corner<double>& at = batch.values[attribute];
+        return lesser(std::abs(at[0][l]), lesser(std::abs(at[1][l]), std::abs(at[2][l])));
     };
-    if (!batch.layout.normals) {
-        find_largest(0);
-    }
-    if (batch.layout.more) {
-        find_largest(batch.layout.more_at());
-    }
     for (std::size_t l = 0; l < batch.count; ++l) {
         attribute_planes& planes = *batch.into[l];
         planes.x = x[0][l];
@@ -152,8 +140,12 @@ void set(plane_batch& batch) {
         for (std::size_t a = 0; a <= attributes; ++a) {
             planes.set(a, {result[a][0][l], result[a][1][l], result[a][2][l]});
         }
-        planes.no_more_than(attributes);
-        planes.largest = largest[l];
+        for (std::size_t k = 0; !batch.layout.normals && k < first_attributes; ++k) {
+            planes.least_of_first[k] = least_of(k, l);
+        }
+        for (std::size_t k = 0; batch.layout.more && k < more_attributes; ++k) {
+            planes.least_of_more[k] = least_of(more_at + k, l);
+        }
         planes.front = batch.front[l];
         planes.one_by_one = !(thinness[l] > 0);
         planes.few_pixels = size[l] < 2 * few;
@@ -172,8 +164,8 @@ inline void put(const wide_real& numbers, float* to) { store_rounded(to, numbers
 template <class Scalar> using attribute_targets = std::array<Scalar*, most_attributes>;
 template <class Scalar> attribute_targets<Scalar> targets_of(const spread_request<Scalar>& request) {
     attribute_targets<Scalar> into{request.first[0], request.first[1], request.first[2]};
-    for (std::size_t k = 0; request.layout.more && k < more_attributes; ++k) {
-        into[request.layout.more_at() + k] = request.more[k];
+    if (request.layout.more) {
+        std::copy(request.more.begin(), request.more.end(), into.begin() + more_at);
     }
     return into;
 }
@@ -181,21 +173,23 @@ template <class Scalar> attribute_targets<Scalar> targets_of(const spread_reques
 // Puts places in a texture, as many as a batch of doubles has, `there` and on.
 inline void put_texels(const texel_places& into, std::size_t coordinate, const wide_real& place,
                        std::size_t there) {
-    const wide_real below = floor_of(place);
-    alignas(64) uninitialized<std::array<double, step>> texel;
-    store_lanes(texel.data(), texel_within(below, coordinate == 0 ? into.width : into.height));
-    store_rounded((coordinate == 0 ? into.across : into.up) + there, place - below);
+    uninitialized<wide_real> texel;
+    uninitialized<wide_real> left;
+    take_place_apart(place, coordinate == 0 ? into.width : into.height, texel, left);
+    alignas(64) uninitialized<std::array<double, step>> whole_texel;
+    store_lanes(whole_texel.data(), texel);
+    store_rounded((coordinate == 0 ? into.across : into.up) + there, left);
     std::int32_t* const texels = (coordinate == 0 ? into.column : into.row) + there;
     for (std::size_t l = 0; l < step; ++l) {
-        texels[l] = static_cast<std::int32_t>(texel[l]);
+        texels[l] = static_cast<std::int32_t>(whole_texel[l]);
     }
 }
 
 // One triangle's planes over the pixels of a run, whose points are from `first` on: so many batches of them.
 template <std::size_t Batches, bool Rays, bool Extras, class Scalar>
 [[gnu::always_inline]] inline void spread_run(const spread_request<Scalar>& wanted,
-                                              const attribute_targets<Scalar>& targets,
-                                              const pixel_run& run, std::size_t first) {
+                                              const attribute_targets<Scalar>& targets, const pixel_run& run,
+                                              std::size_t first) {
     uninitialized<std::array<wide_real, Batches>> x;
     uninitialized<std::array<wide_real, Batches>> dx;
     uninitialized<std::array<wide_real, Batches>> depth;
@@ -233,7 +227,7 @@ template <std::size_t Batches, bool Rays, bool Extras, class Scalar>
         }
         const wide_real there = in_row(plane, dy);
         for (std::size_t i = 0; i < Batches; ++i) {
-            put_texels(wanted.texels, a - first_attributes,
+            put_texels(wanted.texels, a - wanted.layout.texels_at(),
                        multiply_add(wide_real(plane.across), dx[i], there) * depth[i], first + i * step);
         }
     }
@@ -327,7 +321,7 @@ template <class Scalar> void spread_points(const spread_request<Scalar>& request
                     points.place[i] = points.values[i][j] * depth[i];
                 }
                 for (std::size_t i = 0; i < whole; i += step) {
-                    put_texels(request.texels, attribute - first_attributes,
+                    put_texels(request.texels, attribute - request.layout.texels_at(),
                                load_lanes<wide_real>(points.place.data() + i), i);
                 }
                 continue;
@@ -412,7 +406,7 @@ template <bool Normals, bool Extras, class Scalar> void spread_of(const spread_r
 }
 
 template <class Scalar> void spread(const spread_request<Scalar>& request) {
-    const bool extras = request.layout.extras() > 0;
+    const bool extras = request.layout.extras();
     if (request.layout.normals) {
         (extras ? spread_of<true, true, Scalar> : spread_of<true, false, Scalar>)(request);
     } else {
@@ -423,9 +417,9 @@ template <class Scalar> void spread(const spread_request<Scalar>& request) {
 } // namespace
 
 const attribute_kernels& YURVO_KERNELS() {
-    static constexpr attribute_kernels result{
-        place,  set,    spread<float>, spread<double>, spread_square, flat_square,
-        sample, bounds, write,         write_square,   fill};
+    static constexpr attribute_kernels result{place,         set,          spread<float>, spread<double>,
+                                              spread_square, flat_square,  sample,        bounds,
+                                              write,         write_square, fill};
     return result;
 }
 

@@ -11,24 +11,23 @@
 
 namespace yurvo::pipeline::wide {
 
-// What the corners of an object's triangles hand to their pixels, in this order: three numbers (a normal, or a
-// lit colour), two that say where in the texture, in texels, and three more (a vertex colour, or the part of a
-// lit colour that the texture does not tint).
+// What the corners of an object's triangles hand to their pixels, in this order: three numbers (a normal, or
+// a lit colour), three more (a vertex colour, or the part of a lit colour that no texture tints), and two
+// that say where in the texture, in texels.
 inline constexpr std::size_t first_attributes = 3;
-inline constexpr std::size_t texel_attributes = 2;
 inline constexpr std::size_t more_attributes = 3;
-inline constexpr std::size_t most_attributes = first_attributes + texel_attributes + more_attributes;
+inline constexpr std::size_t texel_attributes = 2;
+inline constexpr std::size_t most_attributes = first_attributes + more_attributes + texel_attributes;
 struct attribute_layout {
     bool normals = false; // or colours, first; normals come with positions
-    bool textured = false;
     bool more = false;
+    bool textured = false;
 
-    [[nodiscard]] std::size_t extras() const {
-        return (textured ? texel_attributes : 0) + (more ? more_attributes : 0);
-    }
-    [[nodiscard]] std::size_t count() const { return first_attributes + extras(); }
-    [[nodiscard]] std::size_t more_at() const { return count() - more_attributes; }
+    [[nodiscard]] std::size_t texels_at() const { return first_attributes + (more ? more_attributes : 0); }
+    [[nodiscard]] std::size_t count() const { return texels_at() + (textured ? texel_attributes : 0); }
+    [[nodiscard]] bool extras() const { return more || textured; }
 };
+inline constexpr std::size_t more_at = first_attributes;
 
 // Attributes over one triangle: each, times inverse_depth, is a plane over the picture. Four planes lie side
 // by side, inverse_depth first, so that a point's values are found together.
@@ -46,7 +45,9 @@ struct alignas(64) attribute_planes {
     bool front = true;
     bool one_by_one = false; // too thin: weights are found pixel by pixel
     bool few_pixels = false; // planes for a square of their own are not worth it
-    double largest = 0;      // of the colours at its corners, as magnitudes
+    // Of colours at its corners, each component's least magnitude.
+    std::array<double, first_attributes> least_of_first{};
+    std::array<double, more_attributes> least_of_more{};
     std::array<group, most_attributes / abreast + 1> groups{};
 
     // 0 is inverse_depth, 1 the first attribute.
@@ -60,26 +61,13 @@ struct alignas(64) attribute_planes {
         planes.across[i % abreast] = plane.across;
         planes.down[i % abreast] = plane.down;
     }
-    // The planes of attributes that are not there are read beside others, and have to be numbers.
-    void no_more_than(std::size_t attributes) {
-        if (attributes > first_attributes) {
-            for (std::size_t i = attributes + 1; i < groups.size() * abreast; ++i) {
-                set(i, {});
-            }
-        }
-    }
 };
 
 // The same for the pixels of one square of 16x16: a value is whole + depth · (at + across · x + down · y),
 // inverse_depth the sum in brackets, with x and y from the square's middle in pixels. Nearness, the normal,
-// the position.
+// the position; or nearness and colours.
 struct alignas(64) square_planes {
     std::array<float, 8> at{}, across{}, down{}, whole{};
-};
-// The same of what comes after those, where there is any. A place in the texture is counted from this texel.
-struct square_extras {
-    square_planes planes;
-    std::array<std::int32_t, texel_attributes> texel{};
 };
 // Which square a slot's planes are for: its first pixel, y in the upper half, or one of these. The last bit
 // is set where floats do not hold enough of them.
@@ -125,7 +113,7 @@ inline bool same_square(const pixel_run& a, const pixel_run& b) { return square_
 // Where in a texture points are: between which texels, counted from the left and from the bottom, and how far
 // on the way to the next ones.
 struct texel_places {
-    std::int32_t* column = nullptr; // less than a square's width beyond the texture, or within it
+    std::int32_t* column = nullptr; // at most one texture beyond it
     std::int32_t* row = nullptr;
     float* across = nullptr;
     float* up = nullptr;
@@ -136,7 +124,7 @@ struct texel_places {
 template <class Scalar> struct spread_request { // NOLINT
     const attribute_planes* planes = nullptr;   // slot by slot
     square_planes* in_square = nullptr;         // likewise; null where they do not serve
-    square_extras* extras = nullptr;            // likewise
+    square_planes* more_in_square = nullptr;    // likewise
     std::int32_t* square = nullptr;             // likewise: which they are for
     const pixel_run* runs = nullptr;
     std::size_t run_count = 0;
@@ -166,7 +154,7 @@ struct shown_triangle {
 struct square_request {             // NOLINT: as above
     const attribute_planes* planes; // slot by slot
     square_planes* in_square;       // likewise
-    square_extras* extras;          // likewise
+    square_planes* more_in_square;  // likewise
     std::int32_t* square;           // likewise: which they are for
     const shown_triangle* triangles;
     std::size_t triangle_count;
@@ -177,8 +165,8 @@ struct square_request {             // NOLINT: as above
     std::array<float*, 6> into; // the first, positions: 256 each, cell by cell
     std::array<float*, 3> more; // likewise
     texel_places texels;        // likewise
-    const float* rgba;                       // where its pixels will be written, and how many floats lie
-    std::size_t pitch;                       // from one row to the next
+    const float* rgba;          // where its pixels will be written, and how many floats lie
+    std::size_t pitch;          // from one row to the next
 };
 
 // A square whose triangles have one colour each, by slot.
@@ -190,12 +178,15 @@ struct flat_request {
     std::array<float*, 3> into; // 256 each, cell by cell
 };
 
-// Colours between texels at points.
+// Colours between texels at points, each times `factor` and, where there are such, times a number of the
+// point's own, and another one added.
 struct sample_request {
-    const rgb<float>* texels; // the top row first
+    const rgb<float>* texels = nullptr; // the top row first
     texel_places at;
-    std::size_t count;          // of the points
-    std::array<float*, 3> into; // 16 more may be written
+    std::size_t count = 0; // of the points
+    std::array<float, 3> factor{1, 1, 1};
+    std::array<const float*, 3> times{}, plus{};
+    std::array<float*, 3> into{}; // 16 more may be written; may be `times`
 };
 
 // Red, green and blue, lane by lane.

@@ -2,8 +2,9 @@
 // set that this is compiled for. Intrinsics stand in those files and nowhere else in the pipeline.
 //
 // bits_of, multiply_add, multiply_add_eight, inverse, store_rounded, widened, rounded, both, store_where,
-// put_four: see operations_plain.hpp. put_cell puts sixteen pixels in four lines, `pitch` numbers apart, no
-// NaN among them; cell_at_once says that this is quicker than line by line.
+// put_four,
+// blend_texels, take_four: see operations_plain.hpp. put_cell puts sixteen pixels in four lines, `pitch`
+// numbers apart, no NaN among them; cell_at_once says that this is quicker than line by line.
 #pragma once
 
 #if defined(__AVX512F__)
@@ -18,6 +19,7 @@
 namespace yurvo::pipeline::wide {
 
 using plain::bits_of;
+using plain::blend_texels;
 using plain::both;
 using plain::inverse;
 using plain::multiply_add;
@@ -26,6 +28,7 @@ using plain::put_four;
 using plain::rounded;
 using plain::store_rounded;
 using plain::store_where;
+using plain::take_four;
 using plain::widened;
 
 } // namespace yurvo::pipeline::wide

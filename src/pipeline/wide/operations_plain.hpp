@@ -119,6 +119,26 @@ inline void put_one(const color_lanes& lit, float alpha, std::size_t i, float* t
     to[3] = alpha;
 }
 
+// A colour between four texels, of which two lie side by side, of three numbers each; eight numbers may be
+// read from either row, and four are put, the last of which is of no use.
+inline void blend_texels(const float* below, const float* above, float across, float up, float* to) {
+    for (std::size_t k = 0; k < 3; ++k) {
+        const float left = wide::multiply_add(above[k] - below[k], up, below[k]);
+        const float right = wide::multiply_add(above[3 + k] - below[3 + k], up, below[3 + k]);
+        to[k] = wide::multiply_add(right - left, across, left);
+    }
+    to[3] = 0;
+}
+
+// Four times four numbers, the first three of each apart; `from` begins at a multiple of 16 bytes.
+inline void take_four(const float* from, const std::array<float*, 3>& to) {
+    for (std::size_t l = 0; l < 4; ++l) {
+        for (std::size_t k = 0; k < 3; ++k) {
+            to[k][l] = from[4 * l + k];
+        }
+    }
+}
+
 // Four pixels, from the i-th on, to anywhere in memory; no NaN.
 inline void put_four(const color_lanes& lit, float alpha, std::size_t i, float* to) {
     for (std::size_t l = 0; l < 4; ++l) {

@@ -27,6 +27,38 @@ inline void put_four(const color_lanes& lit, float alpha, std::size_t i, float* 
     _mm_storeu_ps(to + 12, _mm_movehl_ps(ba_high, rg_high));
 }
 
+inline void take_four(const float* from, const std::array<float*, 3>& to) {
+    const __m128 a = _mm_load_ps(from);
+    const __m128 b = _mm_load_ps(from + 4);
+    const __m128 c = _mm_load_ps(from + 8);
+    const __m128 d = _mm_load_ps(from + 12);
+    const __m128 rg_low = _mm_unpacklo_ps(a, b);
+    const __m128 rg_high = _mm_unpacklo_ps(c, d);
+    _mm_storeu_ps(to[0], _mm_movelh_ps(rg_low, rg_high));
+    _mm_storeu_ps(to[1], _mm_movehl_ps(rg_high, rg_low));
+    _mm_storeu_ps(to[2], _mm_movelh_ps(_mm_unpackhi_ps(a, b), _mm_unpackhi_ps(c, d)));
+}
+
+inline void blend_texels(const float* below, const float* above, float across, float up, float* to) {
+#if defined(__FMA__)
+    const __m256 low = _mm256_loadu_ps(below);
+    const __m256 column =
+        _mm256_fmadd_ps(_mm256_sub_ps(_mm256_loadu_ps(above), low), _mm256_set1_ps(up), low);
+    const __m128 left = _mm256_castps256_ps128(column);
+    const __m128 right =
+        _mm256_castps256_ps128(_mm256_permutevar8x32_ps(column, _mm256_setr_epi32(3, 4, 5, 6, 3, 4, 5, 6)));
+    _mm_store_ps(to, _mm_fmadd_ps(_mm_sub_ps(right, left), _mm_set1_ps(across), left));
+#else
+    const __m128 ups = _mm_set1_ps(up);
+    const auto column = [&](std::size_t k) {
+        const __m128 low = _mm_loadu_ps(below + k);
+        return _mm_add_ps(_mm_mul_ps(_mm_sub_ps(_mm_loadu_ps(above + k), low), ups), low);
+    };
+    const __m128 left = column(0);
+    _mm_store_ps(to, _mm_add_ps(_mm_mul_ps(_mm_sub_ps(column(3), left), _mm_set1_ps(across)), left));
+#endif
+}
+
 #if !defined(__AVX2__)
 
 using plain::both;

@@ -2,78 +2,127 @@
 // vertices.hpp for how it is compiled.
 #pragma once
 
+#include <algorithm>
 #include <array>
 #include <cstddef>
 #include <cstdint>
-#include <cstring>
 
 #include "pipeline/uninitialized.hpp"
 #include "pipeline/wide/attributes.hpp"
+#include "pipeline/wide/operations.hpp"
 
 namespace yurvo::pipeline::wide {
 
 inline constexpr std::size_t sampled_at_once = 16;
 using sampled_numbers = std::array<std::int32_t, sampled_at_once>;
 
-// Texels that may lie a little beyond the texture, brought back into it, and the ones after them.
-inline void repeat_texels(const std::int32_t* from, int size, sampled_numbers& texels, sampled_numbers& next) {
-    const float each = 1.0F / static_cast<float>(size);
+// Texels at most one texture beyond it, brought back into it, and the ones after them.
+inline void repeat_texels(const std::int32_t* from, int size, sampled_numbers& texels,
+                          sampled_numbers& next) {
     for (std::size_t l = 0; l < sampled_at_once; ++l) {
-        // Off by one at most, by rounding.
-        const auto times = static_cast<std::int32_t>(static_cast<float>(from[l]) * each);
-        std::int32_t texel = from[l] - times * size;
-        texel += texel < 0 ? size : 0;
-        texel -= texel >= size ? size : 0;
-        texels[l] = texel;
-        next[l] = texel + 1 == size ? 0 : texel + 1;
+        const std::int32_t texel = from[l] < 0 ? from[l] + size : from[l];
+        texels[l] = texel >= size ? texel - size : texel;
+        next[l] = texels[l] + 1 == size ? 0 : texels[l] + 1;
     }
 }
 
-// The same arithmetic as texture::sample(): the same digits.
-inline void sample(const sample_request& wanted) {
-    using four = float __attribute__((vector_size(16), aligned(4)));
-    const texel_places& at = wanted.at;
-    const std::int32_t last = at.width * at.height - 1; // has no three numbers and one more
-    const auto texel = [&](std::int32_t number) __attribute__((always_inline)) {
-        const rgb<float>* const from = wanted.texels + number;
-        four result;
-        if (number == last) [[unlikely]] {
-            result = four{from->r, from->g, from->b, 0};
-        } else {
-            std::memcpy(&result, from, sizeof result);
-        }
-        return result;
-    };
-    for (std::size_t l = wanted.count; l % sampled_at_once != 0; ++l) { // looked up with the others
-        at.column[l] = 0;
-        at.row[l] = 0;
+// Of sixteen points the texels around each: the left ones, by the first of their three numbers, and how far
+// it is to the right ones.
+struct sampled_points {
+    alignas(64) std::array<std::uint32_t, sampled_at_once> below, above;
+    alignas(64) sampled_numbers to_right;
+    bool plain; // the right ones come next, and eight numbers from the left ones on are the texture's
+};
+// Wherever they are.
+inline void find_repeated_texels(const texel_places& at, std::size_t i, sampled_points& into) {
+    const std::int32_t many = at.width * at.height - 2;
+    std::uint32_t others = 0;
+    alignas(64) uninitialized<sampled_numbers> left;
+    alignas(64) uninitialized<sampled_numbers> right;
+    alignas(64) uninitialized<sampled_numbers> low;
+    alignas(64) uninitialized<sampled_numbers> high;
+    repeat_texels(at.column + i, at.width, left, right);
+    repeat_texels(at.row + i, at.height, low, high);
+    for (std::size_t l = 0; l < sampled_at_once; ++l) {
+        const std::int32_t below = (at.height - 1 - low[l]) * at.width + left[l];
+        const std::int32_t above = (at.height - 1 - high[l]) * at.width + left[l];
+        into.below[l] = 3 * static_cast<std::uint32_t>(below);
+        into.above[l] = 3 * static_cast<std::uint32_t>(above);
+        into.to_right[l] = 3 * (right[l] - left[l]);
+        others |= right[l] != left[l] + 1 || below >= many || above >= many ? 1U : 0U;
     }
+    into.plain = others == 0;
+}
+
+inline void find_texels(const texel_places& at, std::size_t i, sampled_points& into) {
+    // Inside the texture, most often, and not in its last row: then all follows from one of the four.
+    std::uint32_t outside = 0;
+    for (std::size_t l = 0; l < sampled_at_once; ++l) {
+        const std::int32_t column = at.column[i + l];
+        const std::int32_t row = at.row[i + l];
+        const auto below = static_cast<std::uint32_t>((at.height - 1 - row) * at.width + column);
+        into.below[l] = 3 * below;
+        into.above[l] = 3 * (below - static_cast<std::uint32_t>(at.width));
+        outside |= column < 0 || row < 1 || column >= at.width - 1 || row >= at.height - 1 ? 1U : 0U;
+    }
+    into.plain = outside == 0; // no texture of one column has a place inside
+    if (!into.plain) {
+        find_repeated_texels(at, i, into);
+    }
+}
+
+template <bool Times, bool Plus> void sample_of(const sample_request& request) {
+    const sample_request wanted = request; // what is stored must not be taken for it
+    for (std::size_t l = wanted.count; l % sampled_at_once != 0; ++l) { // looked up with the others
+        wanted.at.column[l] = 0;
+        wanted.at.row[l] = 0;
+    }
+    const float* const numbers = &wanted.texels->r;
     for (std::size_t i = 0; i < wanted.count; i += sampled_at_once) {
-        alignas(64) uninitialized<sampled_numbers> left;
-        alignas(64) uninitialized<sampled_numbers> right;
-        alignas(64) uninitialized<sampled_numbers> low;
-        alignas(64) uninitialized<sampled_numbers> high;
-        repeat_texels(at.column + i, at.width, left, right);
-        repeat_texels(at.row + i, at.height, low, high);
-        for (std::size_t l = 0; l < sampled_at_once; ++l) {
-            low[l] = (at.height - 1 - low[l]) * at.width;
-            high[l] = (at.height - 1 - high[l]) * at.width;
+        uninitialized<sampled_points> points;
+        find_texels(wanted.at, i, points);
+        alignas(64) uninitialized<std::array<float, 4 * sampled_at_once>> colors;
+        for (std::size_t l = 0; points.plain && l < sampled_at_once; ++l) {
+            blend_texels(numbers + points.below[l], numbers + points.above[l], wanted.at.across[i + l],
+                         wanted.at.up[i + l], colors.data() + 4 * l);
         }
-        alignas(64) uninitialized<std::array<std::array<float, 4>, sampled_at_once>> colors;
-        for (std::size_t l = 0; l < sampled_at_once; ++l) {
-            const float across = at.across[i + l];
-            const float up = at.up[i + l];
-            const float from_left = 1 - across;
-            const four below = texel(low[l] + left[l]) * from_left + texel(low[l] + right[l]) * across;
-            const four above = texel(high[l] + left[l]) * from_left + texel(high[l] + right[l]) * across;
-            const four color = below * (1 - up) + above * up;
-            std::memcpy(colors[l].data(), &color, sizeof color);
-        }
-        for (std::size_t k = 0; k < wanted.into.size(); ++k) {
-            for (std::size_t l = 0; l < sampled_at_once; ++l) {
-                wanted.into[k][i + l] = colors[l][k];
+        for (std::size_t l = 0; !points.plain && l < sampled_at_once; ++l) {
+            alignas(32) std::array<float, 8> below{}; // texels side by side
+            alignas(32) std::array<float, 8> above{};
+            for (std::size_t k = 0; k < 3; ++k) {
+                const float* const low = numbers + points.below[l] + k;
+                const float* const high = numbers + points.above[l] + k;
+                below[k] = *low;
+                above[k] = *high;
+                below[3 + k] = low[points.to_right[l]];
+                above[3 + k] = high[points.to_right[l]];
             }
+            blend_texels(below.data(), above.data(), wanted.at.across[i + l], wanted.at.up[i + l],
+                         colors.data() + 4 * l);
         }
+        alignas(64) uninitialized<std::array<std::array<float, sampled_at_once>, 3>> components;
+        for (std::size_t l = 0; l < sampled_at_once; l += 4) {
+            take_four(colors.data() + 4 * l,
+                      {components[0].data() + l, components[1].data() + l, components[2].data() + l});
+        }
+        for (std::size_t k = 0; k < components.size(); ++k) {
+            for (std::size_t l = 0; l < sampled_at_once; ++l) {
+                const float color = components[k][l] * wanted.factor[k];
+                const float tinted = Times ? color * wanted.times[k][i + l] : color;
+                components[k][l] = Plus ? tinted + wanted.plus[k][i + l] : tinted;
+            }
+            std::copy_n(components[k].data(), sampled_at_once, wanted.into[k] + i);
+        }
+    }
+}
+
+inline void sample(const sample_request& request) {
+    if (request.plus[0] != nullptr) {
+        sample_of<true, true>(request);
+    } else if (request.times[0] != nullptr) {
+        sample_of<true, false>(request);
+    } else {
+        sample_of<false, false>(request);
     }
 }
 

@@ -25,14 +25,6 @@ inline double floor_of(double number) { return std::floor(number); }
 inline float floor_of(float number) { return std::floor(number); }
 template <several Batch> Batch floor_of(const Batch& numbers) { return xsimd::floor(numbers); }
 
-// A texel that may lie beyond the texture, as a whole number, brought back into it: it is repeated. What is no
-// number is brought to the first one.
-template <class Number> [[gnu::always_inline]] inline Number texel_within(const Number& texel, int size) {
-    const Number wide(size);
-    const Number within = texel - wide * floor_of(texel / wide);
-    return least_of(greatest_of(within, Number(0)), wide - Number(1));
-}
-
 // Floats that are whole numbers.
 template <class Numbers> whole as_whole(const Numbers& numbers) {
     if constexpr (several<Numbers>) {
@@ -76,11 +68,9 @@ struct square_rays {
     }
 };
 
-// Beyond so many texels from the middle, places in a texture go in doubles: at so many, eight roundings of the
-// difference come to 2^-15 of a texel.
-inline constexpr double texels_in_floats = 64;
-// Colours beyond this, which no screen shows, are left to doubles.
-inline constexpr double brightest_in_floats = 1e30;
+// Over a square a colour may differ so much of its least value at the triangle's corners: that eight
+// roundings of it come to four and a half of the value, where lighting it took ten times as many.
+inline constexpr double colors_in_floats = 0.5;
 
 // The largest value of a plane over a square, as its magnitude; `left` is the one in the middle.
 inline wide_real most_in_square(const wide_real& left, const wide_real& across, const wide_real& down) {
@@ -88,8 +78,8 @@ inline wide_real most_in_square(const wide_real& left, const wide_real& across, 
     return multiply_add(abs(across) + abs(down), wide_real(half_square), abs(left));
 }
 
-// Sets a triangle's planes for a square; false where floats do not hold enough of them. With normals first, or
-// with colours, whose differences may be as large as the largest of them.
+// Sets a triangle's planes for a square; false where floats do not hold enough of them. With normals first,
+// or with colours, whose differences may be as large as the largest of them.
 template <bool Normals>
 inline bool set_square(const attribute_planes& planes, const square_rays& rays, square_planes& into) {
     constexpr std::size_t step = lanes_of<wide_real>;
@@ -97,9 +87,11 @@ inline bool set_square(const attribute_planes& planes, const square_rays& rays, 
     // inverse_depth that may be, over the square.
     alignas(64) static constexpr std::array<double, 8> kept{0, 1, 1, 1, 1, 1, 1, 1};
     alignas(64) static constexpr std::array<double, 8> of_triangle{1, 1, 1, 1, 0, 0, 0, 0};
-    const double most_of_first = Normals ? 0.25 : planes.largest;
-    alignas(64) const std::array<double, 8> share{1.125, most_of_first, most_of_first, most_of_first, 0, 0,
-                                                  0, 0};
+    constexpr double of_normal = 0.25;
+    const auto share_of = [&](std::size_t k) {
+        return Normals ? of_normal : colors_in_floats * planes.least_of_first[k];
+    };
+    alignas(64) const std::array<double, 8> share{1.125, share_of(0), share_of(1), share_of(2), 0, 0, 0, 0};
     constexpr four_doubles none{};
     const attribute_planes::group& group = planes.groups[0];
     const double x = rays.x - planes.x;
@@ -111,7 +103,7 @@ inline bool set_square(const attribute_planes& planes, const square_rays& rays, 
     const eight_reals across = both(group.across.data(), Normals ? rays.across.data() : none.data());
     const eight_reals down = both(group.down.data(), Normals ? rays.down.data() : none.data());
     const eight_reals limit = both(none.data(), Normals ? rays.limit.data() : none.data());
-    bool good = Normals || planes.largest <= brightest_in_floats;
+    bool good = true;
     for (std::size_t i = 0; i < at.size(); ++i) {
         const auto constant = [&](const std::array<double, 8>& from) {
             return load_lanes<wide_real>(from.data() + i * step);
@@ -135,63 +127,39 @@ inline bool set_square(const attribute_planes& planes, const square_rays& rays, 
     return good;
 }
 
-// The same of what comes after them; inverse_depth is what it is in the middle. A place in the texture is kept
-// as a whole texel, of which a picture's width is left out as often as it can be, and what is left of it.
-inline bool set_extras(const attribute_planes& planes, const square_rays& rays,
-                       const attribute_layout& layout, const texel_places& texels, square_extras& into) {
-    constexpr std::size_t step = lanes_of<wide_real>;
-    const attribute_planes::group& group = planes.groups[0];
+// The same of the three colours that come after the first numbers.
+inline bool set_more(const attribute_planes& planes, const square_rays& rays, square_planes& into) {
+    const attribute_planes::group& nearness = planes.groups[0];
     const double x = rays.x - planes.x;
     const double y = rays.y - planes.y;
     const double inverse_depth =
-        multiply_add(group.across[0], x, multiply_add(group.down[0], y, group.at[0]));
-    const wide_real depth(1 / inverse_depth);
-    const attribute_planes::group& low = planes.groups[1];
-    const attribute_planes::group& high = planes.groups[2];
-    const eight_reals at = both(low.at.data(), high.at.data());
-    const eight_reals across = both(low.across.data(), high.across.data());
-    const eight_reals down = both(low.down.data(), high.down.data());
-    uninitialized<eight_reals> middle;
-    alignas(64) uninitialized<std::array<double, 8>> whole;
-    for (std::size_t i = 0; i < at.size(); ++i) {
-        middle[i] = multiply_add(across[i], wide_real(x), multiply_add(down[i], wide_real(y), at[i]));
-        store_lanes(whole.data() + i * step, middle[i] * depth);
-    }
-    alignas(64) std::array<double, 8> share{};
-    share.fill(planes.largest);
-    bool good = !layout.more || planes.largest <= brightest_in_floats;
-    for (std::size_t i = 0; layout.textured && i < texel_attributes; ++i) {
-        const double texel = std::floor(whole[i]);
-        const auto left = static_cast<float>(whole[i] - texel);
-        into.texel[i] = static_cast<std::int32_t>(texel_within(texel, i == 0 ? texels.width : texels.height));
-        into.planes.whole[i] = left;
-        whole[i] = texel + left;
-        share[i] = texels_in_floats;
-    }
-    for (std::size_t i = layout.textured ? texel_attributes : 0; i < whole.size(); ++i) {
-        into.planes.whole[i] = static_cast<float>(whole[i]);
-        whole[i] = into.planes.whole[i];
-    }
-    for (std::size_t i = 0; i < at.size(); ++i) {
-        const wide_real kept = load_lanes<wide_real>(whole.data() + i * step);
-        const wide_real left = middle[i] - kept * wide_real(inverse_depth);
-        const wide_real left_across = across[i] - kept * wide_real(group.across[0]);
-        const wide_real left_down = down[i] - kept * wide_real(group.down[0]);
-        store_rounded(into.planes.at.data() + i * step, left);
-        store_rounded(into.planes.across.data() + i * step, left_across);
-        store_rounded(into.planes.down.data() + i * step, left_down);
-        good = good && all_of(most_in_square(left, left_across, left_down) <=
-                              load_lanes<wide_real>(share.data() + i * step) * wide_real(inverse_depth));
+        multiply_add(nearness.across[0], x, multiply_add(nearness.down[0], y, nearness.at[0]));
+    const double depth = 1 / inverse_depth;
+    bool good = true;
+    for (std::size_t k = 0; k < more_attributes; ++k) {
+        const plane_over_pixels plane = planes.plane(1 + more_at + k);
+        const double middle = multiply_add(plane.across, x, multiply_add(plane.down, y, plane.at));
+        const auto whole = static_cast<float>(middle * depth);
+        const double left = middle - whole * inverse_depth;
+        const double across = plane.across - whole * nearness.across[0];
+        const double down = plane.down - whole * nearness.down[0];
+        into.at[k] = static_cast<float>(left);
+        into.across[k] = static_cast<float>(across);
+        into.down[k] = static_cast<float>(down);
+        into.whole[k] = whole;
+        const double most = (std::abs(across) + std::abs(down)) * half_square + std::abs(left);
+        good = good && most <= colors_in_floats * planes.least_of_more[k] * inverse_depth;
     }
     return good;
 }
 
 // Both, for one slot.
 template <bool Normals, bool Extras, class Request>
-[[gnu::always_inline]] inline bool set_slot(const Request& request, const square_rays& rays, std::size_t slot) {
+[[gnu::always_inline]] inline bool set_slot(const Request& request, const square_rays& rays,
+                                            std::size_t slot) {
     bool good = set_square<Normals>(request.planes[slot], rays, request.in_square[slot]);
-    if constexpr (Extras) {
-        good = good && set_extras(request.planes[slot], rays, request.layout, request.texels, request.extras[slot]);
+    if (Extras && request.layout.more) {
+        good = set_more(request.planes[slot], rays, request.more_in_square[slot]) && good;
     }
     return good;
 }
@@ -243,36 +211,24 @@ template <bool Normals> struct square_planes_of_lanes {
     }
 };
 
-// What comes after the first numbers at some points, from a square's planes: each number by into.put(number,
-// value), each place in the texture by into.put_texel(0 or 1, texel, how far to the next).
+// The colours that come after the first numbers at some points, from a square's planes: by
+// into.put(component, value).
 template <class Into>
-[[gnu::always_inline]] inline void extras_in_square(const square_extras& extras,
-                                                    const attribute_layout& layout, const real& dx,
-                                                    const real& dy, const real& depth, const Into& into) {
-    const square_planes& planes = extras.planes;
-    const auto value = [&](std::size_t i) __attribute__((always_inline)) {
-        const real in_column = multiply_add(real(planes.down[i]), dy, real(planes.at[i]));
-        const real left = multiply_add(real(planes.across[i]), dx, in_column);
-        return multiply_add(left, depth, real(planes.whole[i]));
-    };
-    std::size_t i = 0;
-    for (; layout.textured && i < texel_attributes; ++i) {
-        const real place = value(i);
-        const real texel = floor_of(place);
-        into.put_texel(i, as_whole(texel) + whole(extras.texel[i]), place - texel);
-    }
-    for (std::size_t number = 0; layout.more && number < more_attributes; ++number) {
-        into.put(number, value(i + number));
-    }
+[[gnu::always_inline]] inline void more_in_square(const square_planes& planes, const real& dx, const real& dy,
+                                                  const real& depth, const Into& into) {
+    for_each_number<more_attributes>([&](auto k) __attribute__((always_inline)) {
+        const real in_column = multiply_add(real(planes.down[k]), dy, real(planes.at[k]));
+        const real left = multiply_add(real(planes.across[k]), dx, in_column);
+        into.put(k, multiply_add(left, depth, real(planes.whole[k])));
+    });
 }
 
-// The same in doubles, from a triangle's own planes; x and y are from where these are measured.
-template <class Into>
-inline void extras_in_doubles(const attribute_planes& planes, const attribute_layout& layout,
-                              const texel_places& texels, const wide_reals& dx, const wide_reals& dy,
-                              const wide_reals& depth, const Into& into) {
-    const auto value = [&](std::size_t attribute) {
-        const plane_over_pixels plane = planes.plane(attribute + 1);
+// Some points in doubles: from where their triangle's planes are measured, and their depth.
+struct points_in_doubles {
+    wide_reals dx, dy, depth;
+
+    // The attribute's values, plane by plane as spread_run() has them.
+    [[gnu::always_inline]] wide_reals values(const plane_over_pixels& plane) const {
         uninitialized<wide_reals> result;
         for (std::size_t b = 0; b < result.size(); ++b) {
             result[b] = multiply_add(wide_real(plane.across), dx[b],
@@ -280,20 +236,43 @@ inline void extras_in_doubles(const attribute_planes& planes, const attribute_la
                         depth[b];
         }
         return result;
-    };
-    for (std::size_t i = 0; layout.textured && i < texel_attributes; ++i) {
-        wide_reals place = value(first_attributes + i);
-        uninitialized<wide_reals> texel;
-        for (std::size_t b = 0; b < place.size(); ++b) {
-            const wide_real below = floor_of(place[b]);
-            place[b] = place[b] - below;
-            texel[b] = texel_within(below, i == 0 ? texels.width : texels.height);
+    }
+    [[gnu::always_inline]] void set_depth(const attribute_planes& planes) {
+        const plane_over_pixels plane = planes.plane(0);
+        for (std::size_t b = 0; b < depth.size(); ++b) {
+            const wide_real nearness =
+                multiply_add(wide_real(plane.across), dx[b],
+                             multiply_add(wide_real(plane.down), dy[b], wide_real(plane.at)));
+            depth[b] = inverse(min(max(nearness, wide_real(planes.least)), wide_real(planes.most)));
         }
-        into.put_texel(i, as_whole(rounded(texel)), rounded(place));
     }
-    for (std::size_t number = 0; layout.more && number < more_attributes; ++number) {
-        into.put(number, rounded(value(layout.more_at() + number)));
-    }
+};
+
+// A place along a texture of so many texels, taken apart: the texel before it, brought back to within one
+// texture of it since it is repeated, and how far it is to the next. Always in doubles: a texture of 4,096
+// texels leaves a float no more than 12 bits between two of them.
+[[gnu::always_inline]] inline void take_place_apart(const wide_real& place, int size, wide_real& texel,
+                                                    wide_real& left) {
+    const wide_real below = floor_of(place);
+    const wide_real times = floor_of(below * wide_real(1.0 / size)); // rounding may make it one off
+    left = place - below;
+    texel = least_of(greatest_of(below - times * wide_real(size), wide_real(-1)), wide_real(size));
+}
+
+// Places in the texture at some points, by into.put_texel(0 or 1, texel, how far to the next).
+template <class Into>
+[[gnu::always_inline]] inline void put_places(const attribute_planes& planes, const attribute_layout& layout,
+                                              const texel_places& texels, const points_in_doubles& points,
+                                              const Into& into) {
+    for_each_number<texel_attributes>([&](auto i) __attribute__((always_inline)) {
+        const wide_reals place = points.values(planes.plane(1 + layout.texels_at() + i));
+        uninitialized<wide_reals> texel;
+        uninitialized<wide_reals> left;
+        for (std::size_t b = 0; b < place.size(); ++b) {
+            take_place_apart(place[b], i == 0 ? texels.width : texels.height, texel[b], left[b]);
+        }
+        into.put_texel(i, as_whole(rounded(texel)), rounded(left));
+    });
 }
 
 // Puts what comes after the first numbers at the points of a run; `there` is the first of them.
@@ -301,10 +280,11 @@ struct extras_of_run {
     const spread_request<float>& wanted;
     std::size_t there;
 
-    [[gnu::always_inline]] void put(std::size_t number, const real& value) const {
-        store_to(wanted.more[number] + there, value);
+    [[gnu::always_inline]] void put(std::size_t component, const real& value) const {
+        store_to(wanted.more[component] + there, value);
     }
-    [[gnu::always_inline]] void put_texel(std::size_t coordinate, const whole& texel, const real& left) const {
+    [[gnu::always_inline]] void put_texel(std::size_t coordinate, const whole& texel,
+                                          const real& left) const {
         const texel_places& into = wanted.texels;
         store_to((coordinate == 0 ? into.across : into.up) + there, left);
         store_to((coordinate == 0 ? into.column : into.row) + there, texel);
@@ -313,8 +293,8 @@ struct extras_of_run {
 
 // All of what the points of a run are handed, from its square's planes.
 template <bool Normals, bool Extras>
-[[gnu::always_inline]] inline void spread_over_square(const spread_request<float>& wanted, const pixel_run& run,
-                                                      std::size_t first) {
+[[gnu::always_inline]] inline void spread_over_square(const spread_request<float>& wanted,
+                                                      const pixel_run& run, std::size_t first) {
     constexpr std::size_t step = lanes_of<real>;
     const square_planes& planes = wanted.in_square[run.slot];
     const std::array<float*, 6> into{wanted.first[0],    wanted.first[1],    wanted.first[2],
@@ -331,9 +311,20 @@ template <bool Normals, bool Extras>
             const real left = multiply_add(real(planes.across[i + 1]), dx, real(in_row[i + 1]));
             store_to(into[i] + first + l, multiply_add(left, depth, real(planes.whole[i + 1])));
         });
-        if constexpr (Extras) {
-            extras_in_square(wanted.extras[run.slot], wanted.layout, dx, real(y), depth,
-                             extras_of_run{wanted, first + l});
+        const extras_of_run extras{wanted, first + l};
+        if (Extras && wanted.layout.more) {
+            more_in_square(wanted.more_in_square[run.slot], dx, real(y), depth, extras);
+        }
+        if (Extras && wanted.layout.textured) {
+            const attribute_planes& whole_planes = wanted.planes[run.slot];
+            uninitialized<points_in_doubles> points;
+            for (std::size_t b = 0; b < points.dx.size(); ++b) {
+                points.dx[b] = load_from<wide_real>(lane_number.data() + l + b * lanes_of<wide_real>) +
+                               wide_real(run.x + 0.5) - wide_real(whole_planes.x);
+                points.dy[b] = wide_real(run.y + 0.5) - wide_real(whole_planes.y);
+            }
+            points.set_depth(whole_planes);
+            put_places(whole_planes, wanted.layout, wanted.texels, points, extras);
         }
     }
 }

@@ -48,52 +48,58 @@ struct extras_of_cell {
     [[gnu::always_inline]] void put(std::size_t number, const real& value) const {
         store_where(pixels, part, value, wanted.more[number] + first);
     }
-    [[gnu::always_inline]] void put_texel(std::size_t coordinate, const whole& texel, const real& left) const {
+    [[gnu::always_inline]] void put_texel(std::size_t coordinate, const whole& texel,
+                                          const real& left) const {
         const texel_places& into = wanted.texels;
         store_where(pixels, part, left, (coordinate == 0 ? into.across : into.up) + first);
         store_where(pixels, part, texel, (coordinate == 0 ? into.column : into.row) + first);
     }
 };
 
-// In doubles, of those pixels of the cell at (x, y) that are part of it: number by number as spread_run() has
-// them.
+// Those pixels of the cell at (x, y) that are a part of it, in doubles.
+[[gnu::always_inline]] inline void place_in_doubles(const attribute_planes& planes, int x, int y,
+                                                    std::size_t part, points_in_doubles& points) {
+    constexpr std::size_t step = lanes_of<wide_real>;
+    for (std::size_t i = 0; i < points.dx.size(); ++i) {
+        const std::size_t lane = part * lanes_of<real> + i * step;
+        points.dx[i] =
+            load_lanes<wide_real>(places.column.data() + lane) + wide_real(x) - wide_real(planes.x);
+        points.dy[i] = load_lanes<wide_real>(places.row.data() + lane) + wide_real(y) - wide_real(planes.y);
+    }
+    points.set_depth(planes);
+}
+
+// All of them in doubles, number by number as spread_run() has them.
 template <bool Normals, bool Extras>
 [[gnu::noinline]] inline void in_doubles(const attribute_planes& planes, int x, int y,
                                          const extras_of_cell& into_extras, point_reals<Normals>& into) {
     const square_request& request = into_extras.wanted;
-    uninitialized<std::array<wide_reals, Normals ? 6 : 3>> result;
-    const auto& [corner, right, down] = *request.rays;
-    constexpr std::size_t step = lanes_of<wide_real>;
-    uninitialized<wide_reals> dx;
-    uninitialized<wide_reals> dy;
-    uninitialized<wide_reals> depth;
-    for (std::size_t i = 0; i < lanes_of<real> / step; ++i) {
-        const std::size_t lane = into_extras.part * lanes_of<real> + i * step;
-        const wide_real at_x = load_lanes<wide_real>(places.column.data() + lane) + wide_real(x);
-        const wide_real at_y = load_lanes<wide_real>(places.row.data() + lane) + wide_real(y);
-        dx[i] = at_x - wide_real(planes.x);
-        dy[i] = at_y - wide_real(planes.y);
-        const auto value = [](const plane_over_pixels& plane, const wide_real& across,
-                              const wide_real& below) {
-            return multiply_add(wide_real(plane.across), across,
-                                multiply_add(wide_real(plane.down), below, wide_real(plane.at)));
-        };
-        depth[i] = inverse(
-            min(max(value(planes.plane(0), dx[i], dy[i]), wide_real(planes.least)), wide_real(planes.most)));
-        for (std::size_t a = 0; a < first_attributes; ++a) {
-            result[a][i] = value(planes.plane(a + 1), dx[i], dy[i]) * depth[i];
+    uninitialized<points_in_doubles> points;
+    place_in_doubles(planes, x, y, into_extras.part, points);
+    for_each_number<first_attributes>([&](auto a) __attribute__((always_inline)) {
+        into[a] = rounded(points.values(planes.plane(a + 1)));
+    });
+    if constexpr (Normals) {
+        const auto& [corner, right, down] = *request.rays;
+        uninitialized<points_in_doubles> from_corner; // where rays are measured from
+        constexpr std::size_t step = lanes_of<wide_real>;
+        for (std::size_t i = 0; i < points.dx.size(); ++i) {
+            const std::size_t lane = into_extras.part * lanes_of<real> + i * step;
+            from_corner.dx[i] = load_lanes<wide_real>(places.column.data() + lane) + wide_real(x);
+            from_corner.dy[i] = load_lanes<wide_real>(places.row.data() + lane) + wide_real(y);
         }
-        if constexpr (Normals) {
-            result[3][i] = value({corner.x, right.x, down.x}, at_x, at_y) * depth[i];
-            result[4][i] = value({corner.y, right.y, down.y}, at_x, at_y) * depth[i];
-            result[5][i] = value({corner.z, right.z, down.z}, at_x, at_y) * depth[i];
-        }
+        from_corner.depth = points.depth;
+        into[3] = rounded(from_corner.values({corner.x, right.x, down.x}));
+        into[4] = rounded(from_corner.values({corner.y, right.y, down.y}));
+        into[5] = rounded(from_corner.values({corner.z, right.z, down.z}));
     }
-    for (std::size_t a = 0; a < result.size(); ++a) {
-        into[a] = rounded(result[a]);
+    if (Extras && request.layout.more) {
+        for_each_number<more_attributes>([&](auto k) __attribute__((always_inline)) {
+            into_extras.put(k, rounded(points.values(planes.plane(1 + more_at + k))));
+        });
     }
-    if constexpr (Extras) {
-        extras_in_doubles(planes, request.layout, request.texels, dx, dy, depth, into_extras);
+    if (Extras && request.layout.textured) {
+        put_places(planes, request.layout, request.texels, points, into_extras);
     }
 }
 
@@ -122,6 +128,12 @@ template <bool Normals, bool Extras> inline void spread_square_of(const square_r
             ++fetched;
         }
     };
+    const auto x_of = [&](std::size_t cell_number) {
+        return wanted.x + static_cast<int>(cell_number % cells_abreast) * cell;
+    };
+    const auto y_of = [&](std::size_t cell_number) {
+        return wanted.y + static_cast<int>(cell_number / cells_abreast) * cell;
+    };
     for (std::size_t t = 0; t < wanted.triangle_count; ++t) {
         const shown_triangle triangle = wanted.triangles[t];
         // values(number of the cell, where its extras go): the first numbers.
@@ -143,25 +155,29 @@ template <bool Normals, bool Extras> inline void spread_square_of(const square_r
         };
         if (wanted.square[triangle.slot] == here) {
             const square_planes_of_lanes<Normals> planes(wanted.in_square[triangle.slot]);
-            each_part([&](std::size_t cell_number, const extras_of_cell& extras) __attribute__((always_inline)) {
+            each_part([&](std::size_t cell_number,
+                          const extras_of_cell& extras) __attribute__((always_inline)) {
                 const std::size_t lane = extras.part * lanes_of<real>;
                 const real dx = load_lanes<real>(places.x[cell_number % cells_abreast].data() + lane);
                 const real dy = load_lanes<real>(places.y[cell_number / cells_abreast].data() + lane);
                 const point_values<Normals> result = planes.values(dx, dy);
-                if constexpr (Extras) {
-                    extras_in_square(wanted.extras[triangle.slot], wanted.layout, dx, dy, result.depth,
-                                     extras);
+                if (Extras && wanted.layout.more) {
+                    more_in_square(wanted.more_in_square[triangle.slot], dx, dy, result.depth, extras);
+                }
+                if (Extras && wanted.layout.textured) {
+                    const attribute_planes& whole_planes = wanted.planes[triangle.slot];
+                    uninitialized<points_in_doubles> points;
+                    place_in_doubles(whole_planes, x_of(cell_number), y_of(cell_number), extras.part, points);
+                    put_places(whole_planes, wanted.layout, wanted.texels, points, extras);
                 }
                 return result.first;
             });
         } else {
             const attribute_planes& planes = wanted.planes[triangle.slot];
-            each_part([&](std::size_t cell_number, const extras_of_cell& extras) __attribute__((always_inline)) {
-                constexpr auto in_row = static_cast<int>(cells_abreast);
-                const auto number = static_cast<int>(cell_number);
+            each_part([&](std::size_t cell_number,
+                          const extras_of_cell& extras) __attribute__((always_inline)) {
                 uninitialized<point_reals<Normals>> result;
-                in_doubles<Normals, Extras>(planes, wanted.x + number % in_row * cell,
-                                            wanted.y + number / in_row * cell, extras, result);
+                in_doubles<Normals, Extras>(planes, x_of(cell_number), y_of(cell_number), extras, result);
                 return result;
             });
         }
@@ -169,7 +185,7 @@ template <bool Normals, bool Extras> inline void spread_square_of(const square_r
 }
 
 inline void spread_square(const square_request& request) {
-    const bool extras = request.layout.extras() > 0;
+    const bool extras = request.layout.extras();
     if (request.layout.normals) {
         (extras ? spread_square_of<true, true> : spread_square_of<true, false>)(request);
     } else {
