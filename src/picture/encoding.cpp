@@ -6,6 +6,7 @@
 #include <cmath>
 #include <cstring>
 
+#include "picture/wide_encoding.hpp"
 #include "yurvo/picture/screen_codes.hpp"
 
 namespace yurvo {
@@ -81,7 +82,7 @@ const code_table& srgb_codes() {
 }
 
 // sRGB codes of whole pixels; of one without an alpha of its own, `opaque` ones.
-template <bool opaque> void encode_pixels(const float* values, std::size_t count, std::uint8_t* to) {
+template <bool opaque> void encode_by_table(const float* values, std::size_t count, std::uint8_t* to) {
     const code_table& table = srgb_codes();
     std::array<std::uint64_t, 2> before{};
     std::uint32_t whole = opaque ? 255U << 24U : 0;
@@ -101,6 +102,14 @@ template <bool opaque> void encode_pixels(const float* values, std::size_t count
         to[i + 2] = static_cast<std::uint8_t>(whole >> 16U);
         to[i + 3] = static_cast<std::uint8_t>(whole >> 24U);
     }
+}
+
+template <bool opaque> void encode_pixels(const float* values, std::size_t count, std::uint8_t* to) {
+    const std::size_t done =
+        encode_wide(values, count, opaque, to, [](const float* pixels, std::uint8_t* codes) {
+            encode_by_table<opaque>(pixels, encoded_at_once, codes);
+        });
+    encode_by_table<opaque>(values + 4 * done, count - done, to + 4 * done);
 }
 
 } // namespace

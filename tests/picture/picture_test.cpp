@@ -1,5 +1,7 @@
 #include <doctest/doctest.h>
 
+#include <algorithm>
+#include <bit>
 #include <cmath>
 #include <limits>
 #include <random>
@@ -39,6 +41,60 @@ TEST_CASE("codes are those of the standard's curve") {
     CHECK(code_of(std::numeric_limits<float>::infinity()) == 255);
     CHECK(code_of(0.5F, encoding::linear) == 128);
     CHECK(code_of(std::numeric_limits<float>::quiet_NaN(), encoding::linear) == 0);
+}
+
+TEST_CASE("of whole pictures too, of every number from 0 to 1") {
+    // Where each code begins, by the standard: its first float, found by halving.
+    std::vector<std::uint32_t> begins;
+    const std::uint32_t one = std::bit_cast<std::uint32_t>(1.0F);
+    for (int code = 1; code < 256; ++code) {
+        std::uint32_t before = 0;
+        std::uint32_t from = one;
+        while (from - before > 1) {
+            const std::uint32_t middle = before + (from - before) / 2;
+            (code_by_the_standard(std::bit_cast<float>(middle)) >= code ? from : before) = middle;
+        }
+        begins.push_back(from);
+    }
+    constexpr int size = 512;
+    picture all(size, size);
+    const std::uint32_t first = std::bit_cast<std::uint32_t>(0x1p-14F); // below, code 0
+    std::size_t wrong = 0;
+    std::uint32_t next = first;
+    while (next <= one + 8) {
+        const std::uint32_t begin = next;
+        for (std::size_t i = 0; i < all.values.size(); i += 4) {
+            for (std::size_t k = 0; k < 3; ++k) {
+                all.values[i + k] = std::bit_cast<float>(next++);
+            }
+            all.values[i + 3] = static_cast<float>(i % 1021) / 1000; // alphas beside them
+        }
+        const std::vector<std::uint8_t> codes = codes_of(all);
+        auto code = static_cast<std::size_t>(
+            std::upper_bound(begins.begin(), begins.end(), begin) - begins.begin());
+        next = begin;
+        for (std::size_t i = 0; i < codes.size(); i += 4) {
+            for (std::size_t k = 0; k < 3; ++k, ++next) {
+                code += code < begins.size() && next >= begins[code] ? 1U : 0U;
+                wrong += codes[i + k] == code ? 0U : 1U;
+            }
+            wrong += codes[i + 3] == code_of(all.values[i + 3], encoding::linear) ? 0U : 1U;
+        }
+    }
+    CHECK(wrong == 0);
+    // What no screen shows, and a picture whose pixels are no whole number of batches.
+    for (const int width : {1, 2, 3, 5, 7}) {
+        picture odd(width, 1);
+        const std::vector<float> strange{-1,  0,   std::numeric_limits<float>::quiet_NaN(), 1e30F, 1e-40F, 0.5F,
+                                         -0.0F, 1.0F, std::numeric_limits<float>::infinity()};
+        for (std::size_t i = 0; i < odd.values.size(); ++i) {
+            odd.values[i] = strange[i % strange.size()];
+        }
+        const std::vector<std::uint8_t> codes = codes_of(odd);
+        for (std::size_t i = 0; i < codes.size(); ++i) {
+            CHECK(codes[i] == code_of(odd.values[i], i % 4 == 3 ? encoding::linear : encoding::srgb));
+        }
+    }
 }
 
 TEST_CASE("every code survives being decoded and encoded") {
