@@ -37,7 +37,9 @@ caster::parts::parts(const scene& to_cast_at, const tolerance_model& to_allow)
       allowed(to_allow),
       lighting(the_scene),
       meshes(all_meshes(the_scene)),
-      tree(all_triangles(the_scene, meshes)) {
+      tree(all_triangles(the_scene, meshes)),
+      lit_corners(the_scene.shading.rate == rate::vertex ? 2 * std::size_t{tree.size()} : 0),
+      lit_middles(the_scene.shading.rate == rate::face ? 2 * std::size_t{tree.size()} : 0) {
     const view& view = the_scene.view;
     const vec3<double> ahead = view.target - view.eye;
     forward = ahead / std::hypot(ahead.x, ahead.y, ahead.z);

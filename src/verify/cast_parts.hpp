@@ -3,8 +3,10 @@
 #pragma once
 
 #include <array>
+#include <atomic>
 #include <cstddef>
 #include <limits>
+#include <memory>
 #include <vector>
 
 #include "verify/cast.hpp"
@@ -17,12 +19,47 @@ namespace yurvo::verify {
 vec3<double> turned(const vec3<double>& v, const vec3<double>& angles);
 vec3<double> unit_or_zero(const vec3<double>& v);
 
+// What is worked out once for each of many places, by whichever thread asks first. Two that ask at once work it
+// out twice, alike.
+template <class Value> class worked_out_once {
+    mutable std::vector<std::atomic<const Value*>> places_;
+
+  public:
+    explicit worked_out_once(std::size_t count) : places_(count) {}
+    ~worked_out_once() {
+        for (const std::atomic<const Value*>& place : places_) {
+            delete place.load(std::memory_order_relaxed); // NOLINT: owned here
+        }
+    }
+    worked_out_once(const worked_out_once&) = delete;
+    worked_out_once(worked_out_once&&) = delete;
+    worked_out_once& operator=(const worked_out_once&) = delete;
+    worked_out_once& operator=(worked_out_once&&) = delete;
+
+    template <class WorkOut> const Value& at(std::size_t place, WorkOut&& work_out) const {
+        std::atomic<const Value*>& known = places_[place];
+        if (const Value* const there = known.load(std::memory_order_acquire)) {
+            return *there;
+        }
+        auto made = std::make_unique<const Value>(work_out());
+        const Value* before = nullptr;
+        if (known.compare_exchange_strong(before, made.get(), std::memory_order_acq_rel)) {
+            return *made.release();
+        }
+        return *before;
+    }
+};
+
 struct caster::parts {
     const scene& the_scene;
     tolerance_model allowed;
     plain_lighting lighting;
     std::vector<mesh> meshes;
     triangle_tree tree;
+    // At rates vertex and face, what the light comes to at triangles' corners or in their middles: seen from
+    // the front, and then from the back.
+    worked_out_once<std::array<plain_lit, 3>> lit_corners;
+    worked_out_once<plain_lit> lit_middles;
     vec3<double> forward, right, up; // right and up measure half the picture's width and height at distance 1
 
     parts(const scene& to_cast_at, const tolerance_model& to_allow);
@@ -46,7 +83,7 @@ struct caster::parts {
     static std::vector<mesh> all_meshes(const scene& the_scene);
     static std::vector<world_triangle> all_triangles(const scene& the_scene, const std::vector<mesh>& meshes);
     [[nodiscard]] cast_color color_of(const triangle_hit& hit, const vec3<double>& along) const;
-    [[nodiscard]] cast_color color_of(const world_triangle& found, const std::array<double, 3>& weights,
+    [[nodiscard]] cast_color color_of(std::size_t triangle, const std::array<double, 3>& weights,
                                       const vec3<double>& along) const;
     // Triangles seen so nearly edge-on that rays pass on both sides of them, though snapped they may cover
     // the place: those with an edge within `step` of it and nothing before them.
@@ -74,6 +111,7 @@ struct caster::parts {
 
     // What is seen of a triangle, before it is lit.
     struct triangle_surface {
+        std::size_t number; // in the tree
         const world_triangle& found;
         const std::array<double, 3>& weights; // of its corners at the point that is seen
         const mesh& shape;
@@ -90,6 +128,7 @@ struct caster::parts {
     [[nodiscard]] vec3<double> normal_at(const triangle_surface& on, std::size_t corner) const;
     [[nodiscard]] plain_lit lit_at_point(const triangle_surface& on, const range3& image) const;
     [[nodiscard]] plain_lit lit_at_middle(const triangle_surface& on) const;
+    [[nodiscard]] plain_lit lit_at_corner(const triangle_surface& on, std::size_t corner) const;
     [[nodiscard]] plain_lit lit_at_corners(const triangle_surface& on) const;
 };
 

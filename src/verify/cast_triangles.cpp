@@ -69,7 +69,7 @@ std::vector<world_triangle> caster::parts::all_triangles(const scene& the_scene,
 }
 
 cast_color caster::parts::color_of(const triangle_hit& hit, const vec3<double>& along) const {
-    return color_of(tree.triangle(hit.triangle), {1 - hit.second - hit.third, hit.second, hit.third}, along);
+    return color_of(std::size_t{hit.triangle}, {1 - hit.second - hit.third, hit.second, hit.third}, along);
 }
 
 rgb<double> caster::parts::triangle_surface::color_at(std::size_t corner) const {
@@ -134,20 +134,28 @@ plain_lit caster::parts::lit_at_middle(const triangle_surface& on) const {
     return lighting.light_point(point, on.look);
 }
 
+plain_lit caster::parts::lit_at_corner(const triangle_surface& on, std::size_t corner) const {
+    const plain_point point{on.found.corners[corner], normal_at(on, corner), 2 * u,
+                            range3(on.look.base * on.color_at(corner), 2 * u), on.front};
+    return lighting.light_point(point, on.look);
+}
+
 plain_lit caster::parts::lit_at_corners(const triangle_surface& on) const {
+    const std::array<plain_lit, 3>& corners = lit_corners.at(2 * on.number + (on.front ? 0 : 1), [&] {
+        return std::array{lit_at_corner(on, 0), lit_at_corner(on, 1), lit_at_corner(on, 2)};
+    });
     plain_lit lit;
     for (std::size_t k = 0; k < 3; ++k) {
-        const plain_point point{on.found.corners[k], normal_at(on, k), 2 * u,
-                                range3(on.look.base * on.color_at(k), 2 * u), on.front};
-        const plain_lit corner = lighting.light_point(point, on.look);
+        const plain_lit& corner = corners[k];
         lit.tinted = lit.tinted + corner.tinted * range(on.weights[k]).widened(4 * u);
         lit.untinted = lit.untinted + corner.untinted * range(on.weights[k]).widened(4 * u);
     }
     return lit;
 }
 
-cast_color caster::parts::color_of(const world_triangle& found, const std::array<double, 3>& weights,
+cast_color caster::parts::color_of(std::size_t triangle, const std::array<double, 3>& weights,
                                    const vec3<double>& along) const {
+    const world_triangle& found = tree.triangle(static_cast<std::uint32_t>(triangle));
     const object& object = the_scene.objects[found.object];
     const mesh& shape = meshes[found.object];
     const named_material& material = material_of(found);
@@ -157,11 +165,11 @@ cast_color caster::parts::color_of(const world_triangle& found, const std::array
     face = face * ((mirrored ? -1 : 1) / std::hypot(face.x, face.y, face.z));
     const bool front = dot(face, along) < 0;
     const double side = material.look.two_sided && !front ? -1 : 1;
-    const triangle_surface on{found, weights, shape, object, material.look, face * side, side, front};
+    const triangle_surface on{triangle,  found, weights, shape, object, material.look, face * side, side, front};
 
     range3 image(rgb<double>(1.0));
     if (material.image) {
-        const triangle& at = shape.texcoord_corners(found.index);
+        const yurvo::triangle& at = shape.texcoord_corners(found.index);
         double s = 0;
         double t = 0;
         for (std::size_t k = 0; k < 3 && !shape.texcoords.empty(); ++k) {
@@ -174,7 +182,9 @@ cast_color caster::parts::color_of(const world_triangle& found, const std::array
         const plain_lit lit = lit_at_point(on, image);
         return finished(lit.tinted + lit.untinted, material.look.alpha, found.object);
     }
-    const plain_lit lit = the_scene.shading.rate == rate::face ? lit_at_middle(on) : lit_at_corners(on);
+    const plain_lit lit = the_scene.shading.rate == rate::face
+                              ? lit_middles.at(2 * triangle + (front ? 0 : 1), [&] { return lit_at_middle(on); })
+                              : lit_at_corners(on);
     return finished(lit.tinted * image + lit.untinted, material.look.alpha, found.object);
 }
 
@@ -205,7 +215,7 @@ void caster::parts::add_slivers(double x, double y, double step, std::vector<cas
             const double w = 1 / a.z + t * (1 / b.z - 1 / a.z);
             weights[k] = (1 - t) / a.z / w;
             weights[(k + 1) % 3] = t / b.z / w;
-            colors.push_back(color_of(tree.triangle(i), weights, centre));
+            colors.push_back(color_of(std::size_t{i}, weights, centre));
             const triangle_hit carried_on = tree.meet_plane(i, the_scene.view.eye, centre);
             if (std::isfinite(carried_on.distance)) {
                 colors.push_back(color_of(carried_on, centre));
