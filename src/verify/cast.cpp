@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include "pipeline/parallel.hpp"
 #include "verify/cast_parts.hpp"
 #include "yurvo/scene/names.hpp"
 
@@ -15,18 +16,6 @@ constexpr double u = unit_roundoff;
 
 } // namespace
 
-vec3<double> turned(const vec3<double>& v, const vec3<double>& angles) {
-    const double cx = std::cos(angles.x);
-    const double sx = std::sin(angles.x);
-    const double cy = std::cos(angles.y);
-    const double sy = std::sin(angles.y);
-    const double cz = std::cos(angles.z);
-    const double sz = std::sin(angles.z);
-    const vec3<double> about_x{v.x, cx * v.y - sx * v.z, sx * v.y + cx * v.z};
-    const vec3<double> about_y{cy * about_x.x + sy * about_x.z, about_x.y, -sy * about_x.x + cy * about_x.z};
-    return {cz * about_y.x - sz * about_y.y, sz * about_y.x + cz * about_y.y, about_y.z};
-}
-
 vec3<double> unit_or_zero(const vec3<double>& v) {
     const double size = std::hypot(v.x, v.y, v.z);
     return size > 0 ? v / size : vec3<double>{};
@@ -36,8 +25,9 @@ caster::parts::parts(const scene& to_cast_at, const tolerance_model& to_allow)
     : the_scene(to_cast_at),
       allowed(to_allow),
       lighting(the_scene),
-      meshes(all_meshes(the_scene)),
-      tree(all_triangles(the_scene, meshes)),
+      geometry(geometry_of(the_scene)),
+      meshes(geometry->meshes),
+      tree(geometry->tree),
       lit_corners(the_scene.shading.rate == rate::vertex ? 2 * std::size_t{tree.size()} : 0),
       lit_middles(the_scene.shading.rate == rate::face ? 2 * std::size_t{tree.size()} : 0) {
     const view& view = the_scene.view;
@@ -105,17 +95,6 @@ cast_color caster::parts::widened(cast_color result, double x, double y, bool sn
     return result;
 }
 
-vec3<double> caster::parts::to_world(const placement& placed, const vec3<double>& p) {
-    return placed.position +
-           turned({p.x * placed.scale.x, p.y * placed.scale.y, p.z * placed.scale.z}, placed.rotation);
-}
-
-vec3<double> caster::parts::normal_to_world(const placement& placed, const vec3<double>& n) {
-    const vec3<double> moved =
-        turned({n.x / placed.scale.x, n.y / placed.scale.y, n.z / placed.scale.z}, placed.rotation);
-    return moved;
-}
-
 vec3<double> caster::parts::ray(double x, double y) const {
     return forward + right * (2 * x / the_scene.view.width - 1) + up * (1 - 2 * y / the_scene.view.height);
 }
@@ -136,10 +115,36 @@ cast_color caster::parts::finished(const range3& color, double alpha, std::size_
             static_cast<std::ptrdiff_t>(o)};
 }
 
+cast_geometry::centre caster::parts::find(double x, double y, const vec3<double>& along) const {
+    const std::vector<cast_geometry::centre>& centres = geometry->centres;
+    const view& view = the_scene.view;
+    if (geometry->centres_known.load(std::memory_order_acquire) && x == std::floor(x) + 0.5 && y == std::floor(y) + 0.5 && x > 0 && y > 0 &&
+        x < view.width && y < view.height) {
+        return centres[static_cast<std::size_t>(y) * static_cast<std::size_t>(view.width) +
+                       static_cast<std::size_t>(x)];
+    }
+    return {tree.find(view.eye, along, view.near, view.far), find_field(along)};
+}
+
+void caster::parts::find_all_centres() const {
+    std::call_once(geometry->all_centres_asked, [&] {
+        const view& view = the_scene.view;
+        const auto width = static_cast<std::size_t>(view.width);
+        std::vector<cast_geometry::centre> found(width * static_cast<std::size_t>(view.height));
+        pipeline::for_each_of(view.height, [&](int y) {
+            for (int x = 0; x < view.width; ++x) {
+                found[static_cast<std::size_t>(y) * width + static_cast<std::size_t>(x)] =
+                    find(x + 0.5, y + 0.5, ray(x + 0.5, y + 0.5));
+            }
+        });
+        geometry->centres = std::move(found);
+        geometry->centres_known.store(true, std::memory_order_release);
+    });
+}
+
 cast_color caster::parts::cast(double x, double y) const {
     const vec3<double> along = ray(x, y);
-    const triangle_hit hit = tree.find(the_scene.view.eye, along, the_scene.view.near, the_scene.view.far);
-    const field_hit implicit = find_field(along);
+    const auto [hit, implicit] = find(x, y, along);
     if (implicit.depth < hit.distance) {
         return color_of_field(implicit, along);
     }
@@ -188,6 +193,8 @@ caster::~caster() = default;
 caster::caster(caster&&) noexcept = default;
 caster& caster::operator=(caster&&) noexcept = default;
 
+void caster::find_all_centres() const { parts_->find_all_centres(); }
+
 cast_color caster::at(double x, double y) const { return parts_->widened(parts_->cast(x, y), x, y, true); }
 cast_color caster::at_without_snap(double x, double y) const {
     return parts_->widened(parts_->cast(x, y), x, y, false);
@@ -202,7 +209,7 @@ std::optional<vec3<double>> caster::place(double x, double y) const {
 }
 
 vec3<double> caster::to_world(std::size_t object, const vec3<double>& point) const {
-    return parts::to_world(parts_->the_scene.objects[object].placed, point);
+    return parts_->to_world(object, point);
 }
 
 std::optional<vec3<double>> caster::in_picture(const vec3<double>& point) const {

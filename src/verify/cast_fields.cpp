@@ -16,10 +16,11 @@ constexpr double infinity = std::numeric_limits<double>::infinity();
 
 caster::parts::object_ray caster::parts::to_object(std::size_t o, const vec3<double>& along) const {
     const placement& placed = the_scene.objects[o].placed;
+    const turn_by_angles z({0, 0, -placed.rotation.z});
+    const turn_by_angles y({0, -placed.rotation.y, 0});
+    const turn_by_angles x({-placed.rotation.x, 0, 0});
     const auto back = [&](const vec3<double>& v) {
-        const vec3<double> about_z = turned(v, {0, 0, -placed.rotation.z});
-        const vec3<double> about_y = turned(about_z, {0, -placed.rotation.y, 0});
-        const vec3<double> about_x = turned(about_y, {-placed.rotation.x, 0, 0});
+        const vec3<double> about_x = x.of(y.of(z.of(v)));
         return vec3<double>{about_x.x / placed.scale.x, about_x.y / placed.scale.y,
                             about_x.z / placed.scale.z};
     };
@@ -56,7 +57,7 @@ double caster::parts::meet_field(std::size_t o, const field& shape, const vec3<d
 }
 
 cast_color caster::parts::color_of_field(const field_hit& hit, const vec3<double>& along) const {
-    const field& shape = *hit.shape;
+    const field& shape = std::get<field_shape>(the_scene.objects[hit.object].shape).field;
     const object_ray ray = to_object(hit.object, along);
     const vec3<double> met = ray.from + ray.along * hit.depth;
     const double step = 1e-6 * plain_extent(shape);
@@ -69,7 +70,7 @@ cast_color caster::parts::color_of_field(const field_hit& hit, const vec3<double
     plain_point point;
     point.position = the_scene.view.eye + along * hit.depth;
     point.normal =
-        unit_or_zero(normal_to_world(object.placed, {slope({1, 0, 0}), slope({0, 1, 0}), slope({0, 0, 1})}));
+        unit_or_zero(normal_to_world(hit.object, {slope({1, 0, 0}), slope({0, 1, 0}), slope({0, 0, 1})}));
     point.front = dot(point.normal, along) <= 0;
     if (look.two_sided && !point.front) {
         point.normal = -point.normal;
@@ -81,13 +82,13 @@ cast_color caster::parts::color_of_field(const field_hit& hit, const vec3<double
     return finished(lit.tinted + lit.untinted, look.alpha, hit.object);
 }
 
-caster::parts::field_hit caster::parts::find_field(const vec3<double>& along) const {
+field_hit caster::parts::find_field(const vec3<double>& along) const {
     field_hit best;
     for (std::size_t o = 0; o < the_scene.objects.size(); ++o) {
         if (const auto* the_shape = std::get_if<field_shape>(&the_scene.objects[o].shape)) {
             const double depth = meet_field(o, the_shape->field, along);
             if (depth < best.depth) {
-                best = {o, &the_shape->field, depth};
+                best = {o, depth};
             }
         }
     }

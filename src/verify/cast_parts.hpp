@@ -10,13 +10,12 @@
 #include <vector>
 
 #include "verify/cast.hpp"
+#include "verify/cast_geometry.hpp"
 #include "verify/plain_lighting.hpp"
 #include "verify/triangle_tree.hpp"
 
 namespace yurvo::verify {
 
-// In radians, about x, then y, then z.
-vec3<double> turned(const vec3<double>& v, const vec3<double>& angles);
 vec3<double> unit_or_zero(const vec3<double>& v);
 
 // What is worked out once for each of many places, by whichever thread asks first. Two that ask at once work it
@@ -54,8 +53,9 @@ struct caster::parts {
     const scene& the_scene;
     tolerance_model allowed;
     plain_lighting lighting;
-    std::vector<mesh> meshes;
-    triangle_tree tree;
+    std::shared_ptr<const cast_geometry> geometry;
+    const std::vector<mesh>& meshes;
+    const triangle_tree& tree;
     // At rates vertex and face, what the light comes to at triangles' corners or in their middles: seen from
     // the front, and then from the back.
     worked_out_once<std::array<plain_lit, 3>> lit_corners;
@@ -67,6 +67,9 @@ struct caster::parts {
     // A ray's component along the view is 1, so its parameter is the depth. Pixels, fractions included.
     [[nodiscard]] vec3<double> ray(double x, double y) const;
     [[nodiscard]] cast_color cast(double x, double y) const;
+    // Finds what is met at all pixels' centres, on all threads.
+    void find_all_centres() const;
+    [[nodiscard]] cast_geometry::centre find(double x, double y, const vec3<double>& along) const;
     [[nodiscard]] std::vector<cast_color> cast_around(double x, double y, double step) const;
     // The subject's own errors on top: its arithmetic's as many times unit roundoff, and what the surface
     // shows at the places around that its snapping may take for this one; doubled, as all tolerances are.
@@ -75,13 +78,15 @@ struct caster::parts {
     [[nodiscard]] vec3<double> on_picture(const vec3<double>& point) const;
     [[nodiscard]] cast_color nothing() const;
     static cast_color finished(const range3& color, double alpha, std::size_t object);
-    static vec3<double> to_world(const placement& placed, const vec3<double>& p);
-    // A normal shrinks where its surface is stretched. Not of length 1.
-    static vec3<double> normal_to_world(const placement& placed, const vec3<double>& n);
+    [[nodiscard]] vec3<double> to_world(std::size_t o, const vec3<double>& p) const {
+        return place_in_world(the_scene.objects[o].placed, geometry->turns[o], p);
+    }
+    // Not of length 1.
+    [[nodiscard]] vec3<double> normal_to_world(std::size_t o, const vec3<double>& n) const {
+        return normal_in_world(the_scene.objects[o].placed, geometry->turns[o], n);
+    }
 
     // Triangles, in cast_triangles.cpp.
-    static std::vector<mesh> all_meshes(const scene& the_scene);
-    static std::vector<world_triangle> all_triangles(const scene& the_scene, const std::vector<mesh>& meshes);
     [[nodiscard]] cast_color color_of(const triangle_hit& hit, const vec3<double>& along) const;
     [[nodiscard]] cast_color color_of(std::size_t triangle, const std::array<double, 3>& weights,
                                       const vec3<double>& along) const;
@@ -90,11 +95,6 @@ struct caster::parts {
     void add_slivers(double x, double y, double step, std::vector<cast_color>& colors) const;
 
     // Fields, in cast_fields.cpp.
-    struct field_hit {
-        std::size_t object = 0;
-        const field* shape = nullptr;
-        double depth = std::numeric_limits<double>::infinity();
-    };
     // The nearest field. A triangle in the same place counts as drawn first or last by the objects' order.
     [[nodiscard]] field_hit find_field(const vec3<double>& along) const;
     // The normal by central differences: the field's own gradient is not asked.

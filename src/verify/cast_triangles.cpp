@@ -3,7 +3,6 @@
 #include <cmath>
 
 #include "verify/cast_parts.hpp"
-#include "verify/plain_shapes.hpp"
 
 namespace yurvo::verify {
 
@@ -43,31 +42,6 @@ range3 texel_at(const texture& image, double s, double t) {
 
 } // namespace
 
-std::vector<mesh> caster::parts::all_meshes(const scene& the_scene) {
-    std::vector<mesh> meshes;
-    for (const object& object : the_scene.objects) {
-        meshes.push_back(plain_mesh(object));
-    }
-    return meshes;
-}
-
-std::vector<world_triangle> caster::parts::all_triangles(const scene& the_scene,
-                                                         const std::vector<mesh>& meshes) {
-    std::vector<world_triangle> triangles;
-    for (std::size_t o = 0; o < meshes.size(); ++o) {
-        for (std::size_t t = 0; t < meshes[o].triangles.size(); ++t) {
-            const triangle& corners = meshes[o].triangles[t];
-            const auto corner = [&](std::size_t k) {
-                return to_world(the_scene.objects[o].placed, meshes[o].positions[corners[k]]);
-            };
-            triangles.push_back({{corner(0), corner(1), corner(2)},
-                                 static_cast<std::uint32_t>(o),
-                                 static_cast<std::uint32_t>(t)});
-        }
-    }
-    return triangles;
-}
-
 cast_color caster::parts::color_of(const triangle_hit& hit, const vec3<double>& along) const {
     return color_of(std::size_t{hit.triangle}, {1 - hit.second - hit.third, hit.second, hit.third}, along);
 }
@@ -86,7 +60,7 @@ const named_material& caster::parts::material_of(const world_triangle& found) co
 }
 
 vec3<double> caster::parts::normal_at(const triangle_surface& on, std::size_t corner) const {
-    const vec3<double> moved = normal_to_world(on.placed.placed, on.shape.normals[on.corners()[corner]]);
+    const vec3<double> moved = normal_to_world(on.found.object, on.shape.normals[on.corners()[corner]]);
     return (allowed.unit_at_vertices || the_scene.shading.rate != rate::fragment ? unit_or_zero(moved)
                                                                                  : moved) *
            on.side;

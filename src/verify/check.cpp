@@ -157,6 +157,7 @@ scene in_size(const scene& the_scene, int width, int height) {
 // hide: by more than two codes of 255.
 std::size_t undecided_pixels(const scene& the_scene) {
     const caster casts(the_scene);
+    casts.find_all_centres();
     std::atomic<std::size_t> count = 0;
     pipeline::for_each_of(the_scene.view.height, [&](int y) {
         for (int x = 0; x < the_scene.view.width; ++x) {

@@ -119,6 +119,7 @@ std::vector<check_result> check_relations(const scene& drawn, const renderer& by
     const picture found = sized.draw(the_scene);
     std::vector<check_result> results;
     const caster casts(the_scene, allowed);
+    casts.find_all_centres();
     const std::vector<rgb<double>> tolerance = tolerances_of(casts, found, known);
     const std::function<bool(int, int)> at_border = [&](int x, int y) {
         return casts.near_border(x + 0.5, y + 0.5, 1.0 / 128);

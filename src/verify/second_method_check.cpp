@@ -97,6 +97,7 @@ check_result hold_against_second_method(const scene& drawn, const picture& found
         return wrong_size(drawn, found);
     }
     const caster casts(drawn, allowed);
+    casts.find_all_centres();
     std::vector<row_verdict> rows(static_cast<std::size_t>(found.height));
     pipeline::for_each_of(
         found.height, [&](int y) { rows[static_cast<std::size_t>(y)] = judge_row(casts, found, y, held); });

@@ -32,7 +32,7 @@ triangle_tree::triangle_tree(std::vector<world_triangle> triangles) : triangles_
 void triangle_tree::build(std::uint32_t first, std::uint32_t count) {
     constexpr double infinity = std::numeric_limits<double>::infinity();
     const std::size_t here = nodes_.size();
-    node result{{infinity, infinity, infinity}, {-infinity, -infinity, -infinity}, first, count, 0};
+    node result{{infinity, infinity, infinity}, {-infinity, -infinity, -infinity}, first, count, 0, 0};
     for (std::uint32_t i = first; i < first + count; ++i) {
         for (const vec3<double>& corner : triangles_[order_[i]].corners) {
             result.low = lower(result.low, corner);
@@ -54,6 +54,7 @@ void triangle_tree::build(std::uint32_t first, std::uint32_t count) {
     std::nth_element(begin, begin + half, begin + count,
                      [&](std::uint32_t a, std::uint32_t b) { return middle(a) < middle(b); });
     nodes_[here].count = 0;
+    nodes_[here].axis = axis;
     build(first, half);
     nodes_[here].right = static_cast<std::uint32_t>(nodes_.size());
     build(first + half, count - half);
@@ -65,23 +66,25 @@ void triangle_tree::walk(const vec3<double>& from, const vec3<double>& along, do
     if (nodes_.empty()) {
         return;
     }
+    const std::array<double, 3> directions{along.x, along.y, along.z};
+    const std::array<double, 3> inverses{1 / along.x, 1 / along.y, 1 / along.z};
+    const std::array<double, 3> starts{from.x, from.y, from.z};
     const auto misses = [&](const node& box) {
+        const std::array<double, 3> low{box.low.x, box.low.y, box.low.z};
+        const std::array<double, 3> high{box.high.x, box.high.y, box.high.z};
         double enter = nearest;
         double leave = farthest;
-        for (int axis = 0; axis < 3; ++axis) {
-            const double direction = component(along, axis);
-            const double start = component(from, axis);
-            if (direction == 0) {
-                if (start < component(box.low, axis) || start > component(box.high, axis)) {
+        for (std::size_t axis = 0; axis < 3; ++axis) {
+            if (directions[axis] == 0) {
+                if (starts[axis] < low[axis] || starts[axis] > high[axis]) {
                     return true;
                 }
                 continue;
             }
-            double a = (component(box.low, axis) - start) / direction;
-            double b = (component(box.high, axis) - start) / direction;
-            if (a > b) {
-                std::swap(a, b);
-            }
+            const double to_low = (low[axis] - starts[axis]) * inverses[axis];
+            const double to_high = (high[axis] - starts[axis]) * inverses[axis];
+            const double a = std::min(to_low, to_high);
+            const double b = std::max(to_low, to_high);
             // Room for rounding: a flat box must not lose its triangle.
             enter = std::max(enter, a - 1e-9 * std::abs(a));
             leave = std::min(leave, b + 1e-9 * std::abs(b));
@@ -101,8 +104,10 @@ void triangle_tree::walk(const vec3<double>& from, const vec3<double>& along, do
                 leaf(order_[i]);
             }
         } else {
-            waiting[depth++] = here.right;
-            waiting[depth++] = at + 1;
+            // The nearer one first: what it shows may hide the other.
+            const bool higher_first = directions[static_cast<std::size_t>(here.axis)] < 0;
+            waiting[depth++] = higher_first ? at + 1 : here.right;
+            waiting[depth++] = higher_first ? here.right : at + 1;
         }
     }
 }

@@ -25,7 +25,8 @@ class triangle_tree {
     struct node {
         vec3<double> low, high;
         std::uint32_t first = 0, count = 0; // triangles, in a leaf
-        std::uint32_t right = 0;            // else the children are the next node and this one
+        std::uint32_t right = 0;            // else the children are the next node and this one ...
+        int axis = 0;                       // ... which lies higher along this axis
     };
     std::vector<world_triangle> triangles_;
     std::vector<std::uint32_t> order_;
