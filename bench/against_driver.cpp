@@ -15,7 +15,6 @@
 #include "scenes.hpp"
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/model.hpp"
-#include "yurvo/picture/encoding.hpp"
 #include "yurvo/pipeline/draw.hpp"
 
 using namespace yurvo;
@@ -83,7 +82,7 @@ layout(location = 3) uniform vec3 base;
 )";
 const char* const fragment_inputs = R"(
 #ifdef TEXTURED
-layout(binding = 0) uniform sampler2D planks; // sRGB: decoded by the sampler
+layout(binding = 0) uniform sampler2D planks; // decoded
 in vec2 uv;
 #endif
 layout(location = 3) uniform vec3 base;
@@ -277,14 +276,16 @@ class driver {
         glGenTextures(1, &name);
         glBindTexture(GL_TEXTURE_2D, name);
         const auto width = static_cast<std::size_t>(image.width);
-        std::vector<std::uint8_t> codes; // the bottom row first
+        // The bottom row first. As floats: an sRGB format of 8 bits took the driver longer, and it decoded
+        // with errors of a thousandth.
+        std::vector<float> texels;
         for (std::size_t i = 0; i < image.texels.size(); ++i) {
             const std::size_t row = static_cast<std::size_t>(image.height) - 1 - i / width;
             const rgb<float>& texel = image.texels[row * width + i % width];
-            codes.insert(codes.end(), {code_of(texel.r), code_of(texel.g), code_of(texel.b), 255});
+            texels.insert(texels.end(), {texel.r, texel.g, texel.b, 1});
         }
-        glTexImage2D(GL_TEXTURE_2D, 0, GL_SRGB8_ALPHA8, image.width, image.height, 0, GL_RGBA,
-                     GL_UNSIGNED_BYTE, codes.data());
+        glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA32F, image.width, image.height, 0, GL_RGBA, GL_FLOAT,
+                     texels.data());
         for (const int which : {GL_TEXTURE_MIN_FILTER, GL_TEXTURE_MAG_FILTER}) {
             glTexParameteri(GL_TEXTURE_2D, static_cast<unsigned>(which), GL_LINEAR);
         }

@@ -14,7 +14,8 @@ namespace {
 // 255 · 1.055 · x^(1 / 2.4) for x = 2^e · m: a quadratic in m for each sixteenth of [1, 2), through the three
 // Chebyshev nodes, times 2^(e / 2.4) for each of the exponents from −12 to 0 and three less, which their last
 // four bits tell apart. The quadratic is off by 5e-7 at the most (the third derivative is at most 0.39 there,
-// over 24 · 32³), by 1.3e-4 of a code; with the roundings of floats a code is off by less than 2e-4 of its width.
+// over 24 · 32³), by 1.3e-4 of a code; with the roundings of floats a code is off by less than 2e-4 of its
+// width.
 struct power_tables {
     static constexpr std::size_t entries = 16;
     static constexpr double exponent = 1 / 2.4;
@@ -79,8 +80,8 @@ encode_sixteen(const float* values, std::size_t count, bool opaque, std::uint8_t
             const __m512 x = _mm512_min_ps(_mm512_max_ps(given, _mm512_setzero_ps()), one);
             const __m512i bits = _mm512_castps_si512(x);
             constexpr int a_and_b_or_c = 0xEA;
-            const __m512 m = _mm512_castsi512_ps(
-                _mm512_ternarylogic_epi32(bits, mantissa, exponent_of_one, a_and_b_or_c));
+            const __m512 m =
+                _mm512_castsi512_ps(_mm512_ternarylogic_epi32(bits, mantissa, exponent_of_one, a_and_b_or_c));
             const __m512i part = _mm512_srli_epi32(bits, 19);
             const __m512i exponent = _mm512_srli_epi32(bits, 23);
             const __m512 power = _mm512_fmadd_ps(
@@ -114,8 +115,9 @@ encode_sixteen(const float* values, std::size_t count, bool opaque, std::uint8_t
 
 std::size_t encode_wide(const float* values, std::size_t count, bool opaque, std::uint8_t* to,
                         void (*exactly)(const float*, std::uint8_t*)) {
-    static const bool can = __builtin_cpu_supports("avx512f") != 0 && __builtin_cpu_supports("avx512bw") != 0 &&
-                            __builtin_cpu_supports("avx512dq") != 0 && __builtin_cpu_supports("avx512vl") != 0;
+    static const bool can =
+        __builtin_cpu_supports("avx512f") != 0 && __builtin_cpu_supports("avx512bw") != 0 &&
+        __builtin_cpu_supports("avx512dq") != 0 && __builtin_cpu_supports("avx512vl") != 0;
     return can ? encode_sixteen(values, count, opaque, to, exactly) : 0;
 }
 

@@ -119,9 +119,6 @@ void scene_shading<Scalar>::set_planes_of_whole(shading_scratch<Scalar>& mine, w
     for (std::size_t k = 0; !layout.normals && k < wide::first_attributes; ++k) {
         planes.least_of_first[k] = least_of(k);
     }
-    for (std::size_t k = 0; layout.more && k < wide::more_attributes; ++k) {
-        planes.least_of_more[k] = least_of(wide::more_at + k);
-    }
     for (std::size_t i = 0; i < layout.count(); ++i) {
         planes.set(i + 1, plane(values[i][0], values[i][1], values[i][2]));
     }
@@ -136,9 +133,6 @@ void scene_shading<Scalar>::set_planes_of_whole(shading_scratch<Scalar>& mine, w
 template <class Scalar>
 void scene_shading<Scalar>::set_planes(shading_scratch<Scalar>& mine, std::size_t o) const {
     const prepared_object& object = objects_[o];
-    if (layout_of(object).more) {
-        mine.more_in_square.resize(plane_slots::count);
-    }
     wide::plane_batch& batch = mine.batch;
     batch.object = &vertices_.objects[o];
     batch.layout = layout_of(object);
@@ -253,7 +247,6 @@ void scene_shading<Scalar>::put_points(shading_scratch<Scalar>& mine, std::size_
     uninitialized<wide::spread_request<Scalar>> request;
     request.planes = mine.planes.data();
     request.in_square = mine.in_square.data();
-    request.more_in_square = mine.more_in_square.data();
     request.square = mine.square.data();
     request.runs = mine.waiting.data();
     request.run_count = mine.waiting.size();
@@ -316,7 +309,6 @@ bool scene_shading<Scalar>::put_square(shading_scratch<float>& mine, std::size_t
         uninitialized<wide::square_request> request;
         request.planes = mine.planes.data();
         request.in_square = mine.in_square.data();
-        request.more_in_square = mine.more_in_square.data();
         request.square = mine.square.data();
         request.triangles = mine.shown_triangles.data();
         request.triangle_count = mine.shown_count;

@@ -118,8 +118,8 @@ cast_color caster::parts::finished(const range3& color, double alpha, std::size_
 cast_geometry::centre caster::parts::find(double x, double y, const vec3<double>& along) const {
     const std::vector<cast_geometry::centre>& centres = geometry->centres;
     const view& view = the_scene.view;
-    if (geometry->centres_known.load(std::memory_order_acquire) && x == std::floor(x) + 0.5 && y == std::floor(y) + 0.5 && x > 0 && y > 0 &&
-        x < view.width && y < view.height) {
+    if (geometry->centres_known.load(std::memory_order_acquire) && x == std::floor(x) + 0.5 &&
+        y == std::floor(y) + 0.5 && x > 0 && y > 0 && x < view.width && y < view.height) {
         return centres[static_cast<std::size_t>(y) * static_cast<std::size_t>(view.width) +
                        static_cast<std::size_t>(x)];
     }

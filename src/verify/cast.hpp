@@ -36,8 +36,8 @@ class caster {
     caster(caster&&) noexcept;
     caster& operator=(caster&&) noexcept;
 
-    // Finds what is seen at the centres of all pixels, on all threads, for whoever will ask for most of them; kept
-    // for other scenes that differ in nothing that is met.
+    // Finds what is seen at the centres of all pixels, on all threads, for whoever will ask for most of them;
+    // kept for other scenes that differ in nothing that is met.
     void find_all_centres() const;
 
     // At a place in the picture, in pixels from its top left corner: (x + 0.5, y + 0.5) is a pixel's centre.

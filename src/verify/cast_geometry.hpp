@@ -1,5 +1,5 @@
-// cast_geometry: what rays are cast at, made once for all scenes that differ in nothing that rays meet: the same
-// scene under another model, at another rate, in another light.
+// cast_geometry: what rays are cast at, made once for all scenes that differ in nothing that rays meet: the
+// same scene under another model, at another rate, in another light.
 #pragma once
 
 #include <atomic>

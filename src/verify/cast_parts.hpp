@@ -18,8 +18,8 @@ namespace yurvo::verify {
 
 vec3<double> unit_or_zero(const vec3<double>& v);
 
-// What is worked out once for each of many places, by whichever thread asks first. Two that ask at once work it
-// out twice, alike.
+// What is worked out once for each of many places, by whichever thread asks first. Two that ask at once work
+// it out twice, alike.
 template <class Value> class worked_out_once {
     mutable std::vector<std::atomic<const Value*>> places_;
 

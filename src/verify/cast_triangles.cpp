@@ -139,7 +139,8 @@ cast_color caster::parts::color_of(std::size_t triangle, const std::array<double
     face = face * ((mirrored ? -1 : 1) / std::hypot(face.x, face.y, face.z));
     const bool front = dot(face, along) < 0;
     const double side = material.look.two_sided && !front ? -1 : 1;
-    const triangle_surface on{triangle,  found, weights, shape, object, material.look, face * side, side, front};
+    const triangle_surface on{triangle,      found,       weights, shape, object,
+                              material.look, face * side, side,    front};
 
     range3 image(rgb<double>(1.0));
     if (material.image) {
@@ -156,9 +157,10 @@ cast_color caster::parts::color_of(std::size_t triangle, const std::array<double
         const plain_lit lit = lit_at_point(on, image);
         return finished(lit.tinted + lit.untinted, material.look.alpha, found.object);
     }
-    const plain_lit lit = the_scene.shading.rate == rate::face
-                              ? lit_middles.at(2 * triangle + (front ? 0 : 1), [&] { return lit_at_middle(on); })
-                              : lit_at_corners(on);
+    const plain_lit lit =
+        the_scene.shading.rate == rate::face
+            ? lit_middles.at(2 * triangle + (front ? 0 : 1), [&] { return lit_at_middle(on); })
+            : lit_at_corners(on);
     return finished(lit.tinted * image + lit.untinted, material.look.alpha, found.object);
 }
 

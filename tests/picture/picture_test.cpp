@@ -70,8 +70,8 @@ TEST_CASE("of whole pictures too, of every number from 0 to 1") {
             all.values[i + 3] = static_cast<float>(i % 1021) / 1000; // alphas beside them
         }
         const std::vector<std::uint8_t> codes = codes_of(all);
-        auto code = static_cast<std::size_t>(
-            std::upper_bound(begins.begin(), begins.end(), begin) - begins.begin());
+        auto code =
+            static_cast<std::size_t>(std::upper_bound(begins.begin(), begins.end(), begin) - begins.begin());
         next = begin;
         for (std::size_t i = 0; i < codes.size(); i += 4) {
             for (std::size_t k = 0; k < 3; ++k, ++next) {
@@ -85,8 +85,9 @@ TEST_CASE("of whole pictures too, of every number from 0 to 1") {
     // What no screen shows, and a picture whose pixels are no whole number of batches.
     for (const int width : {1, 2, 3, 5, 7}) {
         picture odd(width, 1);
-        const std::vector<float> strange{-1,  0,   std::numeric_limits<float>::quiet_NaN(), 1e30F, 1e-40F, 0.5F,
-                                         -0.0F, 1.0F, std::numeric_limits<float>::infinity()};
+        const std::vector<float> strange{-1,    0,      std::numeric_limits<float>::quiet_NaN(),
+                                         1e30F, 1e-40F, 0.5F,
+                                         -0.0F, 1.0F,   std::numeric_limits<float>::infinity()};
         for (std::size_t i = 0; i < odd.values.size(); ++i) {
             odd.values[i] = strange[i % strange.size()];
         }

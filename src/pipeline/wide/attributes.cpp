@@ -143,9 +143,6 @@ void set(plane_batch& batch) {
         for (std::size_t k = 0; !batch.layout.normals && k < first_attributes; ++k) {
             planes.least_of_first[k] = least_of(k, l);
         }
-        for (std::size_t k = 0; batch.layout.more && k < more_attributes; ++k) {
-            planes.least_of_more[k] = least_of(more_at + k, l);
-        }
         planes.front = batch.front[l];
         planes.one_by_one = !(thinness[l] > 0);
         planes.few_pixels = size[l] < 2 * few;
@@ -154,41 +151,12 @@ void set(plane_batch& batch) {
 
 constexpr std::size_t step = lanes_of<wide_real>;
 
-inline void put(const wide_real& numbers, double* to) { store_to(to, numbers); }
-inline void put(const wide_real& numbers, float* to) { store_rounded(to, numbers); }
-
 // Both ways to spread work every number out in the same order: a point's digits are its own, whatever is
 // worked out together with it.
 
-// Where each attribute goes, in their order; places in a texture do not go there.
-template <class Scalar> using attribute_targets = std::array<Scalar*, most_attributes>;
-template <class Scalar> attribute_targets<Scalar> targets_of(const spread_request<Scalar>& request) {
-    attribute_targets<Scalar> into{request.first[0], request.first[1], request.first[2]};
-    if (request.layout.more) {
-        std::copy(request.more.begin(), request.more.end(), into.begin() + more_at);
-    }
-    return into;
-}
-
-// Puts places in a texture, as many as a batch of doubles has, `there` and on.
-inline void put_texels(const texel_places& into, std::size_t coordinate, const wide_real& place,
-                       std::size_t there) {
-    uninitialized<wide_real> texel;
-    uninitialized<wide_real> left;
-    take_place_apart(place, coordinate == 0 ? into.width : into.height, texel, left);
-    alignas(64) uninitialized<std::array<double, step>> whole_texel;
-    store_lanes(whole_texel.data(), texel);
-    store_rounded((coordinate == 0 ? into.across : into.up) + there, left);
-    std::int32_t* const texels = (coordinate == 0 ? into.column : into.row) + there;
-    for (std::size_t l = 0; l < step; ++l) {
-        texels[l] = static_cast<std::int32_t>(whole_texel[l]);
-    }
-}
-
 // One triangle's planes over the pixels of a run, whose points are from `first` on: so many batches of them.
-template <std::size_t Batches, bool Rays, bool Extras, class Scalar>
-[[gnu::always_inline]] inline void spread_run(const spread_request<Scalar>& wanted,
-                                              const attribute_targets<Scalar>& targets, const pixel_run& run,
+template <std::size_t Batches, bool Normals, class Scalar>
+[[gnu::always_inline]] inline void spread_run(const spread_request<Scalar>& wanted, const pixel_run& run,
                                               std::size_t first) {
     uninitialized<std::array<wide_real, Batches>> x;
     uninitialized<std::array<wide_real, Batches>> dx;
@@ -217,21 +185,9 @@ template <std::size_t Batches, bool Rays, bool Extras, class Scalar>
         }
     };
     for (std::size_t a = 0; a < first_attributes; ++a) { // of known length: unrolled
-        put_plane(planes.plane(a + 1), dx, dy, targets[a] + first);
+        put_plane(planes.plane(a + 1), dx, dy, wanted.first[a] + first);
     }
-    for (std::size_t a = first_attributes; Extras && a < wanted.layout.count(); ++a) {
-        const plane_over_pixels plane = planes.plane(a + 1);
-        if (targets[a] != nullptr) {
-            put_plane(plane, dx, dy, targets[a] + first);
-            continue;
-        }
-        const wide_real there = in_row(plane, dy);
-        for (std::size_t i = 0; i < Batches; ++i) {
-            put_texels(wanted.texels, a - wanted.layout.texels_at(),
-                       multiply_add(wide_real(plane.across), dx[i], there) * depth[i], first + i * step);
-        }
-    }
-    if constexpr (Rays) {
+    if constexpr (Normals) {
         const auto& [corner, right, down] = *wanted.rays;
         put_plane({corner.x, right.x, down.x}, x, y, wanted.position[0] + first);
         put_plane({corner.y, right.y, down.y}, x, y, wanted.position[1] + first);
@@ -240,43 +196,42 @@ template <std::size_t Batches, bool Rays, bool Extras, class Scalar>
 }
 
 // One run in doubles, as long as it is.
-template <bool Rays, bool Extras, class Scalar>
+template <bool Normals, class Scalar>
 [[gnu::always_inline]] inline void spread_whole_run(const spread_request<Scalar>& request,
-                                                    const attribute_targets<Scalar>& into,
                                                     const pixel_run& run, std::size_t first) {
     if (run.count <= static_cast<int>(half)) {
-        spread_run<half / step, Rays, Extras>(request, into, run, first);
+        spread_run<half / step, Normals>(request, run, first);
     } else {
-        spread_run<2 * half / step, Rays, Extras>(request, into, run, first);
+        spread_run<2 * half / step, Normals>(request, run, first);
     }
 }
 
-template <bool Rays, bool Extras, class Scalar> void spread_runs(const spread_request<Scalar>& request) {
-    const attribute_targets<Scalar> into = targets_of(request);
+template <bool Normals, class Scalar> void spread_runs(const spread_request<Scalar>& request) {
     std::size_t first = 0;
     for (std::size_t r = 0; r < request.run_count; ++r) {
         const pixel_run& run = request.runs[r];
-        spread_whole_run<Rays, Extras>(request, into, run, first);
+        spread_whole_run<Normals>(request, run, first);
         first += static_cast<std::size_t>(run.count);
     }
 }
 
-// Short runs: every point looks its own triangle's planes up, and four of them give their values together.
+// Short runs: every point looks its own triangle's planes up, and four of them give their values together:
+// inverse_depth and the first numbers.
 constexpr std::size_t abreast = attribute_planes::abreast;
+static_assert(abreast == 1 + first_attributes);
 constexpr std::size_t point_room = 320; // a block's points, and a whole run more
 struct looked_up {
-    alignas(64) std::array<double, point_room> x, y, depth, place;
+    alignas(64) std::array<double, point_room> x, y, depth;
     alignas(64) std::array<std::array<double, abreast>, point_room> values;
 };
 
-// The values of one group of four; points' places and clamped inverse_depth as well, where it is the first.
-template <bool First, class Scalar>
-void look_up(const spread_request<Scalar>& request, std::size_t group, looked_up& into) {
+// The values, the points' places and their clamped inverse_depth.
+template <class Scalar> void look_up(const spread_request<Scalar>& request, looked_up& into) {
     std::size_t i = 0;
     for (std::size_t r = 0; r < request.run_count; ++r) {
         const pixel_run run = request.runs[r];
         const attribute_planes& planes = request.planes[run.slot];
-        const attribute_planes::group& value = planes.groups[group];
+        const attribute_planes::group& value = planes.groups[0];
         const double y = run.y + 0.5;
         const double dy = y - planes.y;
         for (int l = 0; l < run.count; ++l, ++i) {
@@ -286,69 +241,46 @@ void look_up(const spread_request<Scalar>& request, std::size_t group, looked_up
                 into.values[i][j] =
                     multiply_add(value.across[j], dx, multiply_add(value.down[j], dy, value.at[j]));
             }
-            if constexpr (First) {
-                into.x[i] = x;
-                into.y[i] = y;
-                into.depth[i] =
-                    lesser(greater(into.values[i][0], planes.least), planes.most); // to be inverted
-            }
+            into.x[i] = x;
+            into.y[i] = y;
+            into.depth[i] = lesser(greater(into.values[i][0], planes.least), planes.most); // to be inverted
         }
     }
 }
 
 template <class Scalar> void spread_points(const spread_request<Scalar>& request) {
-    const attribute_targets<Scalar> targets = targets_of(request);
-    const std::size_t attributes = request.layout.count();
     uninitialized<looked_up> points;
     std::array<double, point_room>& depth = points.depth;
     const std::size_t whole = whole_halves(request.points);
     std::fill(depth.begin() + static_cast<std::ptrdiff_t>(request.points),
               depth.begin() + static_cast<std::ptrdiff_t>(whole), 1.0);
-    for (std::size_t group = 0; group * abreast <= attributes; ++group) {
-        if (group == 0) {
-            look_up<true>(request, group, points);
-            for (std::size_t i = 0; i < whole; i += step) {
-                store_lanes(depth.data() + i, inverse(load_lanes<wide_real>(depth.data() + i)));
-            }
-        } else {
-            look_up<false>(request, group, points);
-        }
-        for (std::size_t j = group == 0 ? 1 : 0; j < abreast && group * abreast + j <= attributes; ++j) {
-            const std::size_t attribute = group * abreast + j - 1;
-            Scalar* __restrict const into = targets[attribute];
-            if (into == nullptr) {
-                for (std::size_t i = 0; i < whole; ++i) {
-                    points.place[i] = points.values[i][j] * depth[i];
-                }
-                for (std::size_t i = 0; i < whole; i += step) {
-                    put_texels(request.texels, attribute - request.layout.texels_at(),
-                               load_lanes<wide_real>(points.place.data() + i), i);
-                }
-                continue;
-            }
-            for (std::size_t i = 0; i < whole; ++i) {
-                into[i] = static_cast<Scalar>(points.values[i][j] * depth[i]);
-            }
+    look_up(request, points);
+    for (std::size_t i = 0; i < whole; i += step) {
+        store_lanes(depth.data() + i, inverse(load_lanes<wide_real>(depth.data() + i)));
+    }
+    for (std::size_t a = 0; a < first_attributes; ++a) {
+        Scalar* __restrict const into = request.first[a];
+        for (std::size_t i = 0; i < whole; ++i) {
+            into[i] = static_cast<Scalar>(points.values[i][a + 1] * depth[i]);
         }
     }
     if (request.layout.normals) {
         const auto& [corner, right, down] = *request.rays;
-        const auto put = [&](double from, double across, double below, Scalar* __restrict into) {
+        const auto put_ray = [&](double from, double across, double below, Scalar* __restrict into) {
             for (std::size_t i = 0; i < whole; ++i) {
                 into[i] = static_cast<Scalar>(
                     multiply_add(across, points.x[i], multiply_add(below, points.y[i], from)) * depth[i]);
             }
         };
-        put(corner.x, right.x, down.x, request.position[0]);
-        put(corner.y, right.y, down.y, request.position[1]);
-        put(corner.z, right.z, down.z, request.position[2]);
+        put_ray(corner.x, right.x, down.x, request.position[0]);
+        put_ray(corner.y, right.y, down.y, request.position[1]);
+        put_ray(corner.z, right.z, down.z, request.position[2]);
     }
 }
 
 // Square by square: first the planes that are new there, one after the other, which leaves the processor
 // several to work on. False where no triangle has such planes: then nothing has been done.
-template <bool Normals, bool Extras> bool spread_squares(const spread_request<float>& request) {
-    const attribute_targets<float> into = targets_of(request);
+template <bool Normals> bool spread_squares(const spread_request<float>& request) {
     std::int32_t rays_of = no_square;
     square_rays rays;
     const auto prepare = [&](const pixel_run& run, std::int32_t here, std::int32_t& of_slot) {
@@ -356,7 +288,8 @@ template <bool Normals, bool Extras> bool spread_squares(const spread_request<fl
             rays_of = here;
             rays = square_rays(*request.rays, run.x, run.y);
         }
-        of_slot = here | (set_slot<Normals, Extras>(request, rays, run.slot) ? 0 : 1);
+        of_slot =
+            here | (set_square<Normals>(request.planes[run.slot], rays, request.in_square[run.slot]) ? 0 : 1);
     };
     const pixel_run* const end = request.runs + request.run_count;
     bool any = false;
@@ -382,35 +315,33 @@ template <bool Normals, bool Extras> bool spread_squares(const spread_request<fl
             prepare(run, here, of_slot);
         }
         if (of_slot == here) {
-            spread_over_square<Normals, Extras>(request, run, first);
+            spread_over_square<Normals>(request, run, first);
         } else {
-            spread_whole_run<Normals, Extras>(request, into, run, first);
+            spread_whole_run<Normals>(request, run, first);
         }
         first += static_cast<std::size_t>(run.count);
     }
     return true;
 }
 
-template <bool Normals, bool Extras, class Scalar> void spread_of(const spread_request<Scalar>& request) {
+template <bool Normals, class Scalar> void spread_first(const spread_request<Scalar>& request) {
     if constexpr (std::is_same_v<Scalar, float>) {
-        if (request.in_square != nullptr && spread_squares<Normals, Extras>(request)) {
+        if (request.in_square != nullptr && spread_squares<Normals>(request)) {
             return;
         }
     }
     constexpr std::size_t long_enough = 2;
     if (request.points >= long_enough * request.run_count) {
-        spread_runs<Normals, Extras>(request);
+        spread_runs<Normals>(request);
     } else {
         spread_points(request);
     }
 }
 
 template <class Scalar> void spread(const spread_request<Scalar>& request) {
-    const bool extras = request.layout.extras();
-    if (request.layout.normals) {
-        (extras ? spread_of<true, true, Scalar> : spread_of<true, false, Scalar>)(request);
-    } else {
-        (extras ? spread_of<false, true, Scalar> : spread_of<false, false, Scalar>)(request);
+    (request.layout.normals ? spread_first<true, Scalar> : spread_first<false, Scalar>)(request);
+    if (request.layout.extras()) {
+        spread_extras(request);
     }
 }
 

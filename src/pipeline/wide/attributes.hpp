@@ -45,9 +45,8 @@ struct alignas(64) attribute_planes {
     bool front = true;
     bool one_by_one = false; // too thin: weights are found pixel by pixel
     bool few_pixels = false; // planes for a square of their own are not worth it
-    // Of colours at its corners, each component's least magnitude.
+    // Of the first numbers at its corners, where they are colours, each component's least magnitude.
     std::array<double, first_attributes> least_of_first{};
-    std::array<double, more_attributes> least_of_more{};
     std::array<group, most_attributes / abreast + 1> groups{};
 
     // 0 is inverse_depth, 1 the first attribute.
@@ -113,7 +112,7 @@ inline bool same_square(const pixel_run& a, const pixel_run& b) { return square_
 // Where in a texture points are: between which texels, counted from the left and from the bottom, and how far
 // on the way to the next ones.
 struct texel_places {
-    std::int32_t* column = nullptr; // at most one texture beyond it
+    std::int32_t* column = nullptr; // of any number: the texture is repeated
     std::int32_t* row = nullptr;
     float* across = nullptr;
     float* up = nullptr;
@@ -124,7 +123,6 @@ struct texel_places {
 template <class Scalar> struct spread_request { // NOLINT
     const attribute_planes* planes = nullptr;   // slot by slot
     square_planes* in_square = nullptr;         // likewise; null where they do not serve
-    square_planes* more_in_square = nullptr;    // likewise
     std::int32_t* square = nullptr;             // likewise: which they are for
     const pixel_run* runs = nullptr;
     std::size_t run_count = 0;
@@ -154,7 +152,6 @@ struct shown_triangle {
 struct square_request {             // NOLINT: as above
     const attribute_planes* planes; // slot by slot
     square_planes* in_square;       // likewise
-    square_planes* more_in_square;  // likewise
     std::int32_t* square;           // likewise: which they are for
     const shown_triangle* triangles;
     std::size_t triangle_count;

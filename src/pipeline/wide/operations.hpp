@@ -1,10 +1,10 @@
 // operations: the few things that instruction sets have instructions for beyond batches, from the file of the
 // set that this is compiled for. Intrinsics stand in those files and nowhere else in the pipeline.
 //
-// bits_of, multiply_add, multiply_add_eight, inverse, store_rounded, widened, rounded, both, store_where,
-// put_four,
-// blend_texels, take_four: see operations_plain.hpp. put_cell puts sixteen pixels in four lines, `pitch`
-// numbers apart, no NaN among them; cell_at_once says that this is quicker than line by line.
+// bits_of, store_whole, whole_of, multiply_add, multiply_add_eight, inverse, store_rounded, widened, rounded,
+// both, store_where, put_four, blend_texels, take_four: see operations_plain.hpp. put_cell puts sixteen
+// pixels in four lines, `pitch` numbers apart, no NaN among them; cell_at_once says that this is quicker than
+// line by line.
 #pragma once
 
 #if defined(__AVX512F__)
@@ -28,7 +28,9 @@ using plain::put_four;
 using plain::rounded;
 using plain::store_rounded;
 using plain::store_where;
+using plain::store_whole;
 using plain::take_four;
+using plain::whole_of;
 using plain::widened;
 
 } // namespace yurvo::pipeline::wide

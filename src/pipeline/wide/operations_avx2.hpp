@@ -20,6 +20,12 @@ inline void store_rounded(float* to, const wide_real& numbers) {
     _mm_storeu_ps(to, _mm256_cvtpd_ps(numbers));
 }
 inline wide_real widened(const float* from) { return _mm256_cvtps_pd(_mm_loadu_ps(from)); }
+inline void store_whole(std::int32_t* to, const wide_real& numbers) {
+    _mm_storeu_si128(reinterpret_cast<__m128i*>(to), _mm256_cvttpd_epi32(numbers)); // NOLINT
+}
+inline whole whole_of(const wide_reals& numbers) {
+    return _mm256_set_m128i(_mm256_cvttpd_epi32(numbers[1]), _mm256_cvttpd_epi32(numbers[0]));
+}
 inline real rounded(const wide_reals& numbers) {
     return _mm256_set_m128(_mm256_cvtpd_ps(numbers[1]), _mm256_cvtpd_ps(numbers[0]));
 }

@@ -38,6 +38,13 @@ inline void store_rounded(float* to, const wide_real& numbers) {
     _mm256_storeu_ps(to, _mm512_cvtpd_ps(numbers));
 }
 inline wide_real widened(const float* from) { return _mm512_cvtps_pd(_mm256_loadu_ps(from)); }
+inline void store_whole(std::int32_t* to, const wide_real& numbers) {
+    _mm256_storeu_si256(reinterpret_cast<__m256i*>(to), _mm512_cvttpd_epi32(numbers)); // NOLINT
+}
+inline whole whole_of(const wide_reals& numbers) {
+    return _mm512_inserti64x4(_mm512_castsi256_si512(_mm512_cvttpd_epi32(numbers[0])),
+                              _mm512_cvttpd_epi32(numbers[1]), 1);
+}
 inline real rounded(const wide_reals& numbers) {
     return _mm512_insertf32x8(_mm512_castps256_ps512(_mm512_cvtpd_ps(numbers[0])),
                               _mm512_cvtpd_ps(numbers[1]), 1);

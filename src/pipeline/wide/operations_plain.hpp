@@ -16,6 +16,9 @@ namespace yurvo::pipeline::wide {
 // Eight doubles side by side.
 using eight_reals = std::array<wide_real, 8 / lanes_of<wide_real>>;
 
+// Four floats, whatever the set: the compilers' own vectors.
+using four_reals = float __attribute__((vector_size(16)));
+
 namespace plain {
 
 // A bit for each lane of a comparison of whole numbers.
@@ -72,6 +75,24 @@ inline real rounded(const wide_reals& numbers) {
         plain::store_rounded(narrow.data() + i * lanes_of<wide_real>, numbers[i]);
     }
     return load_lanes<real>(narrow.data());
+}
+
+// Doubles that are whole numbers; beyond what 32 bits hold, any number.
+inline void store_whole(std::int32_t* to, const wide_real& numbers) {
+    alignas(64) uninitialized<std::array<double, lanes_of<wide_real>>> all;
+    store_lanes(all.data(), numbers);
+    for (const double number : all) {
+        constexpr double most = 2147483520; // the last float before 2^31
+        const double held = number > -most ? (number < most ? number : most) : -most;
+        *to++ = static_cast<std::int32_t>(held);
+    }
+}
+inline whole whole_of(const wide_reals& numbers) {
+    alignas(64) uninitialized<std::array<std::int32_t, lanes_of<whole>>> all;
+    for (std::size_t i = 0; i < numbers.size(); ++i) {
+        plain::store_whole(all.data() + i * lanes_of<wide_real>, numbers[i]);
+    }
+    return load_lanes<whole>(all.data());
 }
 
 // Four doubles and four more, anywhere in memory.
@@ -131,12 +152,12 @@ inline void blend_texels(const float* below, const float* above, float across, f
 }
 
 // Four times four numbers, the first three of each apart; `from` begins at a multiple of 16 bytes.
-inline void take_four(const float* from, const std::array<float*, 3>& to) {
-    for (std::size_t l = 0; l < 4; ++l) {
-        for (std::size_t k = 0; k < 3; ++k) {
-            to[k][l] = from[4 * l + k];
-        }
+inline std::array<four_reals, 3> take_four(const float* from) {
+    std::array<four_reals, 3> result;
+    for (std::size_t k = 0; k < 3; ++k) {
+        result[k] = four_reals{from[k], from[4 + k], from[8 + k], from[12 + k]};
     }
+    return result;
 }
 
 // Four pixels, from the i-th on, to anywhere in memory; no NaN.

@@ -27,16 +27,15 @@ inline void put_four(const color_lanes& lit, float alpha, std::size_t i, float* 
     _mm_storeu_ps(to + 12, _mm_movehl_ps(ba_high, rg_high));
 }
 
-inline void take_four(const float* from, const std::array<float*, 3>& to) {
+inline std::array<four_reals, 3> take_four(const float* from) {
     const __m128 a = _mm_load_ps(from);
     const __m128 b = _mm_load_ps(from + 4);
     const __m128 c = _mm_load_ps(from + 8);
     const __m128 d = _mm_load_ps(from + 12);
     const __m128 rg_low = _mm_unpacklo_ps(a, b);
     const __m128 rg_high = _mm_unpacklo_ps(c, d);
-    _mm_storeu_ps(to[0], _mm_movelh_ps(rg_low, rg_high));
-    _mm_storeu_ps(to[1], _mm_movehl_ps(rg_high, rg_low));
-    _mm_storeu_ps(to[2], _mm_movelh_ps(_mm_unpackhi_ps(a, b), _mm_unpackhi_ps(c, d)));
+    return {_mm_movelh_ps(rg_low, rg_high), _mm_movehl_ps(rg_high, rg_low),
+            _mm_movelh_ps(_mm_unpackhi_ps(a, b), _mm_unpackhi_ps(c, d))};
 }
 
 inline void blend_texels(const float* below, const float* above, float across, float up, float* to) {
@@ -66,6 +65,7 @@ using plain::inverse;
 using plain::multiply_add;
 using plain::multiply_add_eight;
 using plain::store_where;
+using plain::store_whole;
 
 template <class Mask> std::uint32_t bits_of(const Mask& mask) {
     return static_cast<std::uint32_t>(_mm_movemask_ps(_mm_castsi128_ps(mask)));
@@ -74,6 +74,7 @@ inline void store_rounded(float* to, const wide_real& numbers) {
     _mm_storel_pi(reinterpret_cast<__m64*>(to), _mm_cvtpd_ps(numbers)); // NOLINT: as the instruction wants it
 }
 inline wide_real widened(const float* from) { return plain::widened(from); }
+inline whole whole_of(const wide_reals& numbers) { return plain::whole_of(numbers); }
 inline real rounded(const wide_reals& numbers) {
     return _mm_movelh_ps(_mm_cvtpd_ps(numbers[0]), _mm_cvtpd_ps(numbers[1]));
 }

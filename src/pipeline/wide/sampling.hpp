@@ -2,10 +2,10 @@
 // vertices.hpp for how it is compiled.
 #pragma once
 
-#include <algorithm>
 #include <array>
 #include <cstddef>
 #include <cstdint>
+#include <cstring>
 
 #include "pipeline/uninitialized.hpp"
 #include "pipeline/wide/attributes.hpp"
@@ -14,14 +14,34 @@
 namespace yurvo::pipeline::wide {
 
 inline constexpr std::size_t sampled_at_once = 16;
+inline four_reals load_four(const float* from) {
+    four_reals result;
+    std::memcpy(&result, from, sizeof result);
+    return result;
+}
 using sampled_numbers = std::array<std::int32_t, sampled_at_once>;
 
-// Texels at most one texture beyond it, brought back into it, and the ones after them.
+// Texels brought back into the texture, which is repeated, and the ones after them.
 inline void repeat_texels(const std::int32_t* from, int size, sampled_numbers& texels,
                           sampled_numbers& next) {
+    constexpr std::int32_t exact_as_float = 1 << 24;
+    const float each = 1.0F / static_cast<float>(size);
+    std::uint32_t far = 0;
     for (std::size_t l = 0; l < sampled_at_once; ++l) {
-        const std::int32_t texel = from[l] < 0 ? from[l] + size : from[l];
+        far |= from[l] <= -exact_as_float || from[l] >= exact_as_float ? 1U : 0U;
+    }
+    for (std::size_t l = 0; far == 0 && l < sampled_at_once; ++l) {
+        // Times the texture is passed; rounding makes it one off at the most.
+        const auto times = static_cast<std::int32_t>(static_cast<float>(from[l]) * each);
+        std::int32_t texel = from[l] - times * size;
+        texel += texel < 0 ? size : 0;
         texels[l] = texel >= size ? texel - size : texel;
+    }
+    for (std::size_t l = 0; far != 0 && l < sampled_at_once; ++l) {
+        const std::int32_t texel = from[l] % size;
+        texels[l] = texel < 0 ? texel + size : texel;
+    }
+    for (std::size_t l = 0; l < sampled_at_once; ++l) {
         next[l] = texels[l] + 1 == size ? 0 : texels[l] + 1;
     }
 }
@@ -56,13 +76,16 @@ inline void find_repeated_texels(const texel_places& at, std::size_t i, sampled_
 
 inline void find_texels(const texel_places& at, std::size_t i, sampled_points& into) {
     // Inside the texture, most often, and not in its last row: then all follows from one of the four.
+    const auto width = static_cast<std::uint32_t>(at.width);
+    const auto height = static_cast<std::uint32_t>(at.height);
     std::uint32_t outside = 0;
     for (std::size_t l = 0; l < sampled_at_once; ++l) {
         const std::int32_t column = at.column[i + l];
         const std::int32_t row = at.row[i + l];
-        const auto below = static_cast<std::uint32_t>((at.height - 1 - row) * at.width + column);
+        const auto below =
+            (height - 1 - static_cast<std::uint32_t>(row)) * width + static_cast<std::uint32_t>(column);
         into.below[l] = 3 * below;
-        into.above[l] = 3 * (below - static_cast<std::uint32_t>(at.width));
+        into.above[l] = 3 * (below - width);
         outside |= column < 0 || row < 1 || column >= at.width - 1 || row >= at.height - 1 ? 1U : 0U;
     }
     into.plain = outside == 0; // no texture of one column has a place inside
@@ -100,18 +123,19 @@ template <bool Times, bool Plus> void sample_of(const sample_request& request) {
             blend_texels(below.data(), above.data(), wanted.at.across[i + l], wanted.at.up[i + l],
                          colors.data() + 4 * l);
         }
-        alignas(64) uninitialized<std::array<std::array<float, sampled_at_once>, 3>> components;
+        // Four points at a time: what was stored as fours is not to be waited for as sixteens.
         for (std::size_t l = 0; l < sampled_at_once; l += 4) {
-            take_four(colors.data() + 4 * l,
-                      {components[0].data() + l, components[1].data() + l, components[2].data() + l});
-        }
-        for (std::size_t k = 0; k < components.size(); ++k) {
-            for (std::size_t l = 0; l < sampled_at_once; ++l) {
-                const float color = components[k][l] * wanted.factor[k];
-                const float tinted = Times ? color * wanted.times[k][i + l] : color;
-                components[k][l] = Plus ? tinted + wanted.plus[k][i + l] : tinted;
+            const std::array<four_reals, 3> components = take_four(colors.data() + 4 * l);
+            for (std::size_t k = 0; k < components.size(); ++k) {
+                four_reals color = components[k] * wanted.factor[k];
+                if constexpr (Times) {
+                    color *= load_four(wanted.times[k] + i + l);
+                }
+                if constexpr (Plus) {
+                    color += load_four(wanted.plus[k] + i + l);
+                }
+                std::memcpy(wanted.into[k] + i + l, &color, sizeof color);
             }
-            std::copy_n(components[k].data(), sampled_at_once, wanted.into[k] + i);
         }
     }
 }

@@ -25,15 +25,6 @@ inline double floor_of(double number) { return std::floor(number); }
 inline float floor_of(float number) { return std::floor(number); }
 template <several Batch> Batch floor_of(const Batch& numbers) { return xsimd::floor(numbers); }
 
-// Floats that are whole numbers.
-template <class Numbers> whole as_whole(const Numbers& numbers) {
-    if constexpr (several<Numbers>) {
-        return xsimd::to_int(numbers);
-    } else {
-        return static_cast<whole>(numbers);
-    }
-}
-
 // A pixel's centre from the middle of its square, column by column or row by row, and some more beyond its
 // end.
 alignas(64) static constexpr auto from_middle = [] {
@@ -127,43 +118,6 @@ inline bool set_square(const attribute_planes& planes, const square_rays& rays, 
     return good;
 }
 
-// The same of the three colours that come after the first numbers.
-inline bool set_more(const attribute_planes& planes, const square_rays& rays, square_planes& into) {
-    const attribute_planes::group& nearness = planes.groups[0];
-    const double x = rays.x - planes.x;
-    const double y = rays.y - planes.y;
-    const double inverse_depth =
-        multiply_add(nearness.across[0], x, multiply_add(nearness.down[0], y, nearness.at[0]));
-    const double depth = 1 / inverse_depth;
-    bool good = true;
-    for (std::size_t k = 0; k < more_attributes; ++k) {
-        const plane_over_pixels plane = planes.plane(1 + more_at + k);
-        const double middle = multiply_add(plane.across, x, multiply_add(plane.down, y, plane.at));
-        const auto whole = static_cast<float>(middle * depth);
-        const double left = middle - whole * inverse_depth;
-        const double across = plane.across - whole * nearness.across[0];
-        const double down = plane.down - whole * nearness.down[0];
-        into.at[k] = static_cast<float>(left);
-        into.across[k] = static_cast<float>(across);
-        into.down[k] = static_cast<float>(down);
-        into.whole[k] = whole;
-        const double most = (std::abs(across) + std::abs(down)) * half_square + std::abs(left);
-        good = good && most <= colors_in_floats * planes.least_of_more[k] * inverse_depth;
-    }
-    return good;
-}
-
-// Both, for one slot.
-template <bool Normals, bool Extras, class Request>
-[[gnu::always_inline]] inline bool set_slot(const Request& request, const square_rays& rays,
-                                            std::size_t slot) {
-    bool good = set_square<Normals>(request.planes[slot], rays, request.in_square[slot]);
-    if (Extras && request.layout.more) {
-        good = set_more(request.planes[slot], rays, request.more_in_square[slot]) && good;
-    }
-    return good;
-}
-
 // A normal and a position, or a colour.
 template <bool Normals> using point_reals = std::array<real, Normals ? 6 : 3>;
 
@@ -174,12 +128,6 @@ template <std::size_t Count, class Each> [[gnu::always_inline]] inline void for_
     }
     (std::make_index_sequence<Count>());
 }
-
-// What a point gets: the first numbers, and its depth for those that come after.
-template <bool Normals> struct point_values {
-    point_reals<Normals> first;
-    real depth;
-};
 
 // Planes of a square, once for all pixels that they are asked for.
 template <bool Normals> struct square_planes_of_lanes {
@@ -198,101 +146,21 @@ template <bool Normals> struct square_planes_of_lanes {
     }
 
     // dx and dy are from the square's middle.
-    [[gnu::always_inline]] point_values<Normals> values(const real& dx, const real& dy) const {
+    [[gnu::always_inline]] point_reals<Normals> values(const real& dx, const real& dy) const {
         const auto left = [&](std::size_t i) __attribute__((always_inline)) {
             return multiply_add(across[i], dx, multiply_add(down[i], dy, at[i]));
         };
-        uninitialized<point_values<Normals>> result;
-        result.depth = inverse(left(0));
+        const real depth = inverse(left(0));
+        uninitialized<point_reals<Normals>> result;
         for_each_number<count>([&](auto i) __attribute__((always_inline)) {
-            result.first[i] = multiply_add(left(i + 1), result.depth, whole[i]);
+            result[i] = multiply_add(left(i + 1), depth, whole[i]);
         });
         return result;
     }
 };
 
-// The colours that come after the first numbers at some points, from a square's planes: by
-// into.put(component, value).
-template <class Into>
-[[gnu::always_inline]] inline void more_in_square(const square_planes& planes, const real& dx, const real& dy,
-                                                  const real& depth, const Into& into) {
-    for_each_number<more_attributes>([&](auto k) __attribute__((always_inline)) {
-        const real in_column = multiply_add(real(planes.down[k]), dy, real(planes.at[k]));
-        const real left = multiply_add(real(planes.across[k]), dx, in_column);
-        into.put(k, multiply_add(left, depth, real(planes.whole[k])));
-    });
-}
-
-// Some points in doubles: from where their triangle's planes are measured, and their depth.
-struct points_in_doubles {
-    wide_reals dx, dy, depth;
-
-    // The attribute's values, plane by plane as spread_run() has them.
-    [[gnu::always_inline]] wide_reals values(const plane_over_pixels& plane) const {
-        uninitialized<wide_reals> result;
-        for (std::size_t b = 0; b < result.size(); ++b) {
-            result[b] = multiply_add(wide_real(plane.across), dx[b],
-                                     multiply_add(wide_real(plane.down), dy[b], wide_real(plane.at))) *
-                        depth[b];
-        }
-        return result;
-    }
-    [[gnu::always_inline]] void set_depth(const attribute_planes& planes) {
-        const plane_over_pixels plane = planes.plane(0);
-        for (std::size_t b = 0; b < depth.size(); ++b) {
-            const wide_real nearness =
-                multiply_add(wide_real(plane.across), dx[b],
-                             multiply_add(wide_real(plane.down), dy[b], wide_real(plane.at)));
-            depth[b] = inverse(min(max(nearness, wide_real(planes.least)), wide_real(planes.most)));
-        }
-    }
-};
-
-// A place along a texture of so many texels, taken apart: the texel before it, brought back to within one
-// texture of it since it is repeated, and how far it is to the next. Always in doubles: a texture of 4,096
-// texels leaves a float no more than 12 bits between two of them.
-[[gnu::always_inline]] inline void take_place_apart(const wide_real& place, int size, wide_real& texel,
-                                                    wide_real& left) {
-    const wide_real below = floor_of(place);
-    const wide_real times = floor_of(below * wide_real(1.0 / size)); // rounding may make it one off
-    left = place - below;
-    texel = least_of(greatest_of(below - times * wide_real(size), wide_real(-1)), wide_real(size));
-}
-
-// Places in the texture at some points, by into.put_texel(0 or 1, texel, how far to the next).
-template <class Into>
-[[gnu::always_inline]] inline void put_places(const attribute_planes& planes, const attribute_layout& layout,
-                                              const texel_places& texels, const points_in_doubles& points,
-                                              const Into& into) {
-    for_each_number<texel_attributes>([&](auto i) __attribute__((always_inline)) {
-        const wide_reals place = points.values(planes.plane(1 + layout.texels_at() + i));
-        uninitialized<wide_reals> texel;
-        uninitialized<wide_reals> left;
-        for (std::size_t b = 0; b < place.size(); ++b) {
-            take_place_apart(place[b], i == 0 ? texels.width : texels.height, texel[b], left[b]);
-        }
-        into.put_texel(i, as_whole(rounded(texel)), rounded(left));
-    });
-}
-
-// Puts what comes after the first numbers at the points of a run; `there` is the first of them.
-struct extras_of_run {
-    const spread_request<float>& wanted;
-    std::size_t there;
-
-    [[gnu::always_inline]] void put(std::size_t component, const real& value) const {
-        store_to(wanted.more[component] + there, value);
-    }
-    [[gnu::always_inline]] void put_texel(std::size_t coordinate, const whole& texel,
-                                          const real& left) const {
-        const texel_places& into = wanted.texels;
-        store_to((coordinate == 0 ? into.across : into.up) + there, left);
-        store_to((coordinate == 0 ? into.column : into.row) + there, texel);
-    }
-};
-
-// All of what the points of a run are handed, from its square's planes.
-template <bool Normals, bool Extras>
+// The first numbers at the points of a run, from its square's planes.
+template <bool Normals>
 [[gnu::always_inline]] inline void spread_over_square(const spread_request<float>& wanted,
                                                       const pixel_run& run, std::size_t first) {
     constexpr std::size_t step = lanes_of<real>;
@@ -311,21 +179,6 @@ template <bool Normals, bool Extras>
             const real left = multiply_add(real(planes.across[i + 1]), dx, real(in_row[i + 1]));
             store_to(into[i] + first + l, multiply_add(left, depth, real(planes.whole[i + 1])));
         });
-        const extras_of_run extras{wanted, first + l};
-        if (Extras && wanted.layout.more) {
-            more_in_square(wanted.more_in_square[run.slot], dx, real(y), depth, extras);
-        }
-        if (Extras && wanted.layout.textured) {
-            const attribute_planes& whole_planes = wanted.planes[run.slot];
-            uninitialized<points_in_doubles> points;
-            for (std::size_t b = 0; b < points.dx.size(); ++b) {
-                points.dx[b] = load_from<wide_real>(lane_number.data() + l + b * lanes_of<wide_real>) +
-                               wide_real(run.x + 0.5) - wide_real(whole_planes.x);
-                points.dy[b] = wide_real(run.y + 0.5) - wide_real(whole_planes.y);
-            }
-            points.set_depth(whole_planes);
-            put_places(whole_planes, wanted.layout, wanted.texels, points, extras);
-        }
     }
 }
 

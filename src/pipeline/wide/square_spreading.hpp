@@ -8,6 +8,7 @@
 
 #include "pipeline/uninitialized.hpp"
 #include "pipeline/wide/attributes.hpp"
+#include "pipeline/wide/extras_spreading.hpp"
 #include "pipeline/wide/operations.hpp"
 #include "pipeline/wide/square_planes.hpp"
 
@@ -38,24 +39,6 @@ inline constexpr cell_places places = [] {
     return result;
 }();
 
-// Puts what comes after the first numbers where a cell's pixels are.
-struct extras_of_cell {
-    const square_request& wanted;
-    std::uint32_t pixels;
-    std::size_t part;
-    std::size_t first; // of the cell's pixels among the square's
-
-    [[gnu::always_inline]] void put(std::size_t number, const real& value) const {
-        store_where(pixels, part, value, wanted.more[number] + first);
-    }
-    [[gnu::always_inline]] void put_texel(std::size_t coordinate, const whole& texel,
-                                          const real& left) const {
-        const texel_places& into = wanted.texels;
-        store_where(pixels, part, left, (coordinate == 0 ? into.across : into.up) + first);
-        store_where(pixels, part, texel, (coordinate == 0 ? into.column : into.row) + first);
-    }
-};
-
 // Those pixels of the cell at (x, y) that are a part of it, in doubles.
 [[gnu::always_inline]] inline void place_in_doubles(const attribute_planes& planes, int x, int y,
                                                     std::size_t part, points_in_doubles& points) {
@@ -69,22 +52,22 @@ struct extras_of_cell {
     points.set_depth(planes);
 }
 
-// All of them in doubles, number by number as spread_run() has them.
-template <bool Normals, bool Extras>
-[[gnu::noinline]] inline void in_doubles(const attribute_planes& planes, int x, int y,
-                                         const extras_of_cell& into_extras, point_reals<Normals>& into) {
-    const square_request& request = into_extras.wanted;
+// The first numbers there in doubles, number by number as spread_run() has them.
+template <bool Normals>
+[[gnu::noinline]] inline void in_doubles(const std::array<vec3<double>, 3>& rays,
+                                         const attribute_planes& planes, int x, int y, std::size_t part,
+                                         point_reals<Normals>& into) {
     uninitialized<points_in_doubles> points;
-    place_in_doubles(planes, x, y, into_extras.part, points);
+    place_in_doubles(planes, x, y, part, points);
     for_each_number<first_attributes>([&](auto a) __attribute__((always_inline)) {
         into[a] = rounded(points.values(planes.plane(a + 1)));
     });
     if constexpr (Normals) {
-        const auto& [corner, right, down] = *request.rays;
+        const auto& [corner, right, down] = rays;
         uninitialized<points_in_doubles> from_corner; // where rays are measured from
         constexpr std::size_t step = lanes_of<wide_real>;
         for (std::size_t i = 0; i < points.dx.size(); ++i) {
-            const std::size_t lane = into_extras.part * lanes_of<real> + i * step;
+            const std::size_t lane = part * lanes_of<real> + i * step;
             from_corner.dx[i] = load_lanes<wide_real>(places.column.data() + lane) + wide_real(x);
             from_corner.dy[i] = load_lanes<wide_real>(places.row.data() + lane) + wide_real(y);
         }
@@ -93,17 +76,31 @@ template <bool Normals, bool Extras>
         into[4] = rounded(from_corner.values({corner.y, right.y, down.y}));
         into[5] = rounded(from_corner.values({corner.z, right.z, down.z}));
     }
-    if (Extras && request.layout.more) {
-        for_each_number<more_attributes>([&](auto k) __attribute__((always_inline)) {
-            into_extras.put(k, rounded(points.values(planes.plane(1 + more_at + k))));
-        });
-    }
-    if (Extras && request.layout.textured) {
-        put_places(planes, request.layout, request.texels, points, into_extras);
+}
+
+// Each part of each cell of a triangle's pieces: by part_of(pixels, cell, part).
+template <class PartOf>
+[[gnu::always_inline]] inline void each_part_of(const shown_piece* pieces, const shown_triangle& triangle,
+                                                PartOf&& part_of) {
+    for (std::size_t p = triangle.first; p != no_piece; p = pieces[p].next) {
+        const shown_piece piece = pieces[p];
+        for (std::size_t c = piece.cell; c <= static_cast<std::size_t>(piece.cell + piece.more); ++c) {
+            for (std::size_t part = 0; part < parts; ++part) {
+                part_of(piece.pixels, c, part);
+            }
+        }
     }
 }
 
-template <bool Normals, bool Extras> inline void spread_square_of(const square_request& request) {
+// The first pixel of a square's cell.
+inline int x_of(const square_request& in, std::size_t cell_number) {
+    return in.x + static_cast<int>(cell_number % cells_abreast) * cell;
+}
+inline int y_of(const square_request& in, std::size_t cell_number) {
+    return in.y + static_cast<int>(cell_number / cells_abreast) * cell;
+}
+
+template <bool Normals> inline void spread_first(const square_request& request) {
     const square_request wanted = request; // what is stored must not be taken for it
     const std::int32_t here = square_of(wanted.x, wanted.y);
     const square_rays rays(*wanted.rays, wanted.x, wanted.y);
@@ -112,7 +109,7 @@ template <bool Normals, bool Extras> inline void spread_square_of(const square_r
         const std::uint16_t slot = wanted.triangles[t].slot;
         std::int32_t& of_slot = wanted.square[slot];
         if (of_slot != always_doubles && (of_slot & ~1) != here) {
-            of_slot = here | (set_slot<Normals, Extras>(wanted, rays, slot) ? 0 : 1);
+            of_slot = here | (set_square<Normals>(wanted.planes[slot], rays, wanted.in_square[slot]) ? 0 : 1);
         }
     }
     // With each piece's cell, as long as there are others, where one cell's pixels will be written is
@@ -128,68 +125,71 @@ template <bool Normals, bool Extras> inline void spread_square_of(const square_r
             ++fetched;
         }
     };
-    const auto x_of = [&](std::size_t cell_number) {
-        return wanted.x + static_cast<int>(cell_number % cells_abreast) * cell;
-    };
-    const auto y_of = [&](std::size_t cell_number) {
-        return wanted.y + static_cast<int>(cell_number / cells_abreast) * cell;
-    };
     for (std::size_t t = 0; t < wanted.triangle_count; ++t) {
         const shown_triangle triangle = wanted.triangles[t];
-        // values(number of the cell, where its extras go): the first numbers.
+        // values(cell, part): the first numbers.
         const auto each_part = [&](auto&& values) __attribute__((always_inline)) {
-            for (std::size_t p = triangle.first; p != no_piece; p = wanted.pieces[p].next) {
-                const shown_piece piece = wanted.pieces[p];
-                for (std::size_t c = piece.cell; c <= piece.cell + piece.more; ++c) {
-                    fetch();
-                    for (std::size_t part = 0; part < parts; ++part) {
-                        const std::size_t first = c * cell_pixels;
-                        const point_reals<Normals> result =
-                            values(c, extras_of_cell{wanted, piece.pixels, part, first});
-                        for_each_number<(Normals ? 6 : 3)>([&](auto i) __attribute__((always_inline)) {
-                            store_where(piece.pixels, part, result[i], wanted.into[i] + first);
-                        });
+            each_part_of(
+                wanted.pieces, triangle,
+                [&](std::uint32_t pixels, std::size_t c, std::size_t part) __attribute__((always_inline)) {
+                    if (part == 0) {
+                        fetch();
                     }
-                }
-            }
+                    const point_reals<Normals> result = values(c, part);
+                    for_each_number<(Normals ? 6 : 3)>([&](auto i) __attribute__((always_inline)) {
+                        store_where(pixels, part, result[i], wanted.into[i] + c * cell_pixels);
+                    });
+                });
         };
         if (wanted.square[triangle.slot] == here) {
             const square_planes_of_lanes<Normals> planes(wanted.in_square[triangle.slot]);
-            each_part([&](std::size_t cell_number,
-                          const extras_of_cell& extras) __attribute__((always_inline)) {
-                const std::size_t lane = extras.part * lanes_of<real>;
-                const real dx = load_lanes<real>(places.x[cell_number % cells_abreast].data() + lane);
-                const real dy = load_lanes<real>(places.y[cell_number / cells_abreast].data() + lane);
-                const point_values<Normals> result = planes.values(dx, dy);
-                if (Extras && wanted.layout.more) {
-                    more_in_square(wanted.more_in_square[triangle.slot], dx, dy, result.depth, extras);
-                }
-                if (Extras && wanted.layout.textured) {
-                    const attribute_planes& whole_planes = wanted.planes[triangle.slot];
-                    uninitialized<points_in_doubles> points;
-                    place_in_doubles(whole_planes, x_of(cell_number), y_of(cell_number), extras.part, points);
-                    put_places(whole_planes, wanted.layout, wanted.texels, points, extras);
-                }
-                return result.first;
+            each_part([&](std::size_t c, std::size_t part) __attribute__((always_inline)) {
+                const std::size_t lane = part * lanes_of<real>;
+                return planes.values(load_lanes<real>(places.x[c % cells_abreast].data() + lane),
+                                     load_lanes<real>(places.y[c / cells_abreast].data() + lane));
             });
         } else {
             const attribute_planes& planes = wanted.planes[triangle.slot];
-            each_part([&](std::size_t cell_number,
-                          const extras_of_cell& extras) __attribute__((always_inline)) {
+            each_part([&](std::size_t c, std::size_t part) __attribute__((always_inline)) {
                 uninitialized<point_reals<Normals>> result;
-                in_doubles<Normals, Extras>(planes, x_of(cell_number), y_of(cell_number), extras, result);
+                in_doubles<Normals>(*wanted.rays, planes, x_of(wanted, c), y_of(wanted, c), part, result);
                 return result;
             });
         }
     }
 }
 
+// After the first numbers, so that each loop's planes stay in registers.
+inline void spread_extras(const square_request& request) {
+    const square_request wanted = request; // as above
+    for (std::size_t t = 0; t < wanted.triangle_count; ++t) {
+        const shown_triangle triangle = wanted.triangles[t];
+        const attribute_planes& planes = wanted.planes[triangle.slot];
+        each_part_of(
+            wanted.pieces, triangle,
+            [&](std::uint32_t pixels, std::size_t c, std::size_t part) __attribute__((always_inline)) {
+                uninitialized<points_in_doubles> points;
+                place_in_doubles(planes, x_of(wanted, c), y_of(wanted, c), part, points);
+                const std::size_t first = c * cell_pixels;
+                put_extras(
+                    planes, wanted.layout, points,
+                    [&](std::size_t component, const wide_reals& values) __attribute__((always_inline)) {
+                        store_where(pixels, part, rounded(values), wanted.more[component] + first);
+                    },
+                    [&](std::size_t coordinate, const whole& texel,
+                        const real& left) __attribute__((always_inline)) {
+                        const texel_places& into = wanted.texels;
+                        store_where(pixels, part, left, (coordinate == 0 ? into.across : into.up) + first);
+                        store_where(pixels, part, texel, (coordinate == 0 ? into.column : into.row) + first);
+                    });
+            });
+    }
+}
+
 inline void spread_square(const square_request& request) {
-    const bool extras = request.layout.extras();
-    if (request.layout.normals) {
-        (extras ? spread_square_of<true, true> : spread_square_of<true, false>)(request);
-    } else {
-        (extras ? spread_square_of<false, true> : spread_square_of<false, false>)(request);
+    (request.layout.normals ? spread_first<true> : spread_first<false>)(request);
+    if (request.layout.extras()) {
+        spread_extras(request);
     }
 }
 
@@ -199,16 +199,13 @@ inline void flat_square(const flat_request& request) {
         const shown_triangle triangle = wanted.triangles[t];
         const std::array<float, 3>& color = wanted.colors[triangle.slot];
         const std::array<real, 3> values{real(color[0]), real(color[1]), real(color[2])};
-        for (std::size_t p = triangle.first; p != no_piece; p = wanted.pieces[p].next) {
-            const shown_piece piece = wanted.pieces[p];
-            for (std::size_t c = piece.cell; c <= piece.cell + piece.more; ++c) {
-                for (std::size_t part = 0; part < parts; ++part) {
-                    for (std::size_t k = 0; k < values.size(); ++k) {
-                        store_where(piece.pixels, part, values[k], wanted.into[k] + c * cell_pixels);
-                    }
-                }
-            }
-        }
+        each_part_of(
+            wanted.pieces, triangle,
+            [&](std::uint32_t pixels, std::size_t c, std::size_t part) __attribute__((always_inline)) {
+                for_each_number<3>([&](auto k) __attribute__((always_inline)) {
+                    store_where(pixels, part, values[k], wanted.into[k] + c * cell_pixels);
+                });
+            });
     }
 }
 
