@@ -48,7 +48,7 @@ std::vector<double> medians(const std::vector<std::unique_ptr<drawn>>& scenes) {
 void by_pixels() {
     std::printf("\npixels (2,048 triangles, 4 lights)\n%12s %10s %14s\n", "pixels", "ms", "ns per pixel");
     std::vector<std::unique_ptr<drawn>> scenes;
-    for (const int width : {320, 640, 1280, 2560}) {
+    for (const int width : {320, 640, 1280, 2560, 6554}) {
         scene made = bench::buoy(32, 33, 4);
         made.view.width = width;
         made.view.height = width * 5 / 8;
@@ -104,6 +104,67 @@ void by_threads() {
     pair("2,000,000 triangles, 1", bench::buoy(1000, 1001, 1));
 }
 
+// As many triangles in all, spread over objects of four kinds of paint each in a place of its own.
+void by_objects() {
+    std::printf("\nobjects (131,072 triangles in all, 1 light)\n%12s %10s %10s\n", "objects", "fragment",
+                "vertex");
+    std::vector<std::unique_ptr<drawn>> scenes;
+    const std::vector<int> across{1, 4, 16, 64};
+    for (const int count : across) {
+        for (const rate at : {rate::fragment, rate::vertex}) {
+            scene made = bench::buoy(256, 257, 1, at);
+            for (int i = 1; i < 4; ++i) {
+                made.materials.push_back(made.materials[0]);
+                made.materials.back().name += std::to_string(i);
+                made.materials.back().look.base = {0.2 * i, 0.5, 0.3};
+            }
+            const auto cells = static_cast<std::uint32_t>(256 / count);
+            made.objects.clear();
+            for (int i = 0; i < count * count; ++i) {
+                object buoy;
+                buoy.name = "buoy " + std::to_string(i);
+                buoy.material = static_cast<std::size_t>(i % 4);
+                buoy.shape = sphere_shape{2.2 / count, {std::max(4U, cells), std::max(3U, cells + 1)}};
+                buoy.placed.position = {(i % count + 0.5) * 4.6 / count - 2.3,
+                                        (i / count + 0.5) * 2.9 / count - 1.45, 0}; // NOLINT
+                made.objects.push_back(buoy);
+            }
+            scenes.push_back(std::make_unique<drawn>(made));
+        }
+    }
+    const std::vector<double> taken = medians(scenes);
+    for (std::size_t i = 0; i < across.size(); ++i) {
+        std::printf("%12d %10.2f %10.2f\n", across[i] * across[i], taken[2 * i], taken[2 * i + 1]);
+    }
+}
+
+// Planks one behind the other over the whole picture: the last drawn first in sight, or the first.
+void by_layers() {
+    std::printf("\nlayers (2 triangles each over the whole picture, 1 light)\n%12s %14s %14s\n", "layers",
+                "nearest first", "nearest last");
+    std::vector<std::unique_ptr<drawn>> scenes;
+    const std::vector<int> counts{1, 4, 16, 64};
+    for (const int count : counts) {
+        for (const bool nearest_first : {true, false}) {
+            scene made = bench::buoy(3, 2, 1);
+            made.objects.clear();
+            for (int i = 0; i < count; ++i) {
+                object plank;
+                plank.name = "plank " + std::to_string(i);
+                plank.shape = plane_shape{{9, 9}, {1, 1}};
+                plank.placed.rotation = {radians(90), 0, 0};
+                plank.placed.position.z = (nearest_first ? -0.02 : 0.02) * i;
+                made.objects.push_back(plank);
+            }
+            scenes.push_back(std::make_unique<drawn>(made));
+        }
+    }
+    const std::vector<double> taken = medians(scenes);
+    for (std::size_t i = 0; i < counts.size(); ++i) {
+        std::printf("%12d %14.2f %14.2f\n", counts[i], taken[2 * i], taken[2 * i + 1]);
+    }
+}
+
 // A quay seen from above with 1,024 lanterns, each of which lights a small part.
 scene harbour(int lights) {
     scene made = bench::buoy(3, 2, 0);
@@ -147,5 +208,7 @@ int main() {
     by_triangles();
     by_lights();
     by_threads();
+    by_objects();
+    by_layers();
     return by_reach() ? 0 : 1;
 }

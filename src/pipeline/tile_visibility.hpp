@@ -148,20 +148,25 @@ void project_all(const stage& from, const tile_grid& grid, const wide::kernels& 
         }
         bins.clusters.clear();
     }
+    // Small objects each as a whole, several to a piece of work: there may be thousands.
+    const std::size_t objects = from.objects.size();
+    constexpr std::size_t pieces_of_objects = 32;
+    in_pieces(objects, objects / pieces_of_objects + 1, [&](std::size_t begin, std::size_t end) {
+        [[maybe_unused]] const auto watched = watch();
+        for (std::size_t o = begin; o < end; ++o) {
+            const staged_object& object = from.objects[o];
+            if (object.clusters == nullptr) {
+                project_run(from, kernels, into, o, 0, object.shape->positions.size());
+                sort_run(grid, from, kernels, into, o, 0, object.field ? 0 : object.shape->triangles.size());
+            }
+        }
+    });
     constexpr std::size_t piece = 4096;
-    for (std::size_t o = 0; o < from.objects.size(); ++o) {
+    for (std::size_t o = 0; o < objects; ++o) {
         const staged_object& object = from.objects[o];
         const std::size_t vertices = object.shape->positions.size();
         const std::size_t triangles = object.field ? 0 : object.shape->triangles.size();
         if (object.clusters == nullptr) {
-            in_pieces(vertices, piece, [&](std::size_t begin, std::size_t end) {
-                [[maybe_unused]] const auto watched = watch();
-                project_run(from, kernels, into, o, begin, end);
-            });
-            in_pieces(triangles, piece, [&](std::size_t begin, std::size_t end) {
-                [[maybe_unused]] const auto watched = watch();
-                sort_run(grid, from, kernels, into, o, begin, end);
-            });
             continue;
         }
         constexpr std::size_t each_cluster = mesh_clusters::triangles_each;
