@@ -8,72 +8,119 @@ namespace yurvo {
 
 namespace {
 
-field_value sphere(const field_part& part, const vec3<double>& p) {
-    return {length(p) - part.radius, normalize(p)};
-}
+// Each field's distance is written once; what its gradient needs of the way there goes along.
+double distance_to_sphere(const field_part& part, const vec3<double>& p) { return length(p) - part.radius; }
 
-field_value rounded_box(const field_part& part, const vec3<double>& p) {
-    const vec3<double> half = part.size * 0.5;
+// How far each coordinate is beyond the box that the rounding is put around.
+vec3<double> beyond_box(const field_part& part, const vec3<double>& p) {
     const double r = part.rounding;
-    const vec3<double> q{std::abs(p.x) - half.x + r, std::abs(p.y) - half.y + r, std::abs(p.z) - half.z + r};
-    const auto with_sign = [&](const vec3<double>& v) {
-        return vec3<double>{std::copysign(v.x, p.x), std::copysign(v.y, p.y), std::copysign(v.z, p.z)};
-    };
-    if (q.x <= 0 && q.y <= 0 && q.z <= 0) {
-        const double most = std::max({q.x, q.y, q.z});
-        const vec3<double> axis = q.x == most   ? vec3<double>{1, 0, 0}
-                                  : q.y == most ? vec3<double>{0, 1, 0}
-                                                : vec3<double>{0, 0, 1};
-        return {most - r,
-                {axis.x == 0 ? 0 : std::copysign(1.0, p.x), axis.y == 0 ? 0 : std::copysign(1.0, p.y),
-                 axis.z == 0 ? 0 : std::copysign(1.0, p.z)}};
-    }
-    const vec3<double> out{std::max(q.x, 0.0), std::max(q.y, 0.0), std::max(q.z, 0.0)};
-    return {length(out) - r, with_sign(normalize(out))};
+    return {std::abs(p.x) - part.size.x * 0.5 + r, std::abs(p.y) - part.size.y * 0.5 + r,
+            std::abs(p.z) - part.size.z * 0.5 + r};
+}
+double distance_to_rounded_box(const field_part& part, const vec3<double>& p) {
+    const vec3<double> q = beyond_box(part, p);
+    const double most = std::max({q.x, q.y, q.z});
+    return (most <= 0 ? most
+                      : length(vec3<double>{std::max(q.x, 0.0), std::max(q.y, 0.0), std::max(q.z, 0.0)})) -
+           part.rounding;
 }
 
-field_value torus(const field_part& part, const vec3<double>& p) {
-    const double around = std::hypot(p.x, p.z);
-    const double out = around - part.radius;
-    const double d = std::hypot(out, p.y);
-    // On the axis every way out is as good; on the tube's centre line there is none.
-    const double x = around > 0 ? p.x / around : 1;
-    const double z = around > 0 ? p.z / around : 0;
-    const vec3<double> gradient =
-        d > 0 ? vec3<double>{x * out / d, p.y / d, z * out / d} : vec3<double>{x, 0, z};
-    return {d - part.tube, gradient};
+// Metres: no square of them overflows, and std::hypot takes ten times as long.
+double long_side(double x, double y) { return std::sqrt(x * x + y * y); }
+double distance_to_torus(const field_part& part, const vec3<double>& p) {
+    return long_side(long_side(p.x, p.z) - part.radius, p.y) - part.tube;
 }
 
-field_value capsule(const field_part& part, const vec3<double>& p) {
+vec3<double> from_line_of(const field_part& part, const vec3<double>& p) {
     const double half = part.height / 2;
-    const vec3<double> from_line{p.x, p.y - std::clamp(p.y, -half, half), p.z};
-    return {length(from_line) - part.radius, normalize(from_line)};
+    return {p.x, p.y - std::clamp(p.y, -half, half), p.z};
+}
+double distance_to_capsule(const field_part& part, const vec3<double>& p) {
+    return length(from_line_of(part, p)) - part.radius;
 }
 
-field_value simple(const field_part& part, const vec3<double>& at) {
+double simple_distance(const field_part& part, const vec3<double>& at) {
     const vec3<double> p = at - part.position;
     switch (part.kind) {
     case field_kind::rounded_box:
-        return rounded_box(part, p);
+        return distance_to_rounded_box(part, p);
     case field_kind::torus:
-        return torus(part, p);
+        return distance_to_torus(part, p);
     case field_kind::capsule:
-        return capsule(part, p);
+        return distance_to_capsule(part, p);
     case field_kind::sphere:
     case field_kind::smooth_union:
         break;
     }
-    return sphere(part, p);
+    return distance_to_sphere(part, p);
+}
+
+vec3<double> gradient_of_rounded_box(const field_part& part, const vec3<double>& p) {
+    const vec3<double> q = beyond_box(part, p);
+    const auto with_sign = [&](const vec3<double>& v) {
+        return vec3<double>{std::copysign(v.x, p.x), std::copysign(v.y, p.y), std::copysign(v.z, p.z)};
+    };
+    const double most = std::max({q.x, q.y, q.z});
+    if (most > 0) {
+        return with_sign(normalize(vec3<double>{std::max(q.x, 0.0), std::max(q.y, 0.0), std::max(q.z, 0.0)}));
+    }
+    const vec3<double> axis = q.x == most   ? vec3<double>{1, 0, 0}
+                              : q.y == most ? vec3<double>{0, 1, 0}
+                                            : vec3<double>{0, 0, 1};
+    return {axis.x == 0 ? 0 : std::copysign(1.0, p.x), axis.y == 0 ? 0 : std::copysign(1.0, p.y),
+            axis.z == 0 ? 0 : std::copysign(1.0, p.z)};
+}
+
+vec3<double> gradient_of_torus(const field_part& part, const vec3<double>& p) {
+    const double around = long_side(p.x, p.z);
+    const double out = around - part.radius;
+    const double d = long_side(out, p.y);
+    // On the axis every way out is as good; on the tube's centre line there is none.
+    const double x = around > 0 ? p.x / around : 1;
+    const double z = around > 0 ? p.z / around : 0;
+    return d > 0 ? vec3<double>{x * out / d, p.y / d, z * out / d} : vec3<double>{x, 0, z};
+}
+
+vec3<double> simple_gradient(const field_part& part, const vec3<double>& at) {
+    const vec3<double> p = at - part.position;
+    switch (part.kind) {
+    case field_kind::rounded_box:
+        return gradient_of_rounded_box(part, p);
+    case field_kind::torus:
+        return gradient_of_torus(part, p);
+    case field_kind::capsule:
+        return normalize(from_line_of(part, p));
+    case field_kind::sphere:
+    case field_kind::smooth_union:
+        break;
+    }
+    return normalize(p);
 }
 
 // The smaller of two distances, rounded where they are closer than `blend`: min(a, b) − blend · h² / 4 with
 // h = max(1 − |a − b| / blend, 0). Each distance's share in the change is its weight in the gradient.
+double closeness(double a, double b, double blend) { return std::max(1 - std::abs(a - b) / blend, 0.0); }
+double blended(double a, double b, double blend) {
+    const double h = closeness(a, b, blend);
+    return std::min(a, b) - blend * h * h / 4;
+}
 field_value blended(const field_value& a, const field_value& b, double blend) {
-    const double h = std::max(1 - std::abs(a.distance - b.distance) / blend, 0.0);
-    const bool a_smaller = a.distance < b.distance;
-    const double share_of_a = a_smaller ? 1 - h / 2 : h / 2;
-    return {std::min(a.distance, b.distance) - blend * h * h / 4,
-            a.gradient * share_of_a + b.gradient * (1 - share_of_a)};
+    const double h = closeness(a.distance, b.distance, blend);
+    const double share_of_a = a.distance < b.distance ? 1 - h / 2 : h / 2;
+    return {blended(a.distance, b.distance, blend), a.gradient * share_of_a + b.gradient * (1 - share_of_a)};
+}
+
+field_value simple(const field_part& part, const vec3<double>& at) {
+    return {simple_distance(part, at), simple_gradient(part, at)};
+}
+
+// What marching asks for, at most of its steps.
+double distance_to(const field& the_field, const vec3<double>& at) {
+    double distance = simple_distance(the_field.parts.front(), at);
+    for (std::size_t i = 1; i < the_field.parts.size(); ++i) {
+        distance = blended(distance, simple_distance(the_field.parts[i], at), the_field.blend);
+    }
+    return distance;
 }
 
 vec3<double> half_extent(const field_part& part) {
@@ -160,6 +207,25 @@ double polish(const field& the_field, const vec3<double>& from, const vec3<doubl
     return t;
 }
 
+double march_together(const field& the_field, const vec3<double>& from, const vec3<double>& along,
+                      double spread, double nearest, double farthest) {
+    YURVO_ASSERT(dot(along, along) > 0);
+    const double fastest = length(along) + spread;
+    // Where steps get this short the rays are better off each alone.
+    const double shortest = 1e-3 * length(half_extent(the_field.parts.front()));
+    double t = nearest;
+    constexpr int most_steps = 200;
+    for (int i = 0; i < most_steps && t <= farthest; ++i) {
+        // All of them are that near the one in the middle; a little less than what is left stays clear.
+        const double left = std::abs(distance_to(the_field, from + along * t)) - t * spread;
+        if (!(left > shortest)) {
+            break;
+        }
+        t += 0.999 * left / fastest;
+    }
+    return t;
+}
+
 std::optional<double> march(const field& the_field, const vec3<double>& from, const vec3<double>& along,
                             double nearest, double farthest) {
     YURVO_ASSERT(dot(along, along) > 0);
@@ -179,13 +245,13 @@ std::optional<double> march(const field& the_field, const vec3<double>& from, co
     // Near enough for Newton's method to go on from; a ray that grazes comes this near without meeting.
     const double close = 1e-7 * size;
     double t = first;
-    double before = evaluate(the_field, from + along * t).distance;
+    double before = distance_to(the_field, from + along * t);
     constexpr int most_steps = 2000;
     for (int i = 0; i < most_steps && t <= last; ++i) {
         if (std::abs(before) <= close) {
             const double met = polish(the_field, from, along, t);
             const bool on_surface =
-                std::abs(evaluate(the_field, from + along * met).distance) <= 1e-12 * (size + unit * met);
+                std::abs(distance_to(the_field, from + along * met)) <= 1e-12 * (size + unit * met);
             if (on_surface && std::abs(met - t) * unit <= 1e-2 * size) {
                 if (met >= nearest && met <= farthest) {
                     return met;
@@ -194,7 +260,7 @@ std::optional<double> march(const field& the_field, const vec3<double>& from, co
         }
         // Never less than a little: past what is grazed, and past what is cut off by `nearest`.
         t += std::max(std::abs(before), close) / unit;
-        const double now = evaluate(the_field, from + along * t).distance;
+        const double now = distance_to(the_field, from + along * t);
         if ((now < 0) != (before < 0) && t <= last + size) {
             // The surface was crossed on the way.
             const double met = polish(the_field, from, along, t);

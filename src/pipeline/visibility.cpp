@@ -52,14 +52,29 @@ field_rays::field_rays(const staged_object& object, const camera& seen_from_)
     : of(*object.field),
       seen_from(seen_from_),
       to_object(inverse(object.to_world)),
+      turn(linear_part(to_object)),
       from(transform_point(to_object, seen_from.eye)) {}
 
 vec3<double> field_rays::along(double x, double y) const {
-    return transform_direction(linear_part(to_object), seen_from.ray(x, y));
+    return transform_direction(turn, seen_from.ray(x, y));
 }
 
-std::optional<double> field_rays::meet(double x, double y) const {
-    return march(of, from, along(x, y), seen_from.near, seen_from.far);
+std::optional<double> field_rays::meet(double x, double y, double nearest) const {
+    if (nearest > seen_from.far) {
+        return std::nullopt;
+    }
+    return march(of, from, along(x, y), std::max(nearest, seen_from.near), seen_from.far);
+}
+
+double field_rays::nearest_of(int x, int y, int size) const {
+    const vec3<double> middle = along(x + size / 2.0, y + size / 2.0);
+    double spread = 0;
+    for (const int right : {x, x + size}) {
+        for (const int bottom : {y, y + size}) {
+            spread = std::max(spread, length(along(right, bottom) - middle));
+        }
+    }
+    return march_together(of, from, middle, spread, seen_from.near, seen_from.far);
 }
 
 } // namespace yurvo::pipeline

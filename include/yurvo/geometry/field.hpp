@@ -51,6 +51,12 @@ bounds bounds_of(const field& the_field);
 std::optional<double> march(const field& the_field, const vec3<double>& from, const vec3<double>& along,
                             double nearest, double farthest);
 
+/// How far, from `nearest` on, no ray meets the surface whose direction is at most `spread` from `along`:
+/// some t, not the greatest. Beyond `farthest` where none of them meets it at all. Rests on no distance
+/// growing faster than the way.
+double march_together(const field& the_field, const vec3<double>& from, const vec3<double>& along,
+                      double spread, double nearest, double farthest);
+
 /// A place near the surface moved onto it, along the ray.
 double polish(const field& the_field, const vec3<double>& from, const vec3<double>& along, double t);
 
