@@ -120,12 +120,19 @@ std::uint8_t code_of(float linear, encoding how) {
 
 std::vector<std::uint8_t> codes_of(const picture& from, encoding how) {
     std::vector<std::uint8_t> codes(from.values.size());
-    if (how == encoding::srgb) {
-        encode_pixels<false>(from.values.data(), codes.size() / 4, codes.data());
-    } else {
-        std::transform(from.values.begin(), from.values.end(), codes.begin(), rounded);
-    }
+    codes_of_rows(from, 0, from.height, how, codes.data());
     return codes;
+}
+
+void codes_of_rows(const picture& from, int top, int bottom, encoding how, std::uint8_t* to) {
+    const auto row = 4 * static_cast<std::size_t>(from.width);
+    const float* const begin = from.values.data() + static_cast<std::size_t>(top) * row;
+    const std::size_t count = static_cast<std::size_t>(bottom - top) * row;
+    if (how == encoding::srgb) {
+        encode_pixels<false>(begin, count / 4, to);
+    } else {
+        std::transform(begin, begin + count, to, rounded);
+    }
 }
 
 void screen_codes(const picture& from, int top, int bottom, std::uint8_t* to) {

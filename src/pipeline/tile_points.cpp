@@ -50,14 +50,22 @@ void scene_shading<Scalar>::corner_attributes(shading_scratch<Scalar>& mine, std
                 put_three(0, k, sum.r, sum.g, sum.b);
             }
         }
-        if (layout.textured) {
-            const texcoord at = object.shape.texcoords.empty()
-                                    ? texcoord{}
-                                    : object.shape.texcoords[object.shape.texcoord_corners(t)[k]];
-            // Texels have their centres at half numbers.
-            put(layout.texels_at(), k, at.u * object.material.image->width - 0.5);
-            put(layout.texels_at() + 1, k, at.v * object.material.image->height - 0.5);
-        }
+    }
+    if (!layout.textured) {
+        return;
+    }
+    std::array<texcoord, 3> at;
+    if (!object.shape.texcoords.empty()) {
+        const triangle& of_texture = object.shape.texcoord_corners(t);
+        at = {object.shape.texcoords[of_texture[0]], object.shape.texcoords[of_texture[1]],
+              object.shape.texcoords[of_texture[2]]};
+    }
+    // The texture is repeated: whole times that all of the triangle is beyond it are left out, however many.
+    const texcoord whole{std::floor(at[0].u), std::floor(at[0].v)};
+    for (std::size_t k = 0; k < 3; ++k) {
+        // Texels have their centres at half numbers.
+        put(layout.texels_at(), k, (at[k].u - whole.u) * object.material.image->width - 0.5);
+        put(layout.texels_at() + 1, k, (at[k].v - whole.v) * object.material.image->height - 0.5);
     }
 }
 

@@ -56,8 +56,11 @@ TEST_CASE("EXR and PFM keep every float; PNG keeps codes") {
     CHECK(read_picture(folder / "a.exr") == opaque);
     write_picture(folder / "half.exr", half);
     CHECK(read_picture(folder / "half.exr") == half);
+    // More rows than are written at a time, and a last few.
+    const picture tall = random_picture(5, 53, 1);
+    const picture tall_half = random_picture(5, 53, 0.5F);
     for (const encoding how : {encoding::srgb, encoding::linear}) {
-        for (const picture& each : {opaque, half}) {
+        for (const picture& each : {opaque, half, tall, tall_half}) {
             write_picture(folder / "a.png", each, how);
             CHECK(codes_of(read_picture(folder / "a.png", how), how) == codes_of(each, how));
         }

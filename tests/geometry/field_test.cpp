@@ -1,5 +1,6 @@
 #include <doctest/doctest.h>
 
+#include <algorithm>
 #include <cmath>
 #include <random>
 
@@ -124,4 +125,46 @@ TEST_CASE(
     const bounds box = bounds_of(two);
     CHECK(box.low.x == -3.1);
     CHECK(box.high.y == 1.1);
+}
+
+TEST_CASE("rays that go together meet nothing on the way that any of them meets alone") {
+    std::mt19937_64 engine(19);
+    MESSAGE("seed 19");
+    std::uniform_real_distribution<double> unit(-1, 1);
+    field several{field_kind::smooth_union, {}, 0.4};
+    for (const field_kind kind :
+         {field_kind::sphere, field_kind::rounded_box, field_kind::torus, field_kind::capsule}) {
+        field_part part;
+        part.kind = kind;
+        part.radius = 0.7;
+        part.position = {0.5 * static_cast<double>(several.parts.size()) - 0.8, 0.2, -0.1};
+        several.parts.push_back(part);
+    }
+    int met = 0;
+    int shortened = 0; // bundles that went more than half of the way to what is met first
+    for (int bundle = 0; bundle < 300; ++bundle) {
+        const vec3<double> from = vec3<double>{unit(engine), unit(engine), unit(engine)} * 5.0;
+        const vec3<double> along =
+            vec3<double>{unit(engine), unit(engine), unit(engine)} * 0.3 - from * 0.2; // roughly at it
+        constexpr double spread = 0.01;
+        const double clear = march_together(several, from, along, spread, 0.1, 40);
+        double first = 1e9;
+        for (int ray = 0; ray < 30; ++ray) {
+            const vec3<double> aside = normalize(vec3<double>{unit(engine), unit(engine), unit(engine)}) *
+                                       (spread * std::abs(unit(engine)));
+            const std::optional<double> alone = march(several, from, along + aside, 0.1, 40);
+            if (alone) {
+                ++met;
+                first = std::min(first, *alone);
+                CHECK(*alone >= clear);
+                // And from there on it meets the same.
+                const std::optional<double> from_there = march(several, from, along + aside, clear, 40);
+                REQUIRE(from_there.has_value());
+                CHECK(std::abs(*from_there - *alone) <= 1e-11 * (1 + *alone));
+            }
+        }
+        shortened += first < 1e9 && clear > first / 2 ? 1 : 0;
+    }
+    CHECK(met > 2000);
+    CHECK(shortened > 100);
 }

@@ -1,8 +1,11 @@
 // Whole pictures against closed forms.
 #include <doctest/doctest.h>
 
+#include <algorithm>
+#include <array>
 #include <cmath>
 #include <limits>
+#include <memory>
 
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/model.hpp"
@@ -222,6 +225,38 @@ TEST_CASE(
             above.view.eye = {0, 5, 0.1};
             CHECK(draw(above).color(32, 20).r == 0);
         }
+    }
+}
+
+TEST_CASE("a texture is repeated however far away its coordinates are") {
+    // One texel's colour in three columns; texel coordinates beyond what a float or 32 bits tell apart.
+    auto boards = std::make_shared<texture>();
+    boards->width = 3;
+    boards->height = 2;
+    boards->texels = {{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {0.5F, 0, 0}, {0, 0.5F, 0}, {0, 0, 0.5F}};
+    auto shape = std::make_shared<mesh>();
+    shape->positions = {{-3, 0, -2}, {-3, 0, 2}, {3, 0, 2}, {3, 0, -2}};
+    shape->normals.assign(4, {0, 1, 0});
+    shape->triangles = {{0, 1, 2}, {0, 2, 3}};
+    const auto drawn_from = [&](double u, double v) {
+        auto moved = std::make_shared<mesh>(*shape);
+        moved->texcoords = {{u, v + 1}, {u, v}, {u + 2, v}, {u + 2, v + 1}};
+        scene made = bare(mesh_shape{"", moved, {}});
+        made.materials[0].texture_file = "boards.png";
+        made.materials[0].image = boards;
+        return draw(made);
+    };
+    const picture near = drawn_from(0.25, 0.125);
+    for (const auto& [u, v] :
+         {std::array{-1.0, 2.0}, {-7.0, -5.0}, {300.0, -900.0}, {6e6, -9e6}, {-5e8, 3e8}, {7e10, -4e10}}) {
+        CAPTURE(u);
+        const picture far = drawn_from(u + 0.25, v + 0.125);
+        double most = 0;
+        for (std::size_t i = 0; i < near.values.size(); ++i) {
+            most = std::max(most, std::abs(1.0 * near.values[i] - far.values[i]));
+        }
+        // What a double leaves of the place between two texels, in texels, twice; and a float's rounding.
+        CHECK(most <= 8 * std::max(std::abs(u), std::abs(v)) * 3 * 0x1p-52 + 4 * 0x1p-24);
     }
 }
 
