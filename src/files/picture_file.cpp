@@ -117,7 +117,7 @@ struct png_writer {
         png_set_write_fn(png, this, put, nullptr);
         // Quick, and still as every reader takes it.
         constexpr int quick = 3;
-        png_set_filter(png, PNG_FILTER_TYPE_BASE, PNG_NO_FILTERS);
+        png_set_filter(png, PNG_FILTER_TYPE_BASE, PNG_FILTER_NONE);
         png_set_compression_level(png, quick);
         png_set_IHDR(png, info, static_cast<png_uint_32>(from.width), static_cast<png_uint_32>(from.height),
                      8, transparent ? PNG_COLOR_TYPE_RGB_ALPHA : PNG_COLOR_TYPE_RGB, PNG_INTERLACE_NONE,
