@@ -260,6 +260,91 @@ TEST_CASE("a texture is repeated however far away its coordinates are") {
     }
 }
 
+TEST_CASE("base colour, texture and vertex colour multiply, each where present, at every rate") {
+    auto shape = std::make_shared<mesh>();
+    shape->positions = {{-9, 0, -9}, {-9, 0, 9}, {9, 0, 9}, {9, 0, -9}};
+    shape->normals.assign(4, {0, 1, 0});
+    shape->triangles = {{0, 1, 2}, {0, 2, 3}};
+    auto board = std::make_shared<texture>();
+    board->texels = {{0.5F, 1, 0.25F}};
+    for (const rate at : {rate::fragment, rate::vertex, rate::face}) {
+        for (const bool colored : {false, true}) {
+            for (const bool textured : {false, true}) {
+                auto painted = std::make_shared<mesh>(*shape);
+                if (colored) {
+                    painted->colors.assign(4, {0.25, 0.5, 1});
+                }
+                scene made = bare(mesh_shape{"", painted, {}});
+                made.shading.rate = at;
+                made.materials[0].look.base = {0.5, 0.75, 1};
+                if (textured) {
+                    made.materials[0].texture_file = "board.png";
+                    made.materials[0].image = board;
+                }
+                const rgb<double> expected = rgb<double>{0.5, 0.75, 1} *
+                                             (colored ? rgb<double>{0.25, 0.5, 1} : rgb<double>(1.0)) *
+                                             (textured ? rgb<double>{0.5, 1, 0.25} : rgb<double>(1.0));
+                const rgb<double> found(draw(made).color(32, 30));
+                CAPTURE(colored);
+                CAPTURE(textured);
+                // Each of them is exact; interpolating the same number three times rounds it a few times.
+                CHECK(std::abs(found.r - expected.r) <= 4 * u * expected.r);
+                CHECK(std::abs(found.g - expected.g) <= 4 * u * expected.g);
+                CHECK(std::abs(found.b - expected.b) <= 4 * u * expected.b);
+            }
+        }
+    }
+}
+
+TEST_CASE("colours between vertices keep their digits where they are dark beside bright ones") {
+    // One triangle of thirty pixels that faces the eye: each component is a plane over the picture, and
+    // changes over a square by half of what it is anywhere.
+    constexpr double size = 0.15;
+    // Each component by itself, the others plain: that of one must not hide what becomes of another.
+    for (const std::size_t dark : {0U, 1U, 2U}) {
+        CAPTURE(dark);
+        std::array<rgb<double>, 3> colors{rgb<double>(0.5), rgb<double>(0.5), rgb<double>(0.5)};
+        const std::array<double, 3> values{0x1p-13, 1, 0.5};
+        for (std::size_t k = 0; k < 3; ++k) {
+            (dark == 0 ? colors[k].r : dark == 1 ? colors[k].g : colors[k].b) = values[k];
+        }
+        auto shape = std::make_shared<mesh>();
+        shape->positions = {{-size, -size, 0}, {size, -size, 0}, {-size, size, 0}};
+        shape->normals.assign(3, {0, 0, 1});
+        shape->triangles = {{0, 1, 2}};
+        shape->colors.assign(colors.begin(), colors.end());
+        scene made = bare(mesh_shape{"", shape, {}});
+        made.shading.rate = rate::vertex;
+        made.view.eye = {0, 0, 3};
+        made.view.target = {0, 0, 0};
+        made.view.width = 320;
+        made.view.height = 320;
+        const picture drawn = draw(made);
+        const camera seen = make_camera(made.view);
+        std::size_t compared = 0;
+        double most = 0;
+        for (int y = 0; y < 320; ++y) {
+            for (int x = 0; x < 320; ++x) {
+                const vec3<double> along = seen.ray(x + 0.5, y + 0.5);
+                const vec3<double> p = seen.eye + along * (-seen.eye.z / along.z);
+                const double b = (p.x / size + 1) / 2;
+                const double c = (p.y / size + 1) / 2;
+                if (b < 0.01 || c < 0.01 || b + c > 0.99) {
+                    continue;
+                }
+                ++compared;
+                const rgb<double> expected = colors[0] * (1 - b - c) + colors[1] * b + colors[2] * c;
+                const rgb<double> found(drawn.color(x, y));
+                most = std::max({most, std::abs(found.r - expected.r) / expected.r,
+                                 std::abs(found.g - expected.g) / expected.g,
+                                 std::abs(found.b - expected.b) / expected.b});
+            }
+        }
+        CHECK(compared > 200);
+        CHECK(most <= 6 * u); // 4.6 (docs/numbers.md), and one rounding of the colour itself
+    }
+}
+
 TEST_CASE("the rates run the model as often as they say") {
     scene made = bare(plane_shape{{6, 6}, {3, 2}});
     made.shading.model = model_kind::lambert;
