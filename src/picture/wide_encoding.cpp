@@ -12,10 +12,10 @@ namespace yurvo {
 namespace {
 
 // 255 · 1.055 · x^(1 / 2.4) for x = 2^e · m: a quadratic in m for each sixteenth of [1, 2), through the three
-// Chebyshev nodes, times 2^(e / 2.4) for each of the exponents from −12 to 0 and three less, which their last
-// four bits tell apart. The quadratic is off by 5e-7 at the most (the third derivative is at most 0.39 there,
-// over 24 · 32³), by 1.3e-4 of a code; with the roundings of floats a code is off by less than 2e-4 of its
-// width.
+// Chebyshev nodes, times 2^(e / 2.4) for each e from −15 to 0, which its last four bits tell apart (below −9
+// the curve is a straight line, and this is not asked). The quadratic is off by 5e-7 at the most (the third
+// derivative is at most 0.39 there, over 24 · 32³), by 1.3e-4 of a code; with the roundings of floats a code
+// is off by less than 2e-4 of its width.
 struct power_tables {
     static constexpr std::size_t entries = 16;
     static constexpr double exponent = 1 / 2.4;

@@ -222,22 +222,6 @@ void scene_shading<Scalar>::put_run_one_by_one(shading_scratch<Scalar>& mine, st
     }
 }
 
-// Room for places in an object's texture.
-template <class Scalar>
-wide::texel_places scene_shading<Scalar>::texels_of(shading_scratch<Scalar>& mine,
-                                                    const prepared_object& object) const {
-    if (!object.material.image) {
-        return {};
-    }
-    if (mine.texels == nullptr) {
-        mine.texels = std::make_unique<block_texels>();
-    }
-    block_texels& texels = *mine.texels;
-    return {texels.column.data(),         texels.row.data(),
-            texels.across.data(),         texels.up.data(),
-            object.material.image->width, object.material.image->height};
-}
-
 // The attributes of all points of a block.
 template <class Scalar>
 void scene_shading<Scalar>::put_points(shading_scratch<Scalar>& mine, std::size_t o) const {
@@ -353,84 +337,6 @@ void scene_shading<Scalar>::move_for_light(block<Scalar>& points, const prepared
     for (std::size_t i = 0; i < points.count; ++i) {
         points.position.put(
             i, vec3<Scalar>(transform_point(object.to_light_place, vec3<double>(points.position.vector(i)))));
-    }
-}
-
-// The colours of triangles that are new in the block.
-template <class Scalar>
-void scene_shading<Scalar>::set_flat(shading_scratch<Scalar>& mine, std::size_t o) const {
-    mine.flat.resize(plane_slots::count);
-    for (const std::uint16_t slot : mine.to_set) {
-        const outgoing<Scalar>& from = lit(mine, o, true, mine.triangles[slot]);
-        const rgb<float> sum(from.tinted + from.untinted);
-        mine.flat[slot] = {sum.r, sum.g, sum.b};
-    }
-}
-
-template <class Scalar> void scene_shading<Scalar>::put_flat(shading_scratch<Scalar>& mine) const {
-    lane3<Scalar>& into = mine.points.lit;
-    std::size_t at = 0;
-    for (const wide::pixel_run& run : mine.waiting) {
-        const std::array<float, 3>& color = mine.flat[run.slot];
-        const auto first = static_cast<std::ptrdiff_t>(at);
-        std::fill_n(into.x.begin() + first, run.count, color[0]);
-        std::fill_n(into.y.begin() + first, run.count, color[1]);
-        std::fill_n(into.z.begin() + first, run.count, color[2]);
-        at += static_cast<std::size_t>(run.count);
-    }
-}
-
-// What has its texture's colour, or one between its vertices: base colours at rate fragment, lit ones else.
-template <class Scalar>
-void scene_shading<Scalar>::tint(shading_scratch<Scalar>& mine, const prepared_object& object) const {
-    block<Scalar>& points = mine.points;
-    const wide::attribute_layout layout = layout_of(object);
-    const rgb<Scalar>& base = object.factors.base;
-    using component = lane<Scalar> lane3<Scalar>::*;
-    const std::array<component, 3> components{&lane3<Scalar>::x, &lane3<Scalar>::y, &lane3<Scalar>::z};
-    const std::array<Scalar, 3> factors{base.r, base.g, base.b};
-    if (!layout.textured) {
-        for (std::size_t k = 0; layout.more && layout.normals && k < components.size(); ++k) {
-            lane<Scalar>& into = points.base.*components[k];
-            for (std::size_t i = 0; i < points.count; ++i) {
-                into[i] *= factors[k];
-            }
-        }
-        return;
-    }
-    wide::sample_request request;
-    request.texels = object.material.image->texels.data();
-    request.at = texels_of(mine, object);
-    request.count = points.count;
-    if constexpr (std::is_same_v<Scalar, float>) {
-        for (std::size_t k = 0; k < components.size(); ++k) {
-            if (layout.normals) {
-                request.factor[k] = factors[k];
-                request.into[k] = (points.base.*components[k]).data();
-                request.times[k] = layout.more ? request.into[k] : nullptr;
-            } else {
-                request.into[k] = (points.lit.*components[k]).data();
-                request.times[k] = (points.tinted.*components[k]).data();
-                request.plus[k] = (points.untinted.*components[k]).data();
-            }
-        }
-        kernels_.attributes.sample(request);
-    } else {
-        lane3<float>& color = mine.texels->color;
-        request.into = {color.x.data(), color.y.data(), color.z.data()};
-        kernels_.attributes.sample(request);
-        for (std::size_t k = 0; k < components.size(); ++k) {
-            for (std::size_t i = 0; i < points.count; ++i) {
-                const Scalar sampled = request.into[k][i];
-                if (layout.normals) {
-                    Scalar& into = (points.base.*components[k])[i];
-                    into = (layout.more ? factors[k] * into : factors[k]) * sampled;
-                } else {
-                    (points.lit.*components[k])[i] =
-                        (points.tinted.*components[k])[i] * sampled + (points.untinted.*components[k])[i];
-                }
-            }
-        }
     }
 }
 

@@ -142,34 +142,6 @@ void scene_shading<Scalar>::write(shading_scratch<Scalar>& mine, const prepared_
     }
 }
 
-// Which points' triangles face the eye.
-template <class Scalar> void scene_shading<Scalar>::put_front(shading_scratch<Scalar>& mine) {
-    std::size_t at = 0;
-    for (const wide::pixel_run& run : mine.waiting) {
-        const auto facing = static_cast<Scalar>(mine.planes[run.slot].front ? 1 : 0);
-        for (std::size_t i = 0; i < static_cast<std::size_t>(run.count); ++i) {
-            mine.points.front[at++] = facing;
-        }
-    }
-}
-
-// The same, cell by cell.
-template <class Scalar> void scene_shading<Scalar>::put_front_of_square(shading_scratch<Scalar>& mine) {
-    for (std::size_t t = 0; t < mine.shown_count; ++t) {
-        const wide::shown_triangle& triangle = mine.shown_triangles[t];
-        const auto facing = static_cast<Scalar>(mine.planes[triangle.slot].front ? 1 : 0);
-        for (std::size_t p = triangle.first; p != wide::no_piece; p = mine.shown_pieces[p].next) {
-            const wide::shown_piece& piece = mine.shown_pieces[p];
-            for (std::size_t c = piece.cell; c <= static_cast<std::size_t>(piece.cell + piece.more); ++c) {
-                for (std::size_t l = 0; l < wide::cell_pixels; ++l) {
-                    Scalar& front = mine.points.front[c * wide::cell_pixels + l];
-                    front = (piece.pixels >> l & 1U) != 0 ? facing : front;
-                }
-            }
-        }
-    }
-}
-
 // The points of the block, whose runs are waiting.
 template <class Scalar>
 void scene_shading<Scalar>::shade_waiting(shading_scratch<Scalar>& mine, std::size_t o,

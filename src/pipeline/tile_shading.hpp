@@ -72,7 +72,7 @@ template <class Scalar> struct lit_before_pixels {
     static constexpr std::size_t each_block = 64;
 
     std::array<room<outgoing<Scalar>>, 2> colors;       // front and back, object by object
-    std::array<std::vector<unsigned char>, 2> progress; // likewise, block by block: see ensure_lit()
+    std::array<std::vector<unsigned char>, 2> progress; // likewise, block by block: see lit()
     std::vector<std::size_t> first_color, first_block;  // of each object
 };
 

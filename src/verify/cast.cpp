@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <cstdint>
 
 #include "pipeline/parallel.hpp"
 #include "verify/cast_parts.hpp"
@@ -127,6 +128,11 @@ cast_geometry::centre caster::parts::find(double x, double y, const vec3<double>
 }
 
 void caster::parts::find_all_centres() const {
+    // What is kept of a large picture would take more memory than casting its rays again takes time.
+    constexpr std::int64_t most_pixels = 100'000;
+    if (std::int64_t{the_scene.view.width} * the_scene.view.height > most_pixels) {
+        return;
+    }
     std::call_once(geometry->all_centres_asked, [&] {
         const view& view = the_scene.view;
         const auto width = static_cast<std::size_t>(view.width);

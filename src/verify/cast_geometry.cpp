@@ -65,8 +65,8 @@ cast_geometry::cast_geometry(const scene& of)
       tree(all_triangles(objects, meshes, turns)) {}
 
 std::shared_ptr<const cast_geometry> geometry_of(const scene& the_scene) {
-    constexpr std::size_t most_kept = 6;
-    constexpr std::size_t most_triangles = 100'000;
+    constexpr std::size_t most_kept = 4;
+    constexpr std::size_t most_triangles = 50'000;
     static std::mutex one_at_a_time;
     static std::deque<std::shared_ptr<const cast_geometry>> kept; // the last asked for first
     {
