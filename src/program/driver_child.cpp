@@ -7,10 +7,11 @@
 #include <vector>
 
 #include <dlfcn.h>
-#include <fcntl.h>
 #include <unistd.h>
 
 #include "program/driver_calls.hpp"
+#include "program/driver_prison.hpp"
+#include "program/driver_transfer.hpp"
 #include "program/messages.hpp"
 
 #if defined(YURVO_WITH_DRIVER)
@@ -97,6 +98,7 @@ void serve(int socket) {
     unsigned program = 0;
     target into;
     unsigned as_written = 0;
+    result.confined = confine_before_driver();
     result.failure = make_context(old_dialect);
     if (!result.failure.empty()) {
         result.failed_stage = 4;
@@ -106,6 +108,9 @@ void serve(int socket) {
         glBindVertexArray(arrays);
         result.driver = std::string(reinterpret_cast<const char*>(glGetString(GL_RENDERER)));
         glGetIntegerv(GL_SUBPIXEL_BITS, &result.subpixel_bits);
+        // A picture of our own first: the driver then has loaded all that it needs.
+        result.precision = measure_precision(into);
+        result.confined |= confine_before_shader();
         program = link(vertex, fragment, result);
         if (program != 0) {
             list_attributes(program, result);
@@ -113,7 +118,6 @@ void serve(int socket) {
             list_blocks(program, result);
             list_storage(program, unsized, result);
             list_interfaces(program, vertex, fragment, result);
-            result.precision = measure_precision(into);
             if (!vertex_as_written.empty()) {
                 linked_program other;
                 as_written = link(vertex_as_written, fragment_as_written, other);
@@ -151,13 +155,6 @@ void serve(int socket) {
 } // namespace
 
 void serve_driver(int socket) {
-    // A driver may print; the tool's output is the tool's.
-    const int nothing = ::open("/dev/null", O_RDWR | O_CLOEXEC);
-    if (nothing >= 0) {
-        ::dup2(nothing, STDIN_FILENO);
-        ::dup2(nothing, STDOUT_FILENO);
-        ::dup2(nothing, STDERR_FILENO);
-    }
     try {
         serve(socket);
     } catch (const std::exception&) {

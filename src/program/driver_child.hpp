@@ -6,8 +6,7 @@ namespace yurvo::program {
 // Serves requests that come through a socket until it closes; never returns.
 [[noreturn]] void serve_driver(int socket);
 
-// Whole messages through a socket. False where the other side is gone.
-bool send_message(int socket, const void* bytes, unsigned long size);
-bool receive_message(int socket, void* into, unsigned long size);
+// What a driver's process runs; tests put others here, that do what a driver under attack might.
+inline void (*driver_server)(int socket) = serve_driver;
 
 } // namespace yurvo::program

@@ -1,14 +1,18 @@
 #include "program/driver_process.hpp"
 
+#include <algorithm>
 #include <array>
 #include <cerrno>
 #include <chrono>
+#include <cmath>
 #include <csignal>
 #include <cstring>
+#include <ctime>
 #include <mutex>
-#include <optional>
+#include <stdexcept>
+#include <thread>
+#include <utility>
 
-#include <poll.h>
 #include <sys/prctl.h>
 #include <sys/resource.h>
 #include <sys/socket.h>
@@ -16,58 +20,40 @@
 #include <unistd.h>
 
 #include "program/driver_child.hpp"
+#include "program/driver_prison.hpp"
+#include "program/driver_transfer.hpp"
 #include "yurvo/program/program_stopped.hpp"
 
 namespace yurvo::program {
 
-bool send_message(int socket, const void* bytes, unsigned long size) {
-    const auto* at = static_cast<const char*>(bytes);
-    while (size > 0) {
-        const ssize_t sent = ::send(socket, at, size, MSG_NOSIGNAL);
-        if (sent <= 0) {
-            if (sent < 0 && errno == EINTR) {
-                continue;
-            }
-            return false;
-        }
-        at += sent;
-        size -= static_cast<unsigned long>(sent);
-    }
-    return true;
-}
-
-bool receive_message(int socket, void* into, unsigned long size) {
-    auto* at = static_cast<char*>(into);
-    while (size > 0) {
-        const ssize_t got = ::recv(socket, at, size, 0);
-        if (got <= 0) {
-            if (got < 0 && errno == EINTR) {
-                continue;
-            }
-            return false;
-        }
-        at += got;
-        size -= static_cast<unsigned long>(got);
-    }
-    return true;
-}
-
 namespace {
 
-// What a shader may take beyond what the tool has: enough for a picture of 16384x16384 in floats.
-[[maybe_unused]] constexpr rlim_t most_memory = rlim_t{12} << 30U;
+// Bytes of a driver's words, and of what it says of a program.
+constexpr std::uint64_t most_of_words = std::uint64_t{1} << 20U;
+constexpr std::uint64_t most_of_linking = std::uint64_t{1} << 24U;
+// Of one block: more than any driver takes in a uniform block.
+constexpr std::int32_t most_of_block = std::int32_t{1} << 28U;
+
+// Whether numbers that say where something lies say so within what there is.
+bool plausible(const linked_program& linked) {
+    const auto uniform_fits = [&](const active_uniform& each) {
+        return each.block < static_cast<std::int32_t>(linked.blocks.size()) &&
+               (each.block < 0 || (each.offset >= 0 && each.matrix_stride >= 0 && each.array_stride >= 0));
+    };
+    const auto block_fits = [](const active_block& each) {
+        return each.size >= 0 && each.size <= most_of_block;
+    };
+    return std::ranges::all_of(linked.uniforms, uniform_fits) &&
+           std::ranges::all_of(linked.blocks, block_fits) && std::isfinite(linked.precision) &&
+           linked.precision >= 0;
+}
 
 // What a driver's process does from its first moment.
 [[noreturn]] void become_driver(int socket) {
     ::prctl(PR_SET_PDEATHSIG, SIGKILL);
-    const rlimit no_core{0, 0};
-    ::setrlimit(RLIMIT_CORE, &no_core);
-#if !defined(__SANITIZE_ADDRESS__) && !defined(__SANITIZE_THREAD__) // which take terabytes of addresses
-    const rlimit memory{most_memory, most_memory};
-    ::setrlimit(RLIMIT_AS, &memory);
-#endif
     std::signal(SIGINT, SIG_DFL);
-    serve_driver(socket);
+    driver_server(close_all_but(socket));
+    ::_exit(3);
 }
 
 // A copy of this process from before it used a driver or threads, which makes the others; -1 where there is
@@ -206,9 +192,10 @@ struct driver_process::parts {
         request.put(sources.fragment_as_written);
         request.put(sources.old_dialect);
         request.put(sources.unsized);
-        const std::vector<std::uint8_t> answer = ask(request.bytes, "compiling");
-        reader from(answer);
-        from.get(linked);
+        linked = read_answer<linked_program>(ask(request.bytes, "compiling", most_of_linking), "compiling");
+        if (!plausible(linked)) {
+            answered_wrongly("compiling");
+        }
         if (linked.failed_stage == 4) {
             const std::string why = linked.failure;
             stop();
@@ -217,45 +204,76 @@ struct driver_process::parts {
         }
     }
 
-    // Sends a request and waits for the answer, no longer than the limit.
-    std::vector<std::uint8_t> ask(const std::vector<std::uint8_t>& request, const std::string& doing) {
-        const auto begin = std::chrono::steady_clock::now();
-        const auto left = [&] {
-            const double seconds =
-                std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
-            return static_cast<int>(std::max(0.0, limit - seconds) * 1000);
+    // Sends a request and waits for the answer, no longer than the limit. `most`: bytes that it may have.
+    std::vector<std::uint8_t> ask(const std::vector<std::uint8_t>& request, const std::string& doing,
+                                  std::uint64_t most) {
+        const moment until = moment::clock::now() + std::chrono::duration_cast<moment::duration>(
+                                                        std::chrono::duration<double>(limit));
+        allow_processor_time();
+        const auto must = [&](transfer how) {
+            if (how == transfer::late) {
+                took_too_long(doing);
+            }
+            if (how == transfer::closed) {
+                gave_up(doing);
+            }
         };
         const std::uint64_t size = request.size();
-        if (!send_message(socket, &size, sizeof size) || !send_message(socket, request.data(), size)) {
-            gave_up(doing);
-        }
+        must(send_in_time(socket, &size, sizeof size, until));
+        must(send_in_time(socket, request.data(), size, until));
         std::uint64_t answer_size = 0;
-        wait(left(), doing);
-        if (!receive_message(socket, &answer_size, sizeof answer_size)) {
-            gave_up(doing);
+        must(receive_in_time(socket, &answer_size, sizeof answer_size, until));
+        if (answer_size > most) {
+            answered_wrongly(doing);
         }
         std::vector<std::uint8_t> answer(static_cast<std::size_t>(answer_size));
-        if (!receive_message(socket, answer.data(), answer.size())) {
-            gave_up(doing);
-        }
+        must(receive_in_time(socket, answer.data(), answer.size(), until));
         return answer;
     }
 
-    void wait(int milliseconds, const std::string& doing) {
-        pollfd watched{socket, POLLIN, 0};
-        int ready = 0;
-        do {
-            ready = ::poll(&watched, 1, milliseconds);
-        } while (ready < 0 && errno == EINTR);
-        if (ready == 0) {
-            stop();
-            std::string seconds = std::to_string(limit);
-            seconds.erase(seconds.find_last_not_of('0') + 1);
-            seconds += seconds.back() == '.' ? "0" : "";
-            throw program_stopped({"the shader", 0, 0},
-                                  doing + " took longer than " + seconds + " s and was stopped",
-                                  "a loop that ends, or a greater `limit` in the program file");
+    // What an answer says, as far as it can be an answer at all: it comes from where somebody's shader runs.
+    template <class Answer>
+    Answer read_answer(const std::vector<std::uint8_t>& bytes, const std::string& doing) {
+        try {
+            reader from(bytes);
+            Answer result;
+            from.get(result);
+            from.expect_end();
+            return result;
+        } catch (const std::runtime_error&) {
+            answered_wrongly(doing);
         }
+    }
+
+    // The processors' time that the child may use by the end of the next answer: all of them for the whole
+    // limit. Beyond it the kernel ends the child, also where this process waits for nothing any more.
+    void allow_processor_time() const {
+        clockid_t used_clock{};
+        timespec used{};
+        if (::clock_getcpuclockid(child, &used_clock) != 0 || ::clock_gettime(used_clock, &used) != 0) {
+            return; // it has ended, which the answer will show
+        }
+        const double most = limit * std::max(1U, std::thread::hardware_concurrency()) + 2;
+        const rlimit seconds{static_cast<rlim_t>(used.tv_sec) + static_cast<rlim_t>(std::ceil(most)),
+                             RLIM_INFINITY};
+        ::prlimit(child, RLIMIT_CPU, &seconds, nullptr);
+    }
+
+    [[noreturn]] void took_too_long(const std::string& doing) {
+        stop();
+        std::string seconds = std::to_string(limit);
+        seconds.erase(seconds.find_last_not_of('0') + 1);
+        seconds += seconds.back() == '.' ? "0" : "";
+        throw program_stopped({"the shader", 0, 0},
+                              doing + " took longer than " + seconds + " s and was stopped",
+                              "a loop that ends, or a greater `limit` in the program file");
+    }
+
+    [[noreturn]] void answered_wrongly(const std::string& doing) {
+        stop();
+        throw program_stopped(
+            {"the shader", 0, 0}, doing + " it made the driver's process answer what is no answer",
+            "no reading or writing beyond the ends of arrays, or another version of the driver");
     }
 
     [[noreturn]] void gave_up(const std::string& doing) {
@@ -286,10 +304,13 @@ draw_answer driver_process::draw(const draw_request& wanted) {
     }
     writer request;
     request.put(wanted);
-    const std::vector<std::uint8_t> bytes = parts_->ask(request.bytes, "drawing");
-    reader from(bytes);
-    draw_answer answer;
-    from.get(answer);
+    const std::uint64_t values = std::uint64_t{4} * static_cast<std::uint64_t>(wanted.width) *
+                                 static_cast<std::uint64_t>(wanted.height);
+    auto answer = parts_->read_answer<draw_answer>(
+        parts_->ask(request.bytes, "drawing", values * sizeof(float) + most_of_words), "drawing");
+    if (answer.failure.empty() && answer.values.size() != values) {
+        parts_->answered_wrongly("drawing");
+    }
     return answer;
 }
 

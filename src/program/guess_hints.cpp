@@ -3,11 +3,11 @@
 #include <algorithm>
 #include <cctype>
 #include <cstdlib>
-#include <regex>
 #include <vector>
 
 #include "program/guess_moves.hpp"
 #include "program/source_text.hpp"
+#include "scene/text_pattern.hpp"
 
 namespace yurvo::program {
 
@@ -21,27 +21,28 @@ struct written_constant {
     std::vector<double> numbers;
 };
 std::vector<written_constant> constants_in(const std::string& text) {
-    static const std::regex number(
+    static const text_pattern number(
         R"((?:const\s+(?:\w+\s+)?float|#\s*define)\s+(\w+)\s*=?\s*([0-9]*\.?[0-9]+(?:[eE][-+]?[0-9]+)?)f?\s*(?:;|\n))");
-    static const std::regex triple(
+    static const text_pattern triple(
         R"(const\s+(?:\w+\s+)?(?:vec3|float3)\s+(\w+)\s*=\s*(?:normalize\s*\(\s*)?(?:vec3|float3)\s*\(\s*([-+0-9.eE]+)\s*,\s*([-+0-9.eE]+)\s*,\s*([-+0-9.eE]+)\s*\))");
     std::vector<written_constant> result;
-    for (std::sregex_iterator at(text.begin(), text.end(), triple), end; at != end; ++at) {
-        result.push_back({(*at)[1],
-                          {std::atof((*at)[2].str().c_str()), std::atof((*at)[3].str().c_str()),
-                           std::atof((*at)[4].str().c_str())}});
+    const auto number_in = [](const text_pattern::match& found, std::size_t group) {
+        return std::atof(found.text(group).c_str());
+    };
+    for (const text_pattern::match& found : triple.all(text)) {
+        result.push_back({found.text(1), {number_in(found, 2), number_in(found, 3), number_in(found, 4)}});
     }
-    for (std::sregex_iterator at(text.begin(), text.end(), number), end; at != end; ++at) {
-        result.push_back({(*at)[1], {std::atof((*at)[2].str().c_str())}});
+    for (const text_pattern::match& found : number.all(text)) {
+        result.push_back({found.text(1), {number_in(found, 2)}});
     }
     return result;
 }
 
 // Light from above and below in the place of ambient light: two colours, mixed by how far a normal looks up.
 void take_sky_and_ground(shader_program& of, const std::string& text) {
-    static const std::regex mixed(R"(\b(mix|lerp)\s*\()");
-    static const std::regex half(R"(\b0?\.5\b)");
-    if (!std::regex_search(text, mixed) || !std::regex_search(text, half)) {
+    static const text_pattern mixed(R"(\b(mix|lerp)\s*\()");
+    static const text_pattern half(R"(\b0?\.5\b)");
+    if (!mixed.is_in(text) || !half.is_in(text)) {
         return;
     }
     const auto named = [&](std::initializer_list<const char*> words) -> shader_binding* {
@@ -79,13 +80,13 @@ rate likely_rate(const shader_program& sources, const guessed_bindings& guessed)
             continue;
         }
         const std::string first = each.name.substr(0, each.name.find_first_of("[."));
-        if (std::regex_search(fragment, std::regex("\b" + first + "\b")) ||
-            sources.language == shading_language::hlsl || sources.language == shading_language::spirv) {
+        if (text_pattern::word(first).is_in(fragment) || sources.language == shading_language::hlsl ||
+            sources.language == shading_language::spirv) {
             return rate::fragment;
         }
     }
-    static const std::regex lights(R"(\bnormalize\s*\(|\bdot\s*\(|\breflect\s*\()");
-    return std::regex_search(fragment, lights) ? rate::fragment : rate::vertex;
+    static const text_pattern lights(R"(\bnormalize\s*\(|\bdot\s*\(|\breflect\s*\()");
+    return lights.is_in(fragment) ? rate::fragment : rate::vertex;
 }
 
 std::string attribute_by_use(const shader_program& sources, const guessed_bindings& guessed,
@@ -99,8 +100,8 @@ std::string attribute_by_use(const shader_program& sources, const guessed_bindin
     };
     const auto place = [&](const guessed_name& each) {
         const std::string text = without_comments(sources.vertex.source);
-        const std::regex point("\\b" + each.name + R"(\s*,\s*1(\.0?)?f?\s*\)|\*\s*)" + each.name + "\\s*;");
-        return std::regex_search(text, point);
+        const text_pattern point("\\b" + each.name + R"(\s*,\s*1(\.0?)?f?\s*\)|\*\s*)" + each.name + "\\s*;");
+        return point.is_in(text);
     };
     if (!taken("position") && place(name)) {
         return "position";
@@ -126,7 +127,7 @@ bool makes_unit_at_vertices(const shader_program& sources) {
 }
 
 void take_hints(shader_program& of, const std::string& text) {
-    const auto has = [&](const char* pattern) { return std::regex_search(text, std::regex(pattern)); };
+    const auto has = [&](const char* pattern) { return text_pattern(pattern).is_in(text); };
     const auto any_means = [&](const char* part) {
         return std::any_of(of.uniforms.begin(), of.uniforms.end(), [&](const shader_binding& each) {
             return std::any_of(each.means.begin(), each.means.end(), [&](const auto& one) {
@@ -140,8 +141,14 @@ void take_hints(shader_program& of, const std::string& text) {
     } else if (has(R"(1\.0\s*/\s*2\.2|0?\.4545)")) {
         of.output = output_kind::gamma;
     }
-    if (has(R"((\w+)\s*/\s*\(\s*\1\s*\+\s*(vec3\s*\(\s*|float3\s*\(\s*)?1)") ||
-        has(R"((\w+)\s*/\s*\(\s*(vec3\s*\(\s*|float3\s*\(\s*)?1(\.0?)?\s*\)?\s*\+\s*\1)")) {
+    // One name over itself and one.
+    const auto has_twice = [&](const char* pattern) {
+        const std::vector<text_pattern::match> found = text_pattern(pattern).all(text);
+        return std::any_of(found.begin(), found.end(),
+                           [](const text_pattern::match& each) { return each.parts[1] == each.parts[2]; });
+    };
+    if (has_twice(R"((\w+)\s*/\s*\(\s*(\w+)\s*\+\s*(?:vec3\s*\(\s*|float3\s*\(\s*)?1)") ||
+        has_twice(R"((\w+)\s*/\s*\(\s*(?:vec3\s*\(\s*|float3\s*\(\s*)?1(?:\.0?)?\s*\)?\s*\+\s*(\w+))")) {
         of.formulas[slot::color] = "c / (c + 1.0)";
     }
     if (has(R"(gl_Position\.y\s*=\s*-|gl_Position\.y\s*\*=\s*-)")) {
@@ -172,11 +179,10 @@ void take_hints(shader_program& of, const std::string& text) {
     const auto constant = [&](const char* quantity, std::vector<double> numbers) {
         of.constants.push_back({quantity, std::move(numbers), {of.file, 0, 0}});
     };
-    static const std::regex power(R"(\bpow\s*\([^;]*,\s*([0-9]+\.?[0-9]*)f?\s*\))");
-    std::smatch exponent;
-    if (!any_means("shininess") && of.model != model_kind::lambert &&
-        std::regex_search(text, exponent, power)) {
-        const double number = std::atof(exponent[1].str().c_str());
+    static const text_pattern power(R"(\bpow\s*\([^;]*,\s*([0-9]+\.?[0-9]*)f?\s*\))");
+    const auto exponent = power.find(text);
+    if (!any_means("shininess") && of.model != model_kind::lambert && exponent) {
+        const double number = std::atof(exponent->text(1).c_str());
         if (number > 2.5) { // a display's curve has less
             constant("material.shininess", {number});
         }

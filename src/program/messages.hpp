@@ -67,6 +67,12 @@ class reader {
   public:
     explicit reader(const std::vector<std::uint8_t>& bytes) : bytes_(bytes) {}
 
+    void expect_end() const {
+        if (at_ != bytes_.size()) {
+            throw std::runtime_error("a message was longer than what it says");
+        }
+    }
+
     template <class Value>
     requires std::is_trivially_copyable_v<Value>
     void get(Value& value) { take(&value, sizeof value); }
@@ -75,7 +81,8 @@ class reader {
             values.resize(count_of(sizeof(Value)));
             take(values.data(), values.size() * sizeof(Value));
         } else {
-            values.resize(count_of(1));
+            values.resize(
+                count_of(sizeof(std::uint64_t))); // each begins with a text or list, so with its length
             for (Value& value : values) {
                 get(value);
             }
@@ -160,6 +167,7 @@ struct linked_program {
     std::int32_t subpixel_bits = 0;
     float precision = 1;                // see measure_precision()
     std::uint8_t failed_as_written = 0; // in the precisions of the source alone
+    std::uint8_t confined = 0;          // bits of `confinement`: what held when the shader was seen first
     std::uint8_t other_precisions = 0;  // the program is also there in the precisions of its source
     std::vector<active_attribute> attributes;
     std::vector<active_uniform> uniforms;
@@ -174,6 +182,7 @@ struct linked_program {
         to.put(subpixel_bits);
         to.put(precision);
         to.put(failed_as_written);
+        to.put(confined);
         to.put(other_precisions);
         to.put(attributes);
         to.put(uniforms);
@@ -188,6 +197,7 @@ struct linked_program {
         from.get(subpixel_bits);
         from.get(precision);
         from.get(failed_as_written);
+        from.get(confined);
         from.get(other_precisions);
         from.get(attributes);
         from.get(uniforms);

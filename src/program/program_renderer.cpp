@@ -26,6 +26,10 @@ using namespace program;
 // the division by depth).
 constexpr double roundings_of_a_shader = 7 + 7 + 7 + 6;
 
+// How coarse a driver's functions may be, in roundings of 2^-24: tolerances then still stay below half a code
+// of 255, 1/510, relative. Behind more a mistake that people see could hide.
+constexpr double coarsest_driver = 0x1p24 / 510 / roundings_of_a_shader;
+
 // A picture that is drawn by the precisions of the source may be so far off one in high precision, in codes.
 constexpr int most_codes_off = 2;
 // How many pictures are drawn both ways before a driver is taken to ignore the source's precisions.
@@ -82,6 +86,7 @@ struct program_renderer::parts {
         if (linked.failed_stage != 0) {
             throw complaint_of(source, linked);
         }
+        require_fine_arithmetic(linked);
         require_interfaces(linked);
         bound = bind(source, translated, linked);
         claimed = claims_of(source, bound);
@@ -91,6 +96,15 @@ struct program_renderer::parts {
                         "an attribute that [attributes] calls \"position\"");
         }
         require_settable();
+    }
+
+    static void require_fine_arithmetic(const linked_program& linked) {
+        if (linked.precision > coarsest_driver) {
+            throw missing_error({"the system's OpenGL driver", 0, 0},
+                                "its functions are up to " + std::to_string(std::lround(linked.precision)) +
+                                    " roundings off, behind which a mistake could hide",
+                                "another driver, a software one, say");
+        }
     }
 
     // A picture needs one colour, and that what the fragment stage reads is written.
@@ -339,7 +353,8 @@ struct program_renderer::parts {
         const linked_program& linked = driver.linked();
         tolerance_model result;
         result.precision = roundings_of_a_shader * std::max(1.0, static_cast<double>(linked.precision));
-        result.snap = std::exp2(-std::clamp(linked.subpixel_bits, 1, 16));
+        // OpenGL asks for 4 bits at the least; one that says less is not allowed more.
+        result.snap = std::exp2(-std::clamp(linked.subpixel_bits, 4, 16));
         result.unit_at_vertices = normals_unit_at_vertices();
         result.normals_by_derivatives = source.normals == normals_claim::face;
         return result;

@@ -37,6 +37,11 @@ bool take_suffix(std::string& text, std::string_view suffix) {
         }
     }
     std::vector<std::string_view> names(all.begin(), all.end());
+    if (text.starts_with("lights") && dot != std::string::npos &&
+        find_light_quantity(text.substr(dot + 1)) != nullptr) { // then it is the light that is not named so
+        throw error(where, "`" + before + "` names no light",
+                    "lights[0], lights[*], lights.spot[0], or a light by its name: lights.NAME");
+    }
     const std::string_view now = renamed(text.substr(dot + 1), light_properties());
     throw error(where, "there is no quantity `" + text + "`",
                 now.empty() ? instead_of(text, names,

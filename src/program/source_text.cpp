@@ -3,9 +3,10 @@
 #include <algorithm>
 #include <iterator>
 #include <optional>
-#include <regex>
 #include <sstream>
 #include <vector>
+
+#include "scene/text_pattern.hpp"
 
 namespace yurvo::program {
 
@@ -34,6 +35,8 @@ std::string without_comments(const std::string& source) {
 }
 
 namespace {
+
+constexpr const char* word_characters = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_";
 
 // At the end of each line that is ours and not the user's.
 const char* const ours = " // added by yurvo";
@@ -134,10 +137,10 @@ both_precisions in_high_precision(const std::string& source, bool es) {
         }
     }
     both_precisions result{joined(lines), ""};
-    static const std::regex coarser("\\b(mediump|lowp)\\b");
-    static const std::regex samples("\\bsampler");
+    static const text_pattern coarser("\\b(mediump|lowp)\\b");
+    static const text_pattern samples("\\bsampler");
     const std::string whole = joined(code);
-    if (!std::regex_search(whole, coarser) && !(es && std::regex_search(whole, samples))) {
+    if (!coarser.is_in(whole) && !(es && samples.is_in(whole))) {
         return result;
     }
     result.as_written = result.high;
@@ -155,7 +158,7 @@ both_precisions in_high_precision(const std::string& source, bool es) {
 }
 
 void require_no_fixed_function(const shader_stage& stage) {
-    static const std::regex fixed(
+    static const text_pattern fixed(
         "\\b(gl_(Vertex|Normal|Color|SecondaryColor|MultiTexCoord\\d|FogCoord|LightSource|LightModel|"
         "FrontMaterial|"
         "BackMaterial|FrontLightProduct|BackLightProduct|FrontLightModelProduct|ModelView\\w*Matrix\\w*|"
@@ -164,11 +167,10 @@ void require_no_fixed_function(const shader_stage& stage) {
         "Fog|TextureEnvColor)|ftransform)\\b");
     const std::vector<std::string> lines = lines_of(without_comments(stage.source));
     for (std::size_t i = 0; i < lines.size(); ++i) {
-        std::smatch found;
-        if (std::regex_search(lines[i], found, fixed)) {
-            const std::string name = found[1];
+        if (const auto found = fixed.find(lines[i])) {
+            const std::string name = found->text(1);
             const auto is = [&](const char* part) { return name.find(part) != std::string::npos; };
-            throw error(place_of(stage, i + 1, static_cast<std::size_t>(found.position(1)) + 1),
+            throw error(place_of(stage, i + 1, found->place(1) + 1),
                         "`" + name + "` belongs to the fixed function, which nothing feeds here",
                         is("Matrix") || is("ftransform")
                             ? "a uniform of your own, bound to `object.to_clip`, "
@@ -222,30 +224,28 @@ yurvo::source_location place_of(const shader_stage& stage, std::size_t line, std
 }
 
 std::map<std::string, std::string> block_instances(const shader_program& the_program) {
-    static const std::regex block(R"(\b(?:uniform|buffer|cbuffer)\s+(\w+)\s*(?::[^{]*)?\{[^}]*\}\s*(\w+)?)");
+    static const text_pattern block(
+        R"(\b(?:uniform|buffer|cbuffer)\s+(\w+)\s*(?::[^{]*)?\{[^}]*\}\s*(\w+)?)");
     std::map<std::string, std::string> result;
     for (const shader_stage* stage : {&the_program.vertex, &the_program.fragment}) {
         const std::string text = without_comments(stage->source);
-        for (std::sregex_iterator at(text.begin(), text.end(), block), end; at != end; ++at) {
-            result[(*at)[1]] = (*at)[2];
+        for (const text_pattern::match& found : block.all(text)) {
+            result[found.text(1)] = found.text(2);
         }
     }
     return result;
 }
 
 int declared_size(const shader_program& the_program, const std::string& name) {
-    if (name.empty() ||
-        name.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_") !=
-            std::string::npos) {
+    if (name.empty() || name.find_first_not_of(word_characters) != std::string::npos) {
         return 0;
     }
-    const std::regex sized("\\b" + name + "\\s*\\[\\s*(\\d{1,6})\\s*\\]\\s*;");
+    const text_pattern sized("\\b" + name + "\\s*\\[\\s*(\\d{1,6})\\s*\\]\\s*;");
     int most = 0;
     for (const shader_stage* stage : {&the_program.vertex, &the_program.fragment}) {
         const std::string text = without_comments(stage->source);
-        std::smatch found;
-        if (std::regex_search(text, found, sized)) {
-            most = std::max(most, std::stoi(found[1]));
+        if (const auto found = sized.find(text)) {
+            most = std::max(most, std::stoi(found->text(1)));
         }
     }
     return most;
@@ -255,16 +255,15 @@ bool reads(const driver_sources& sources, const std::string& name) {
     std::string member =
         name.substr(name.find_last_of('.') == std::string::npos ? 0 : name.find_last_of('.') + 1);
     member = member.substr(0, member.find('['));
-    const std::regex word("\\b" + member + "\\b");
-    const std::regex declared("(\\w|>)\\s+" + member + "\\s*(\\[[^\\]]*\\]\\s*)?(,|;|:)|,\\s*" + member +
-                              "\\s*(\\[[^\\]]*\\]\\s*)?(,|;)");
+    if (member.find_first_not_of(word_characters) != std::string::npos) {
+        return true; // no name that a source could have
+    }
+    const text_pattern word = text_pattern::word(member);
+    const text_pattern declared("(\\w|>)\\s+" + member + "\\s*(\\[[^\\]]*\\]\\s*)?(,|;|:)|,\\s*" + member +
+                                "\\s*(\\[[^\\]]*\\]\\s*)?(,|;)");
     for (const std::string* source : {&sources.vertex, &sources.fragment}) {
         const std::string text = without_comments(*source);
-        const auto count = [&](const std::regex& what) {
-            return std::distance(std::sregex_iterator(text.begin(), text.end(), what),
-                                 std::sregex_iterator());
-        };
-        if (count(word) > count(declared)) {
+        if (word.all(text).size() > declared.all(text).size()) {
             return true;
         }
     }
@@ -280,12 +279,10 @@ bool declares(const shader_program& the_program, const std::string& name) {
         name.substr(name.find_last_of('.') == std::string::npos ? 0 : name.find_last_of('.') + 1);
     const std::string bare = last.substr(0, last.find('['));
     const auto found = [](const std::string& text, const std::string& what) {
-        return std::regex_search(text, std::regex("\\b" + what + "\\b"));
+        return text_pattern::word(what).is_in(text);
     };
-    if (word.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_") !=
-            std::string::npos ||
-        bare.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_") !=
-            std::string::npos) {
+    if (word.find_first_not_of(word_characters) != std::string::npos ||
+        bare.find_first_not_of(word_characters) != std::string::npos) {
         return false;
     }
     std::string all;

@@ -1,9 +1,8 @@
 #include "program/translate.hpp"
 
-#include <regex>
-
 #include "program/source_text.hpp"
 #include "program/through_spirv.hpp"
+#include "scene/text_pattern.hpp"
 
 namespace yurvo::program {
 
@@ -46,16 +45,16 @@ std::string first_line(const std::string& text) {
 // `0:12(5): error: what` (the driver's) or `ERROR: 0:12: what` (glslang's).
 // `given` is the source as the compiler had it.
 error complaint(const shader_stage& stage, const std::string& given, const std::string& log) {
-    static const std::regex drivers(R"((\d+):(\d+)\((\d+)\): error: ([^\n]*))");
-    static const std::regex compilers(R"(ERROR: [^:\n]*:(\d+): ([^\n]*))");
-    std::smatch found;
-    if (std::regex_search(log, found, drivers)) {
-        return {place_of(stage, line_as_written(given, std::stoul(found[2])), std::stoul(found[3])), found[4],
-                remedy_for(found[4])};
+    static const text_pattern drivers(R"((\d{1,9}):(\d{1,9})\((\d{1,9})\): error: ([^\n]*))");
+    static const text_pattern compilers(R"(ERROR: [^:\n]*:(\d{1,9}): ([^\n]*))");
+    if (const auto found = drivers.find(log)) {
+        return {
+            place_of(stage, line_as_written(given, std::stoul(found->text(2))), std::stoul(found->text(3))),
+            found->text(4), remedy_for(found->text(4))};
     }
-    if (std::regex_search(log, found, compilers)) {
-        return {place_of(stage, line_as_written(given, std::stoul(found[1])), 1), found[2],
-                remedy_for(found[2])};
+    if (const auto found = compilers.find(log)) {
+        return {place_of(stage, line_as_written(given, std::stoul(found->text(1))), 1), found->text(2),
+                remedy_for(found->text(2))};
     }
     return {{stage.file, 0, 0}, first_line(log), source_remedy};
 }
@@ -79,10 +78,9 @@ error complaint_of(const shader_program& the_program, const linked_program& link
     const bool as_written =
         the_program.language == shading_language::glsl || the_program.language == shading_language::glsl_es;
     if (linked.failed_stage == 3 || !as_written) {
-        static const std::regex plain(R"((?:error: )?([^\n]+))");
-        std::smatch found;
-        const std::string what =
-            std::regex_search(linked.failure, found, plain) ? found[1].str() : first_line(linked.failure);
+        static const text_pattern plain(R"((?:error: )?([^\n]+))");
+        const auto found = plain.find(linked.failure);
+        const std::string what = found ? found->text(1) : first_line(linked.failure);
         return {{the_program.file, 0, 0}, "the stages do not link: " + what, "outputs and inputs that agree"};
     }
     const driver_sources given = prepared(the_program);
