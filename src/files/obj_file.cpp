@@ -2,7 +2,6 @@
 #include <charconv>
 #include <cstdint>
 #include <map>
-#include <regex>
 #include <sstream>
 #include <string_view>
 #include <system_error>
@@ -10,6 +9,7 @@
 #include <tiny_obj_loader.h>
 
 #include "files/mesh_reading.hpp"
+#include "scene/text_pattern.hpp"
 
 namespace yurvo::files {
 
@@ -21,9 +21,9 @@ constexpr std::uint64_t most_triangles = 16'000'000;
 [[noreturn]] void complain(const std::string& name, const std::string& said, const std::string& right) {
     std::string first = said.substr(0, said.find('\n'));
     std::size_t line = 0;
-    std::smatch found;
-    if (std::regex_search(first, found, std::regex("[Ll]ine:? *([0-9]+)")) && found[1].length() < 10) {
-        line = std::stoul(found[1].str());
+    static const text_pattern place("[Ll]ine:? *([0-9]{1,9})");
+    if (const auto found = place.find(first)) {
+        line = std::stoul(found->text(1));
     }
     while (!first.empty() && (first.back() == '.' || first.back() == ' ')) {
         first.pop_back();

@@ -1,8 +1,8 @@
 // A stage of a shader program from its source, with what that includes.
 #include <algorithm>
-#include <regex>
 #include <sstream>
 
+#include "scene/text_pattern.hpp"
 #include "yurvo/files/mesh_file.hpp"
 #include "yurvo/files/program_file.hpp"
 #include "yurvo/files/whole_file.hpp"
@@ -21,18 +21,16 @@ class including {
     bool includes_ = false;
 
     void add(std::uint32_t file, const std::string& text, std::size_t depth) {
-        static const std::regex include(R"re(^\s*#\s*include\s*["<]([^">]+)[">])re");
-        static const std::regex once(R"(^\s*#\s*pragma\s+once\b)");
+        static const text_pattern include(R"re(^\s*#\s*include\s*["<]([^">]+)[">])re");
+        static const text_pattern once(R"(^\s*#\s*pragma\s+once\b)");
         std::istringstream lines(text);
         std::uint32_t number = 0;
         for (std::string line; std::getline(lines, line);) {
             ++number;
-            std::smatch found;
             const std::string path = stage_.files[file];
-            if (std::regex_search(line, found, include)) {
+            if (const auto found = include.find(line)) {
                 includes_ = true;
-                add_file(found[1], {path, number, static_cast<std::size_t>(found.position(1)) + 1},
-                         depth + 1);
+                add_file(found->text(1), {path, number, found->place(1) + 1}, depth + 1);
                 continue;
             }
             size_ += line.size() + 1;
@@ -40,7 +38,7 @@ class including {
                 throw error({path, number, 1}, "with what it includes the source is over 4 MB",
                             "a smaller one");
             }
-            stage_.source += (std::regex_search(line, once) ? "" : line) + "\n";
+            stage_.source += (once.is_in(line) ? "" : line) + "\n";
             stage_.lines.push_back({file, number});
         }
     }

@@ -5,6 +5,7 @@
 #include <pugixml.hpp>
 
 #include "yurvo/files/whole_file.hpp"
+#include "yurvo/scene/visible_text.hpp"
 
 namespace yurvo {
 
@@ -24,22 +25,22 @@ void write_junit(const std::string& path, const std::vector<test_case>& cases) {
         failures = 0;
     };
     for (const test_case& each_case : cases) {
-        if (!suite || each_case.suite != suite.attribute("name").value()) {
+        if (!suite || visible_text(each_case.suite) != suite.attribute("name").value()) {
             close();
             suite = suites.append_child("testsuite");
-            suite.append_attribute("name").set_value(each_case.suite.c_str());
+            suite.append_attribute("name").set_value(visible_text(each_case.suite).c_str());
         }
         pugi::xml_node node = suite.append_child("testcase");
-        node.append_attribute("classname").set_value(each_case.suite.c_str());
-        node.append_attribute("name").set_value(each_case.name.c_str());
+        node.append_attribute("classname").set_value(visible_text(each_case.suite).c_str());
+        node.append_attribute("name").set_value(visible_text(each_case.name).c_str());
         ++tests;
         if (!each_case.passed) {
             ++failures;
             ++all_failures;
             pugi::xml_node failure = node.append_child("failure");
             failure.append_attribute("message").set_value(
-                each_case.failure.substr(0, each_case.failure.find('\n')).c_str());
-            failure.text().set(each_case.failure.c_str());
+                visible_text(each_case.failure.substr(0, each_case.failure.find('\n'))).c_str());
+            failure.text().set(visible_text(each_case.failure).c_str());
         }
     }
     close();

@@ -62,7 +62,7 @@ picture diagnosis_sheet(const verify::diagnosis& found, const picture& image, co
 std::string diagnosis_text(const verify::diagnosis& found, const std::string& what,
                            const std::string& scene) {
     std::string text;
-    const auto line = [](std::string_view name, std::string_view says) { return labelled(name, says, 13); };
+    const auto line = [](std::string_view name, std::string_view says) { return labelled(name, says, 15); };
     if (found.verdict == verify::verdict_kind::right) {
         text = found.exposure == 1
                    ? fmt::format("{} is right: {}\n", what, scene)

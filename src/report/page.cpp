@@ -26,6 +26,7 @@
 #include "yurvo/report/sheet.hpp"
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
+#include "yurvo/scene/visible_text.hpp"
 #include "yurvo/verify/mistakes.hpp"
 
 namespace yurvo::report {
@@ -407,7 +408,7 @@ std::string page(const study::evidence& of, const page_facts& facts, const progr
     if (!made.is_valid()) {
         throw error({"page.html", 0, 0}, made.error_message(), "a template that can be read");
     }
-    return made.render(root);
+    return visible_text(made.render(root));
 }
 
 } // namespace yurvo::report

@@ -160,6 +160,23 @@ TEST_CASE("what is wrong with a formula, and at which character") {
     }
 }
 
+TEST_CASE("a dot is followed by the components of what stands before it") {
+    const std::vector<formulas::known_name> known{{"n", {3, false}}};
+    const auto said = [&](const char* text) {
+        try {
+            formulas::parse(text, known);
+        } catch (const formulas::fault_in_text& fault) {
+            return std::string(fault.what());
+        }
+        return std::string("parsed");
+    };
+    const std::string right = "; one to four letters of xyzw, or of rgba, that the value has";
+    CHECK(said("n.x") == "parsed");
+    CHECK(said("n.") == "the formula ends after a dot" + right);
+    CHECK(said("n.2") == "`.2` after the formula's end; one expression and nothing else");
+    CHECK(said("n.xyzxy") == "`xyzxy` after a dot" + right);
+}
+
 TEST_CASE("64 deep and 10,000 long, and no more") {
     const auto nested = [](std::size_t depth) {
         return std::string(depth, '(') + "x" + std::string(depth, ')');

@@ -6,6 +6,8 @@
 #include <string>
 #include <utility>
 
+#include "yurvo/scene/visible_text.hpp"
+
 namespace yurvo {
 
 /// Where something is wrong: a file with a line and a column (from 1; 0 where not known), or any name.
@@ -22,14 +24,6 @@ struct source_location {
         return written;
     }
 };
-
-/// On one line, whatever a file's names may hold.
-inline std::string on_one_line(std::string text) {
-    for (char& c : text) {
-        c = static_cast<unsigned char>(c) < 0x20 || c == 0x7F ? '?' : c;
-    }
-    return text;
-}
 
 /// Thrown at the edges, for bad input. what() is one line: `place: what is wrong; what would be right`.
 class error : public std::runtime_error {

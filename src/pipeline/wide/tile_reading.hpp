@@ -103,7 +103,7 @@ inline bool shows_one(const std::int32_t* ids) {
 }
 
 inline bool take_apart(const tile_view& tile, int left, int top, square_pieces& into) {
-    constexpr std::uint32_t all = (1U << static_cast<unsigned>(cell_pixels)) - 1;
+    constexpr std::uint32_t every_pixel = (1U << static_cast<unsigned>(cell_pixels)) - 1;
     cell_piece* next = into.all.data();
     std::int32_t least = INT32_MAX;
     std::int32_t most = -1;
@@ -116,15 +116,15 @@ inline bool take_apart(const tile_view& tile, int left, int top, square_pieces& 
     const std::int32_t* ids = tile.seen + tile.place(left, top);
     for (std::size_t row = 0; row < cells_in_square; row += cells_abreast) {
         if (shows_one(ids)) {
-            put(*ids, all, row, cells_abreast - 1);
+            put(*ids, every_pixel, row, cells_abreast - 1);
         } else {
             for (std::size_t c = 0; c < cells_abreast; ++c) {
-                const std::int32_t* const in_cell = ids + c * cell_pixels;
-                for (std::uint32_t remaining = all; remaining != 0;) {
-                    const std::int32_t id = in_cell[std::countr_zero(remaining)];
+                const std::int32_t* const cell_ids = ids + c * cell_pixels;
+                for (std::uint32_t remaining = every_pixel; remaining != 0;) {
+                    const std::int32_t id = cell_ids[std::countr_zero(remaining)];
                     const whole same(id);
                     const std::uint32_t pixels =
-                        bits_where([&](std::size_t l) { return load_lanes<whole>(in_cell + l) == same; });
+                        bits_where([&](std::size_t l) { return load_lanes<whole>(cell_ids + l) == same; });
                     put(id, pixels, row + c, 0);
                     remaining &= ~pixels;
                 }

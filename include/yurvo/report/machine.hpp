@@ -1,0 +1,18 @@
+// machine: what is here and what is missing, for people.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "yurvo/report/data.hpp"
+#include "yurvo/study/machine.hpp"
+
+namespace yurvo::report {
+
+/// A line for each part, and what is missing with the package that brings it.
+std::string machine_text(const std::vector<study::machine_part>& parts);
+
+/// `version`, and `parts`: each `name`, `here`, `what`, `lost`, `package`.
+data data_of(const std::vector<study::machine_part>& parts, const std::string& version);
+
+} // namespace yurvo::report

@@ -1,0 +1,26 @@
+// machine: what this build and this machine have, part by part, and which package brings what is missing.
+#pragma once
+
+#include <string>
+#include <vector>
+
+namespace yurvo::study {
+
+struct machine_part {
+    std::string name; ///< `driver`
+    bool here = false;
+    std::string what;    ///< what is here, or why not: a line
+    std::string lost;    ///< what cannot be done without; empty where it is here
+    std::string package; ///< Debian's, that brings it; empty where it is here, or none does
+};
+
+/// Whether a window can be opened, which the tool knows: it was built with one, and there is a display.
+struct window_facts {
+    bool built_in = false;
+    std::string display; ///< its name; empty where there is none
+};
+
+/// In the order in which people come to need them. Takes a moment: the driver is started.
+std::vector<machine_part> machine_parts(const window_facts& window);
+
+} // namespace yurvo::study
