@@ -10,6 +10,15 @@ check_cxx_source_compiles("
 #endif
 int main() {}" YURVO_HAS_WIDE_KERNELS)
 
+if(YURVO_INSTALLED) # what YurvoRoom.cmake has for our own build
+  function(yurvo_flags target)
+    target_compile_features(${target} PRIVATE cxx_std_20)
+    target_compile_options(${target} PRIVATE -ffp-contract=off -fno-math-errno)
+  endfunction()
+  function(yurvo_warnings)
+  endfunction()
+endif()
+
 set(YURVO_INSTRUCTION_SETS "")
 if(YURVO_HAS_WIDE_KERNELS)
   set(YURVO_INSTRUCTION_SETS avx2 avx512)
@@ -21,16 +30,17 @@ set(YURVO_BATCH_avx2 xsimd::fma3<xsimd::avx2>)
 set(YURVO_BATCH_avx512 xsimd::avx512dq)
 
 # a·b + c may be rounded once; batches side by side are scheduled into each other.
-set(YURVO_SHADING_FLAGS -ffp-contract=fast -fschedule-insns)
+set(YURVO_SHADING_FLAGS -ffp-contract=fast $<$<CXX_COMPILER_ID:GNU>:-fschedule-insns>)
 
 # One object library that holds a source compiled for one instruction set, its code handed to a target.
 function(yurvo_kernel_object target object source instruction_set)
   add_library(${object} OBJECT ${source})
   yurvo_flags(${object})
   target_include_directories(${object} PRIVATE $<TARGET_PROPERTY:${target},INCLUDE_DIRECTORIES>)
-  target_include_directories(${object} PRIVATE $<TARGET_PROPERTY:yurvo_numeric,INTERFACE_INCLUDE_DIRECTORIES>)
+  target_include_directories(${object} PRIVATE $<TARGET_PROPERTY:yurvo::numeric,INTERFACE_INCLUDE_DIRECTORIES>)
   target_include_directories(${object} SYSTEM PRIVATE ${XSIMD_INCLUDE_DIR})
-  target_compile_options(${object} PRIVATE ${YURVO_FLAGS_${instruction_set}} -O3 -fno-trapping-math)
+  # Under sanitizers -O3 takes minutes a kernel, and twice as long as -O1.
+  target_compile_options(${object} PRIVATE ${YURVO_FLAGS_${instruction_set}} $<IF:$<BOOL:${YURVO_SANITIZE}>,-O1,-O3> -fno-trapping-math)
   if(instruction_set STREQUAL baseline)
     yurvo_warnings(${object})
   else() # -w: GCC remarks on every inline constant that it is no longer shared; the rest is warned of elsewhere

@@ -1,4 +1,7 @@
-# yurvo_room(NAME [LINKS rooms below] [PRIVATE_PACKAGES private])
+# yurvo_room(NAME [LINKS rooms below] [PRIVATE_PACKAGES targets] [HEADERS_OF targets] [FINDS calls])
+#
+# HEADERS_OF are packages of headers alone; FINDS are the calls by which an installed static library has its
+# PRIVATE_PACKAGES found.
 #
 # A room is include/yurvo/NAME, what users may include, and src/NAME, where headers of the house's own lie too
 # ("NAME/header.hpp"). Without sources it is header-only.
@@ -17,13 +20,25 @@ endfunction()
 
 function(yurvo_warnings target)
   # missing-field-initializers: a designated initializer leaves the rest at its default on purpose.
-  # restrict: GCC 12 sees overlaps in std::string's operator+ where there are none (its bug 105651).
-  target_compile_options(${target} PRIVATE -Wall -Wextra -Wpedantic -Wshadow=local -Wconversion -Wsign-conversion
-    -Wnon-virtual-dtor -Wold-style-cast -Woverloaded-virtual -Wduplicated-cond -Wno-restrict -Wno-missing-field-initializers
+  target_compile_options(${target} PRIVATE -Wall -Wextra -Wpedantic -Wconversion -Wsign-conversion
+    -Wnon-virtual-dtor -Wold-style-cast -Woverloaded-virtual -Wno-missing-field-initializers
     $<$<BOOL:${YURVO_WARNINGS_AS_ERRORS}>:-Werror>)
-  if(YURVO_SANITIZE) # GCC 12 then takes the insides of std::function and std::regex for uninitialised, and sees
-                     # a vector of strings freed where none was made
-    target_compile_options(${target} PRIVATE -Wno-maybe-uninitialized -Wno-free-nonheap-object)
+  if(CMAKE_CXX_COMPILER_ID STREQUAL "GNU")
+    # restrict: GCC 12 sees overlaps in std::string's operator+ where there are none (its bug 105651).
+    target_compile_options(${target} PRIVATE -Wshadow=local -Wduplicated-cond -Wno-restrict)
+    if(YURVO_SANITIZE) # GCC 12 then takes the insides of std::function and std::regex for uninitialised, and sees
+                       # a vector of strings freed where none was made
+      target_compile_options(${target} PRIVATE -Wno-maybe-uninitialized -Wno-free-nonheap-object)
+    endif()
+  else()
+    target_compile_options(${target} PRIVATE -Wshadow -Wno-bitwise-instead-of-logical) # `&` where branches would cost
+  endif()
+endfunction()
+
+# Of GCC 12 again, where headers are parsed once: std::string's operator+ does not write out of bounds (105651).
+function(yurvo_no_false_bounds target)
+  if(CMAKE_CXX_COMPILER_ID STREQUAL "GNU")
+    target_compile_options(${target} PRIVATE -Wno-array-bounds -Wno-stringop-overflow -Wno-stringop-overread)
   endif()
 endfunction()
 
@@ -39,8 +54,7 @@ endfunction()
 add_library(yurvo_standard_headers OBJECT ${PROJECT_SOURCE_DIR}/cmake/standard_headers.cpp)
 function(yurvo_share_standard_headers target)
   target_precompile_headers(${target} REUSE_FROM yurvo_standard_headers)
-  # GCC 12 then sees std::string's operator+ write out of bounds where it does not (the same bug 105651).
-  target_compile_options(${target} PRIVATE -Wno-array-bounds -Wno-stringop-overflow -Wno-stringop-overread)
+  yurvo_no_false_bounds(${target})
 endfunction()
 
 # What parses options, writes JSON or tests is compiled more often than its speed counts: -O1 builds it in two thirds
@@ -56,17 +70,20 @@ function(yurvo_quick_to_build target)
 endfunction()
 
 function(yurvo_room name)
-  cmake_parse_arguments(room "" "" "LINKS;PRIVATE_PACKAGES" ${ARGN})
+  cmake_parse_arguments(room "" "" "LINKS;PRIVATE_PACKAGES;HEADERS_OF;FINDS" ${ARGN})
   set(target yurvo_${name})
   file(GLOB sources CONFIGURE_DEPENDS ${PROJECT_SOURCE_DIR}/src/${name}/*.cpp)
   set(links ${room_LINKS})
   list(TRANSFORM links PREPEND yurvo_)
   if(sources)
-    add_library(${target} STATIC ${sources})
+    add_library(${target} ${sources}) # static, or shared with BUILD_SHARED_LIBS
     set(scope PUBLIC)
     yurvo_own(${target})
     yurvo_share_standard_headers(${target})
     target_link_libraries(${target} PRIVATE ${room_PRIVATE_PACKAGES})
+    foreach(package IN LISTS room_HEADERS_OF) # headers alone: who links the room needs nothing of them
+      target_link_libraries(${target} PRIVATE $<BUILD_INTERFACE:${package}>)
+    endforeach()
     target_compile_features(${target} PUBLIC cxx_std_20)
   else()
     add_library(${target} INTERFACE)
@@ -74,8 +91,12 @@ function(yurvo_room name)
     target_compile_features(${target} INTERFACE cxx_std_20)
   endif()
   add_library(yurvo::${name} ALIAS ${target})
-  target_include_directories(${target} ${scope} $<BUILD_INTERFACE:${PROJECT_SOURCE_DIR}/include>)
+  target_include_directories(${target} ${scope} $<BUILD_INTERFACE:${PROJECT_SOURCE_DIR}/include>
+    $<INSTALL_INTERFACE:${CMAKE_INSTALL_INCLUDEDIR}>)
   target_link_libraries(${target} ${scope} ${links})
+  if(YURVO_INSTALL)
+    yurvo_install_room(${name} LINKS ${room_LINKS} FINDS ${room_FINDS})
+  endif()
 endfunction()
 
 yurvo_own(yurvo_standard_headers)

@@ -1,6 +1,9 @@
 #include "yurvo/command_line/command_line.hpp"
 
+#include <unistd.h>
+
 #include <algorithm>
+#include <cstdio>
 #include <new>
 
 #include <CLI/CLI.hpp>
@@ -57,15 +60,42 @@ void require_known_command(const CLI::App& root, int argc, const char* const* ar
                 instead_of(first, known, "`yurvo --help` lists them"));
 }
 
+// What a report of a fault should say.
+std::string version_text() {
+    std::string text = "yurvo " YURVO_VERSION "\nbuilt by ";
+#if defined(__clang__)
+    text += "Clang " + std::to_string(__clang_major__) + "." + std::to_string(__clang_minor__);
+#else
+    text += "GCC " + std::to_string(__GNUC__) + "." + std::to_string(__GNUC_MINOR__);
+#endif
+#if defined(NDEBUG)
+    text += ", optimised";
+#else
+    text += ", with assertions";
+#endif
+#if defined(YURVO_WITH_WINDOW)
+    text += ", with a window";
+#else
+    text += ", without a window";
+#endif
+    return text + "; `yurvo doctor` says what it finds on this machine";
+}
+
 int parse_and_run(int argc, const char* const* argv, session& on) {
     CLI::App root(overview, "yurvo");
-    root.set_version_flag("--version", "yurvo " YURVO_VERSION);
+    root.set_version_flag("--version", version_text(), "this version, and how it was built");
+    root.add_flag("--quiet", on.quiet, "no progress and no remarks: results and errors alone");
     root.require_subcommand(1);
     root.get_formatter()->column_width(34);
     for (const app::command_entry& entry : app::commands()) {
-        app::option_list options(*root.add_subcommand(std::string(entry.name), std::string(entry.text)));
+        CLI::App& command = *root.add_subcommand(std::string(entry.name), std::string(entry.text));
+        command.group(app::purpose_names.at(static_cast<std::size_t>(entry.why)));
+        command.footer("Example: " + std::string(entry.example));
+        command.fallthrough(); // --quiet may stand behind it
+        app::option_list options(command);
         entry.add(options, on);
     }
+    on.commands = [&root] { return app::words_of(root); };
     root.footer(order_of_work); // after the commands, which would take it over
     require_known_command(root, argc, argv);
     try {
@@ -88,28 +118,34 @@ int parse_and_run(int argc, const char* const* argv, session& on) {
 
 int complain(const session& on, const char* line, int status) {
     on.progress("");
-    fmt::print(stderr, "{}\n", one_line(line));
+    session::say(one_line(line) + "\n");
     return status;
 }
 
 } // namespace
 
 int command_line(int argc, const char* const* argv, const tool& with) {
-    session on(with);
     try {
-        return parse_and_run(argc, argv, on);
-    } catch (const missing_error& failed) {
-        return complain(on, failed.what(), app::missing);
-    } catch (const program_stopped& failed) {
-        return complain(on, failed.what(), app::not_held);
-    } catch (const error& failed) {
-        return complain(on, failed.what(), app::bad_input);
-    } catch (const std::bad_alloc&) {
-        return complain(on, "yurvo: there is not enough memory for this; a smaller size or fewer cells",
-                        app::bad_input);
-    } catch (const std::exception& failed) {
-        const std::string line = std::string("yurvo: ") + failed.what() + "; this is a defect of the tool";
-        return complain(on, line.c_str(), app::bad_input);
+        session on(with);
+        try {
+            return parse_and_run(argc, argv, on);
+        } catch (const missing_error& failed) {
+            return complain(on, failed.what(), app::missing);
+        } catch (const program_stopped& failed) {
+            return complain(on, failed.what(), app::not_held);
+        } catch (const error& failed) {
+            return complain(on, failed.what(), app::bad_input);
+        } catch (const std::bad_alloc&) {
+            throw;
+        } catch (const std::exception& failed) {
+            const std::string line =
+                std::string("yurvo: ") + failed.what() + "; this is a defect of the tool";
+            return complain(on, line.c_str(), app::bad_input);
+        }
+    } catch (const std::bad_alloc&) { // said without asking for any
+        std::fputs(::isatty(STDERR_FILENO) == 1 ? "\r\x1b[K" : "", stderr);
+        std::fputs("yurvo: there is not enough memory for this; a smaller size or fewer cells\n", stderr);
+        return app::bad_input;
     }
 }
 

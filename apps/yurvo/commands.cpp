@@ -6,43 +6,61 @@ namespace yurvo::app {
 namespace {
 
 // A study's command, under its own name.
-command_entry command_of(study::study_kind kind, void (*add)(option_list& to, session& on)) {
+command_entry command_of(study::study_kind kind, purpose why, std::string_view example,
+                         void (*add)(option_list& to, session& on)) {
     const study::study_descriptor& known = study::descriptor_of(kind);
-    return {known.name, known.text, add};
+    return {why, known.name, known.text, example, add};
 }
 
 } // namespace
 
 const std::vector<command_entry>& commands() {
     using study::study_kind;
+    using enum purpose;
     static const std::vector<command_entry> all{
-        {"demo", "The whole tour on the demo scenes: pictures, rates, checks.", add_demo},
-        {"scenes", "List the scenes that come with the tool, or say what is known of one and write its file.",
-         add_scenes},
-        {"draw", "Draw a scene into a picture file.", add_draw},
-        command_of(study_kind::layers, add_layers),
-        command_of(study_kind::rates, add_rates),
-        command_of(study_kind::turn, add_turn),
-        command_of(study_kind::curves, add_curves),
-        command_of(study_kind::cost, add_cost),
-        command_of(study_kind::check, add_check),
-        command_of(study_kind::explain, add_explain),
-        command_of(study_kind::compare, add_compare),
-        command_of(study_kind::diagnose, add_diagnose),
-        {"report", "One page of all that is known of a shader, a picture or the scenes: a file to hand in.",
-         add_report},
-        {"view", "A window: change a value and see at once.", add_view},
-        {"watch", "One verdict on a shader or a picture at every save, in the terminal.", add_watch},
-        {"mistakes", "The catalogue: what each mistake is, its symptom, its cause and its fix.",
-         add_mistakes},
-        command_of(study_kind::quiz, add_quiz),
-        {"new", "new program DIR: a right shader program with its program file, to start from.", add_new},
-        {"pack",
+        {look, "demo", "The whole tour on the demo scenes: pictures, rates, checks.", "yurvo demo", add_demo},
+        {look, "scenes",
+         "List the scenes that come with the tool, or say what is known of one and write its file.",
+         "yurvo scenes harbour -o mine.toml", add_scenes},
+        {look, "draw", "Draw a scene into a picture file.", "yurvo draw harbour -o harbour.png", add_draw},
+        {look, "view", "A window: change a value and see at once.",
+         "yurvo view buoys --program lantern/per-fragment.toml", add_view},
+        command_of(study_kind::layers, understand, "yurvo layers wet-planks -o layers.png", add_layers),
+        command_of(study_kind::rates, understand, "yurvo rates lantern-quay -o rates.png", add_rates),
+        command_of(study_kind::turn, understand, "yurvo turn bollard-with-rope --what light -o turn.png",
+                   add_turn),
+        command_of(study_kind::curves, understand, "yurvo curves searchlight-on-hull -o curves.png",
+                   add_curves),
+        command_of(study_kind::cost, understand, "yurvo cost harbour", add_cost),
+        command_of(study_kind::explain, understand, "yurvo explain buoys --pixel 640,400", add_explain),
+        command_of(study_kind::check, verify, "yurvo check --program lantern/per-fragment.toml", add_check),
+        command_of(study_kind::compare, verify, "yurvo compare right.png mine.png -o difference.png",
+                   add_compare),
+        command_of(study_kind::diagnose, verify, "yurvo diagnose buoys --picture mine.png", add_diagnose),
+        {verify, "watch", "One verdict on a shader or a picture at every save, in the terminal.",
+         "yurvo watch --program lantern/per-fragment.toml", add_watch},
+        {verify, "report",
+         "One page of all that is known of a shader, a picture or the scenes: a file to hand in.",
+         "yurvo report --program lantern/per-fragment.toml -o report.html", add_report},
+        {learn, "mistakes", "The catalogue: what each mistake is, its symptom, its cause and its fix.",
+         "yurvo mistakes cone-full-angle", add_mistakes},
+        command_of(study_kind::quiz, learn, "yurvo quiz buoys", add_quiz),
+        {carry, "new", "new program DIR: a right shader program with its program file, to start from.",
+         "yurvo new program lantern", add_new},
+        {carry, "pack",
          "A scene's lights as a uniform block: offsets, sizes, empty bytes, and the bytes themselves.",
-         add_pack},
-        {"export",
+         "yurvo pack buoys --header lights.hpp", add_pack},
+        {carry, "export",
          "Write a scene for other programs: .obj with its .mtl, or .gltf / .glb with KHR_lights_punctual.",
-         add_export},
+         "yurvo export wet-planks -o planks.glb", add_export},
+        {purpose::tool, "doctor",
+         "What is here (instruction set, threads, driver, translators, window), what is missing, and what "
+         "brings it.",
+         "yurvo doctor", add_doctor},
+        {purpose::tool, "manual",
+         "A manual page, completions for bash, zsh and fish, and these commands as a document, into a "
+         "folder.",
+         "yurvo manual -o manual", add_manual},
     };
     return all;
 }

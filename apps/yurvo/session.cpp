@@ -4,6 +4,7 @@
 
 #include <cerrno>
 #include <cstdio>
+#include <cstdlib>
 #include <cstring>
 #include <filesystem>
 #include <sstream>
@@ -12,14 +13,27 @@
 
 namespace yurvo::app {
 
+// Where standard error cannot be written there is nobody to tell.
+void session::say(const std::string& text) { std::fwrite(text.data(), 1, text.size(), stderr); }
+
 void session::progress(const std::string& text) const {
-    if (::isatty(STDERR_FILENO) == 1) {
-        fmt::print(stderr, "\r\x1b[K{}", text);
+    if (!quiet && ::isatty(STDERR_FILENO) == 1) {
+        say("\r\x1b[K" + on_one_line(text));
         std::fflush(stderr);
     }
 }
 
-void session::remark(const std::string& text) const { fmt::print(stderr, "yurvo: {}\n", text); }
+void session::remark(const std::string& text) const {
+    if (!quiet) {
+        say("yurvo: " + visible_text(text) + "\n");
+    }
+}
+
+void session::print_in_color(int number, const std::string& text) {
+    const char* const no_color = std::getenv("NO_COLOR"); // NOLINT(concurrency-mt-unsafe): nobody sets it
+    const bool plain = ::isatty(STDOUT_FILENO) != 1 || (no_color != nullptr && *no_color != '\0');
+    output_ += plain ? visible_text(text) : fmt::format("\x1b[{}m{}\x1b[0m", number, visible_text(text));
+}
 
 bool session::flush() {
     const bool written = std::fwrite(output_.data(), 1, output_.size(), stdout) == output_.size();

@@ -1,6 +1,8 @@
 // session: what every command has at hand: where it prints, and the scene and renderer that its options name.
 #pragma once
 
+#include <array>
+#include <cstdint>
 #include <functional>
 #include <memory>
 #include <string>
@@ -8,6 +10,7 @@
 
 #include <fmt/format.h>
 
+#include "manual.hpp"
 #include "option_list.hpp"
 #include "yurvo/command_line/command_line.hpp"
 #include "yurvo/picture/pixel_format.hpp"
@@ -28,17 +31,25 @@ class session {
         output_; // for standard output, written at once so that a command that fails prints no half of it
 
   public:
-    std::function<int()> run; // the command that was asked for
+    bool quiet = false;                                   // no progress and no remarks
+    std::function<int()> run;                             // the command that was asked for
+    std::function<std::vector<command_words>()> commands; // all of them, as they are declared
 
     explicit session(const tool& with) : with_(with) {}
 
+    // What comes from files does not act on a terminal, see visible_text().
     template <class... Arguments>
     void print(fmt::format_string<Arguments...> text, Arguments&&... arguments) {
-        output_ += fmt::format(text, std::forward<Arguments>(arguments)...);
+        output_ += visible_text(fmt::format(text, std::forward<Arguments>(arguments)...));
     }
+    // In one of a terminal's colours, by its SGR number (ECMA-48), where a person looks at one and has not
+    // asked for none.
+    void print_in_color(int number, const std::string& text);
+    // On standard error, as it is.
+    static void say(const std::string& text);
     // For standard error, and only where a person watches.
     void progress(const std::string& text) const;
-    // For standard error, always.
+    // For standard error, unless nothing but the result is wanted.
     void remark(const std::string& text) const;
 
     // Writes what was printed. Throws yurvo::error where it cannot; a pipe that nobody reads any more is no
@@ -118,9 +129,16 @@ template <class Enum> Enum word_of(const std::string& word, const std::string& o
 void write_new_files(const std::string& folder,
                      const std::vector<std::pair<std::string, std::string>>& files);
 
-// A command: what it is called, what it does in a sentence, and what adds its options and runs it.
+// What people do with commands, in the order of work.
+enum class purpose : std::uint8_t { look, understand, verify, learn, carry, tool };
+inline constexpr std::array<const char*, 6> purpose_names{"To look",  "To understand", "To verify",
+                                                          "To learn", "To carry over", "About this tool"};
+
+// A command: what it is called, what it does in a sentence, an example, and what adds its options and runs
+// it.
 struct command_entry {
-    std::string_view name, text;
+    purpose why{};
+    std::string_view name, text, example;
     void (*add)(option_list& to, session& on);
 };
 // In the order of work.
@@ -132,10 +150,12 @@ void add_cost(option_list& to, session& on);
 void add_curves(option_list& to, session& on);
 void add_demo(option_list& to, session& on);
 void add_diagnose(option_list& to, session& on);
+void add_doctor(option_list& to, session& on);
 void add_draw(option_list& to, session& on);
 void add_explain(option_list& to, session& on);
 void add_export(option_list& to, session& on);
 void add_layers(option_list& to, session& on);
+void add_manual(option_list& to, session& on);
 void add_mistakes(option_list& to, session& on);
 void add_new(option_list& to, session& on);
 void add_pack(option_list& to, session& on);

@@ -49,16 +49,6 @@ std::string time_now() {
     return fmt::format("{:02}:{:02}:{:02}", parts.tm_hour, parts.tm_min, parts.tm_sec);
 }
 
-// In colour where a person looks at a terminal and has not asked for none.
-std::string colored(const std::string& text, live::finding what) {
-    const char* const no_color = std::getenv("NO_COLOR");
-    if (::isatty(STDOUT_FILENO) != 1 || (no_color != nullptr && *no_color != '\0')) {
-        return text;
-    }
-    constexpr std::array<int, 4> codes{32, 31, 33, 35}; // right, mistake, unknown, broken
-    return fmt::format("\x1b[{}m{}\x1b[0m", codes.at(static_cast<std::size_t>(what)), text);
-}
-
 // What it was before, where that was another thing.
 std::string change(const study::run_verdict& now, const study::run_verdict* before) {
     if (before == nullptr ||
@@ -71,8 +61,10 @@ std::string change(const study::run_verdict& now, const study::run_verdict* befo
 // False where nobody reads any more.
 bool say(session& on, const study::run_verdict& now, const study::run_verdict* before) {
     const std::size_t colon = now.what == live::finding::broken ? now.line.size() : now.line.find(':');
-    on.print("{}  {}{}{}\n", time_now(), colored(on_one_line(now.line.substr(0, colon)), now.what),
-             on_one_line(now.line.substr(std::min(colon, now.line.size()))), change(now, before));
+    constexpr std::array<int, 4> colors{32, 31, 33, 35}; // right, mistake, unknown, broken
+    on.print("{}  ", time_now());
+    on.print_in_color(colors.at(static_cast<std::size_t>(now.what)), on_one_line(now.line.substr(0, colon)));
+    on.print("{}{}\n", on_one_line(now.line.substr(std::min(colon, now.line.size()))), change(now, before));
     if (!now.advice.empty()) {
         on.print("          {}\n", on_one_line(now.advice));
     }

@@ -1,0 +1,1 @@
+find_package(yurvo CONFIG REQUIRED COMPONENTS ropes)
