@@ -39,6 +39,7 @@ function(yurvo_install_package)
   install(FILES ${PROJECT_BINARY_DIR}/yurvo-config.cmake ${PROJECT_BINARY_DIR}/yurvo-config-version.cmake
     ${PROJECT_SOURCE_DIR}/cmake/YurvoKernels.cmake DESTINATION ${YURVO_CONFIG_FOLDER} COMPONENT development)
   install(FILES ${PROJECT_SOURCE_DIR}/include/yurvo/yurvo.hpp ${PROJECT_SOURCE_DIR}/include/yurvo/model.hpp
+    ${PROJECT_SOURCE_DIR}/include/yurvo/version.hpp
     DESTINATION ${CMAKE_INSTALL_INCLUDEDIR}/yurvo COMPONENT development)
   # For plain compilers: a library that others follow comes first.
   set(YURVO_LIBRARIES "")

@@ -1,5 +1,6 @@
-# yurvo_room(NAME [LINKS rooms below] [PRIVATE_PACKAGES targets] [HEADERS_OF targets] [FINDS calls])
+# yurvo_room(NAME [QUICK] [LINKS rooms below] [PRIVATE_PACKAGES targets] [HEADERS_OF targets] [FINDS calls])
 #
+# QUICK is for what is compiled more often than its speed counts: words, sheets, plain data.
 # HEADERS_OF are packages of headers alone; FINDS are the calls by which an installed static library has its
 # PRIVATE_PACKAGES found.
 #
@@ -52,8 +53,10 @@ endfunction()
 # The standard's headers, which nearly every file needs, are parsed once: that is two thirds of what most files would
 # parse. Files include what they use all the same. Files with flags of their own parse for themselves.
 add_library(yurvo_standard_headers OBJECT ${PROJECT_SOURCE_DIR}/cmake/standard_headers.cpp)
-function(yurvo_share_standard_headers target)
-  target_precompile_headers(${target} REUSE_FROM yurvo_standard_headers)
+add_library(yurvo_standard_headers_quick OBJECT ${PROJECT_SOURCE_DIR}/cmake/standard_headers.cpp)
+target_compile_options(yurvo_standard_headers_quick PRIVATE $<$<CONFIG:Release>:-O1>)
+function(yurvo_share_standard_headers target from)
+  target_precompile_headers(${target} REUSE_FROM ${from})
   yurvo_no_false_bounds(${target})
 endfunction()
 
@@ -70,7 +73,7 @@ function(yurvo_quick_to_build target)
 endfunction()
 
 function(yurvo_room name)
-  cmake_parse_arguments(room "" "" "LINKS;PRIVATE_PACKAGES;HEADERS_OF;FINDS" ${ARGN})
+  cmake_parse_arguments(room "QUICK" "" "LINKS;PRIVATE_PACKAGES;HEADERS_OF;FINDS" ${ARGN})
   set(target yurvo_${name})
   file(GLOB sources CONFIGURE_DEPENDS ${PROJECT_SOURCE_DIR}/src/${name}/*.cpp)
   set(links ${room_LINKS})
@@ -79,7 +82,12 @@ function(yurvo_room name)
     add_library(${target} ${sources}) # static, or shared with BUILD_SHARED_LIBS
     set(scope PUBLIC)
     yurvo_own(${target})
-    yurvo_share_standard_headers(${target})
+    if(room_QUICK)
+      target_compile_options(${target} PRIVATE $<$<CONFIG:Release>:-O1>)
+      yurvo_share_standard_headers(${target} yurvo_standard_headers_quick)
+    else()
+      yurvo_share_standard_headers(${target} yurvo_standard_headers)
+    endif()
     target_link_libraries(${target} PRIVATE ${room_PRIVATE_PACKAGES})
     foreach(package IN LISTS room_HEADERS_OF) # headers alone: who links the room needs nothing of them
       target_link_libraries(${target} PRIVATE $<BUILD_INTERFACE:${package}>)
@@ -99,6 +107,8 @@ function(yurvo_room name)
   endif()
 endfunction()
 
-yurvo_own(yurvo_standard_headers)
-target_precompile_headers(yurvo_standard_headers PRIVATE <algorithm> <array> <cmath> <cstdint> <functional> <limits>
-  <memory> <optional> <string> <string_view> <utility> <variant> <vector>)
+foreach(headers yurvo_standard_headers yurvo_standard_headers_quick)
+  yurvo_own(${headers})
+  target_precompile_headers(${headers} PRIVATE <algorithm> <array> <cmath> <cstdint> <functional> <limits>
+    <memory> <optional> <string> <string_view> <utility> <variant> <vector>)
+endforeach()

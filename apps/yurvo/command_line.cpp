@@ -1,4 +1,5 @@
 #include "yurvo/command_line/command_line.hpp"
+#include "yurvo/version.hpp"
 
 #include <unistd.h>
 
@@ -10,7 +11,7 @@
 
 #include "session.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -149,4 +150,4 @@ int command_line(int argc, const char* const* argv, const tool& with) {
     }
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

@@ -3,6 +3,7 @@
 #include "session.hpp"
 #include "yurvo/report/machine.hpp"
 #include "yurvo/study/machine.hpp"
+#include "yurvo/version.hpp"
 
 namespace yurvo::app {
 

@@ -6,20 +6,16 @@
 #include "yurvo/report/show.hpp"
 #include "yurvo/study/sampled.hpp"
 
-namespace yurvo {
-
-namespace app {
+namespace yurvo::app {
 
 // How a PNG is written, as options say it.
 enum class encode_word : std::uint8_t { srgb, linear };
 
-} // namespace app
+} // namespace yurvo::app
 
-template <> struct names_of<app::encode_word> {
+template <> struct yurvo::names_of<yurvo::app::encode_word> {
     static constexpr std::array<std::string_view, 2> list{"srgb", "linear"};
 };
-
-} // namespace yurvo
 
 namespace yurvo::app {
 

@@ -5,10 +5,12 @@
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
 
+#include "reference.hpp"
 #include "session.hpp"
 #include "yurvo/files/scene_library.hpp"
 #include "yurvo/files/whole_file.hpp"
 #include "yurvo/verify/mistakes.hpp"
+#include "yurvo/version.hpp"
 
 namespace yurvo::app {
 
@@ -303,7 +305,11 @@ struct manual_options {
 
 int run(session& on, const manual_options& options) {
     make_folder(options.folder);
-    for (const auto& [name, text] : manual_files(on.commands())) {
+    std::vector<std::pair<std::string, std::string>> files = manual_files(on.commands());
+    for (std::pair<std::string, std::string>& page : reference_pages()) {
+        files.push_back(std::move(page));
+    }
+    for (const auto& [name, text] : files) {
         write_whole(options.folder + "/" + name, text);
         on.print("{}/{}\n", options.folder, name);
     }
@@ -315,7 +321,7 @@ int run(session& on, const manual_options& options) {
 void add_manual(option_list& to, session& on) {
     auto options = std::make_shared<manual_options>();
     to.text("-o,--output", options->folder,
-            "the folder: yurvo.1, yurvo.bash, _yurvo (zsh), yurvo.fish, commands.md",
+            "the folder: yurvo.1, yurvo.bash, _yurvo (zsh), yurvo.fish, and pages of docs/reference",
             {.type = "DIR", .required = true});
     run_with(to, on, options, run);
 }

@@ -7,6 +7,7 @@
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/report/page.hpp"
 #include "yurvo/study/evidence.hpp"
+#include "yurvo/version.hpp"
 
 namespace yurvo::app {
 

@@ -11,7 +11,8 @@
 #include "yurvo/shading/model_numbers.hpp"
 #include "yurvo/shading/models.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 template <class Model> class model_of_type final : public erased_model {
     using real = pipeline::number_of<double, Model>;
@@ -30,6 +31,7 @@ template <class Model> class model_of_type final : public erased_model {
     }
 
   public:
+    /// Keeps a copy of the model.
     explicit model_of_type(Model model) : model_(std::move(model)) {}
 
     [[nodiscard]] bool needs_lights() const override { return yurvo::needs_lights<Model>; }
@@ -168,4 +170,5 @@ template <class Formula> class formula_renderer final : public renderer {
     }
 };
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -60,3 +60,4 @@
 #include "yurvo/verify/mistakes.hpp"
 #include "yurvo/verify/reference.hpp"
 #include "yurvo/verify/relations.hpp"
+#include "yurvo/version.hpp"

@@ -4,7 +4,7 @@
 #include <cstddef>
 #include <cstdint>
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 std::string base64(std::string_view bytes) {
     constexpr char letters[] = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
@@ -23,4 +23,4 @@ std::string base64(std::string_view bytes) {
     return text;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

@@ -7,7 +7,7 @@
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace files {
 
@@ -61,4 +61,4 @@ exported export_scene(const scene& from, const std::string& name) {
                 "a name that ends in .obj, .gltf or .glb");
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

@@ -12,7 +12,7 @@
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::files {
+namespace yurvo::inline v0_1::files {
 
 namespace {
 
@@ -327,4 +327,4 @@ exported export_gltf(const scene& from, const std::string& name) {
     return result;
 }
 
-} // namespace yurvo::files
+} // namespace yurvo::inline v0_1::files

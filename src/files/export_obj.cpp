@@ -7,7 +7,7 @@
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::files {
+namespace yurvo::inline v0_1::files {
 
 namespace {
 
@@ -141,4 +141,4 @@ exported export_obj(const scene& from, const std::string& name) {
     return result;
 }
 
-} // namespace yurvo::files
+} // namespace yurvo::inline v0_1::files

@@ -5,7 +5,7 @@
 
 #include "yurvo/files/export_file.hpp"
 
-namespace yurvo::files {
+namespace yurvo::inline v0_1::files {
 
 exported export_obj(const scene& from, const std::string& name);
 exported export_gltf(const scene& from, const std::string& name);
@@ -16,4 +16,4 @@ void remark_common(const scene& from, exported& result);
 // A texture as the bytes of a PNG.
 std::string texture_bytes(const texture& image);
 
-} // namespace yurvo::files
+} // namespace yurvo::inline v0_1::files

@@ -2,7 +2,7 @@
 
 #include <utility>
 
-namespace yurvo::files {
+namespace yurvo::inline v0_1::files {
 
 flattened_mesh flatten(const mesh& shape) {
     flattened_mesh flat;
@@ -60,4 +60,4 @@ flattened_mesh flatten(const mesh& shape) {
     return flat;
 }
 
-} // namespace yurvo::files
+} // namespace yurvo::inline v0_1::files

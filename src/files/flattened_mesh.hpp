@@ -6,7 +6,7 @@
 
 #include "yurvo/geometry/mesh.hpp"
 
-namespace yurvo::files {
+namespace yurvo::inline v0_1::files {
 
 // The vertices of a mesh with a texture coordinate each: where corners differ in theirs, a vertex is doubled.
 struct flattened_mesh {
@@ -16,4 +16,4 @@ struct flattened_mesh {
 };
 flattened_mesh flatten(const mesh& shape);
 
-} // namespace yurvo::files
+} // namespace yurvo::inline v0_1::files

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-namespace yurvo::files {
+namespace yurvo::inline v0_1::files {
 
 namespace {
 
@@ -113,4 +113,4 @@ read_formulas read_formula_sections(const toml::table& root, value_places& place
     return result;
 }
 
-} // namespace yurvo::files
+} // namespace yurvo::inline v0_1::files

@@ -4,7 +4,7 @@
 #include "files/toml_section.hpp"
 #include "yurvo/formula/formula_set.hpp"
 
-namespace yurvo::files {
+namespace yurvo::inline v0_1::files {
 
 struct read_formulas {
     formulas::formula_texts texts;
@@ -15,4 +15,4 @@ struct read_formulas {
 // sections: nothing.
 read_formulas read_formula_sections(const toml::table& root, value_places& places);
 
-} // namespace yurvo::files
+} // namespace yurvo::inline v0_1::files

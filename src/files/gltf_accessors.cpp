@@ -5,7 +5,7 @@
 
 #include "files/mesh_reading.hpp"
 
-namespace yurvo::files {
+namespace yurvo::inline v0_1::files {
 
 namespace {
 
@@ -115,4 +115,4 @@ void gltf_accessors::require_same_count(const elements& from, std::size_t count,
     }
 }
 
-} // namespace yurvo::files
+} // namespace yurvo::inline v0_1::files

@@ -13,7 +13,7 @@
 
 #include "yurvo/scene/error.hpp"
 
-namespace yurvo::files {
+namespace yurvo::inline v0_1::files {
 
 class gltf_accessors {
   protected:
@@ -51,4 +51,4 @@ class gltf_accessors {
                             const char* what) const;
 };
 
-} // namespace yurvo::files
+} // namespace yurvo::inline v0_1::files

@@ -9,7 +9,7 @@
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/geometry/transform.hpp"
 
-namespace yurvo::files {
+namespace yurvo::inline v0_1::files {
 
 namespace {
 
@@ -336,4 +336,4 @@ mesh_file read_gltf(const std::string& name, const file_source& files) {
     return gltf_reader(name, model).read(files);
 }
 
-} // namespace yurvo::files
+} // namespace yurvo::inline v0_1::files

@@ -7,7 +7,7 @@
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/geometry/normals.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace files {
 
@@ -56,4 +56,4 @@ mesh_file read_mesh(const std::string& name, const file_source& source) {
     return result;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

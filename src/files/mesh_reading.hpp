@@ -7,7 +7,7 @@
 #include "yurvo/files/mesh_file.hpp"
 #include "yurvo/scene/error.hpp"
 
-namespace yurvo::files {
+namespace yurvo::inline v0_1::files {
 
 mesh_file read_obj(const std::string& name, const file_source& files);
 mesh_file read_gltf(const std::string& name, const file_source& files);
@@ -30,4 +30,4 @@ std::shared_ptr<const texture> texture_named(const std::string& from, const std:
 // Fills in the normals of the vertices marked, and says so.
 void compute_missing_normals(mesh_file& result, const std::vector<bool>& missing);
 
-} // namespace yurvo::files
+} // namespace yurvo::inline v0_1::files

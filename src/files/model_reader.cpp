@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-namespace yurvo::files {
+namespace yurvo::inline v0_1::files {
 
 std::string read_model(section& from, const models* known, model_kind& built_in) {
     std::string word(name_of(built_in));
@@ -45,4 +45,4 @@ own_model own_model_with(const std::string& name, const models* known,
     }
 }
 
-} // namespace yurvo::files
+} // namespace yurvo::inline v0_1::files

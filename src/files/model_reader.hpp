@@ -7,7 +7,7 @@
 #include "yurvo/pipeline/any_model.hpp"
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo::files {
+namespace yurvo::inline v0_1::files {
 
 // What `model` names. A built-in model goes into `built_in`; of a C++ one, which `known` holds (null: none),
 // its name is given back, and `built_in` is one with every term. Throws yurvo::error with the nearest name.
@@ -18,4 +18,4 @@ std::string read_model(section& from, const models* known, model_kind& built_in)
 own_model own_model_with(const std::string& name, const models* known,
                          const std::vector<formulas::named_number>& numbers, const value_places& places);
 
-} // namespace yurvo::files
+} // namespace yurvo::inline v0_1::files

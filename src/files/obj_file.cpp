@@ -11,7 +11,7 @@
 #include "files/mesh_reading.hpp"
 #include "scene/text_pattern.hpp"
 
-namespace yurvo::files {
+namespace yurvo::inline v0_1::files {
 
 namespace {
 
@@ -330,4 +330,4 @@ mesh_file read_obj(const std::string& name, const file_source& files) {
     return result;
 }
 
-} // namespace yurvo::files
+} // namespace yurvo::inline v0_1::files

@@ -6,7 +6,7 @@
 
 #include "yurvo/scene/shape_list.hpp"
 
-namespace yurvo::files {
+namespace yurvo::inline v0_1::files {
 
 namespace {
 
@@ -227,4 +227,4 @@ void object_reader::read(section& from) {
     made_.objects.push_back(std::move(object));
 }
 
-} // namespace yurvo::files
+} // namespace yurvo::inline v0_1::files

@@ -8,7 +8,7 @@
 #include "yurvo/files/mesh_file.hpp"
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo::files {
+namespace yurvo::inline v0_1::files {
 
 class object_reader {
     value_places& places_;
@@ -28,4 +28,4 @@ class object_reader {
     void read(section& from);
 };
 
-} // namespace yurvo::files
+} // namespace yurvo::inline v0_1::files

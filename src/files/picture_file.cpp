@@ -23,7 +23,7 @@
 #include "yurvo/picture/screen_codes.hpp"
 #include "yurvo/scene/error.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -395,4 +395,4 @@ texture read_texture(const std::string& bytes, const std::string& name) {
     return result;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

@@ -9,7 +9,7 @@
 #include "yurvo/files/mesh_file.hpp"
 #include "yurvo/files/whole_file.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 using files::section;
 using files::value_places;
@@ -352,4 +352,4 @@ shader_program read_program(const std::string& path, const models* own) {
     return program_reader(places, path, own).read(files::parse_toml(text, path, places));
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

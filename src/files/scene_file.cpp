@@ -12,7 +12,7 @@
 #include "yurvo/files/whole_file.hpp"
 #include "yurvo/scene/validate.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 using files::keys;
 using files::object_reader;
@@ -369,4 +369,4 @@ scene read_scene(const std::string& path, std::vector<std::string>* remarks, con
         [&](const std::string& name) { return read_whole(beside(path, name)); }, remarks, own);
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

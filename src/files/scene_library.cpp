@@ -10,7 +10,7 @@
 #include "yurvo/scene/names.hpp"
 #include "yurvo/verify/reference.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -124,4 +124,4 @@ void write_scene(const std::string& path, const scene& the_scene) {
     write_whole(path, scene_text(the_scene));
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

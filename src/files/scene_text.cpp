@@ -8,7 +8,7 @@
 #include "yurvo/scene/names.hpp"
 #include "yurvo/scene/shape_list.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -319,4 +319,4 @@ std::string scene_text(const scene& the_scene) {
     return to.text();
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

@@ -7,7 +7,7 @@
 #include "yurvo/files/program_file.hpp"
 #include "yurvo/files/whole_file.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -89,4 +89,4 @@ shader_stage read_stage(const std::string& path, shading_language language) {
     return stage;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

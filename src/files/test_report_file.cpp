@@ -7,7 +7,7 @@
 #include "yurvo/files/whole_file.hpp"
 #include "yurvo/scene/visible_text.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 void write_junit(const std::string& path, const std::vector<test_case>& cases) {
     pugi::xml_document document;
@@ -51,4 +51,4 @@ void write_junit(const std::string& path, const std::vector<test_case>& cases) {
     write_whole(path, text.str());
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

@@ -11,7 +11,7 @@
 
 #include "yurvo/scene/error.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -366,4 +366,4 @@ std::string toml_text(const std::string& text) {
     return result + "\"";
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

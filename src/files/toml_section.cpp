@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-namespace yurvo::files {
+namespace yurvo::inline v0_1::files {
 
 namespace {
 
@@ -293,4 +293,4 @@ toml::table parse_toml(const std::string& text, const std::string& name, const v
     }
 }
 
-} // namespace yurvo::files
+} // namespace yurvo::inline v0_1::files

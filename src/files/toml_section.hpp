@@ -14,7 +14,7 @@
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::files {
+namespace yurvo::inline v0_1::files {
 
 using keys = std::vector<std::string_view>;
 
@@ -133,4 +133,4 @@ inline keys together(const keys& a, const keys& b) {
 // `` `a`, `b` or `c` ``
 std::string quoted_list(const keys& names);
 
-} // namespace yurvo::files
+} // namespace yurvo::inline v0_1::files

@@ -12,7 +12,7 @@
 
 #include "yurvo/scene/error.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace fs = std::filesystem;
 
@@ -227,4 +227,4 @@ std::string beside(const std::string& file, const std::string& name) {
     return (fs::path(file).parent_path() / name).string();
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

@@ -5,7 +5,7 @@
 
 #include "yurvo/numeric/functions.hpp"
 
-namespace yurvo::formulas {
+namespace yurvo::inline v0_1::formulas {
 
 namespace {
 
@@ -255,4 +255,4 @@ components evaluate(const expression& formula, const std::vector<components>& in
     return evaluator(formula, inputs).result();
 }
 
-} // namespace yurvo::formulas
+} // namespace yurvo::inline v0_1::formulas

@@ -5,7 +5,7 @@
 #include <cmath>
 #include <optional>
 
-namespace yurvo::formulas {
+namespace yurvo::inline v0_1::formulas {
 
 std::string name_of(value_type type) {
     if (type.truth) {
@@ -584,4 +584,4 @@ expression parse(std::string_view text, const std::vector<known_name>& known) {
     return parser(text, known).whole();
 }
 
-} // namespace yurvo::formulas
+} // namespace yurvo::inline v0_1::formulas

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-namespace yurvo::formulas {
+namespace yurvo::inline v0_1::formulas {
 
 std::optional<slot> slot_named(std::string_view name) {
     for (const slot_descriptor& each : slot_list) {
@@ -126,4 +126,4 @@ std::string fault_in_number_name(std::string_view name) {
     return "";
 }
 
-} // namespace yurvo::formulas
+} // namespace yurvo::inline v0_1::formulas

@@ -5,7 +5,7 @@
 #include <utility>
 #include <vector>
 
-namespace yurvo::formulas {
+namespace yurvo::inline v0_1::formulas {
 
 namespace {
 
@@ -149,4 +149,4 @@ std::string printed(const expression& formula, written_in language,
     return printer(formula, language, named).text();
 }
 
-} // namespace yurvo::formulas
+} // namespace yurvo::inline v0_1::formulas

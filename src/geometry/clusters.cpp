@@ -5,7 +5,7 @@
 #include <limits>
 #include <span>
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -89,4 +89,4 @@ triangle_cluster make_cluster(const mesh& the_mesh, std::size_t i) {
     return result;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

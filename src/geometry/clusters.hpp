@@ -9,7 +9,8 @@
 
 #include "yurvo/geometry/mesh.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 struct triangle_cluster {
     // Around all corners, in the object's space; rounded outwards.
@@ -39,4 +40,5 @@ struct mesh_clusters {
 // What is known of cluster i of a mesh.
 triangle_cluster make_cluster(const mesh& the_mesh, std::size_t i);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

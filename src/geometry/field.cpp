@@ -4,7 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -273,4 +273,4 @@ std::optional<double> march(const field& the_field, const vec3<double>& from, co
     return std::nullopt;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

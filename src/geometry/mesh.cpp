@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <utility>
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -58,4 +58,4 @@ std::vector<mesh_part> split_by_material(mesh whole) {
     return parts;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

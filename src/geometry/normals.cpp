@@ -5,7 +5,7 @@
 #include <limits>
 #include <unordered_map>
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -107,4 +107,4 @@ mesh with_shared_normals(const mesh& the_mesh) {
     return shared;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

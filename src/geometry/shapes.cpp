@@ -3,7 +3,7 @@
 
 #include <cmath>
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -246,4 +246,4 @@ mesh make_torus(double radius, double tube, std::uint32_t around, std::uint32_t 
     return build.made;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

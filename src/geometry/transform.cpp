@@ -4,7 +4,7 @@
 #include <Eigen/Geometry>
 #include <Eigen/LU>
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -99,4 +99,4 @@ vec3<double> camera::point_to_world(const vec3<double>& in_view) const {
     return eye + direction_to_world(in_view);
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

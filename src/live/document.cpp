@@ -10,7 +10,7 @@
 #include "yurvo/files/whole_file.hpp"
 #include "yurvo/scene/error.hpp"
 
-namespace yurvo::live {
+namespace yurvo::inline v0_1::live {
 
 namespace {
 
@@ -212,4 +212,4 @@ std::vector<std::string> document::files() const {
     return all;
 }
 
-} // namespace yurvo::live
+} // namespace yurvo::inline v0_1::live

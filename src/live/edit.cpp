@@ -4,7 +4,7 @@
 
 #include "yurvo/files/toml_edit.hpp"
 
-namespace yurvo::live {
+namespace yurvo::inline v0_1::live {
 
 edit set_number(const std::string& place, double value) { return {place, toml_number(value)}; }
 edit set_numbers(const std::string& place, const std::vector<double>& values) {
@@ -16,4 +16,4 @@ edit set_by_hand(const std::string& place, const vec3<double>& value) {
     return set_numbers(place, {round(value.x), round(value.y), round(value.z)});
 }
 
-} // namespace yurvo::live
+} // namespace yurvo::inline v0_1::live

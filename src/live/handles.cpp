@@ -6,7 +6,7 @@
 
 #include "yurvo/geometry/transform.hpp"
 
-namespace yurvo::live {
+namespace yurvo::inline v0_1::live {
 
 namespace {
 
@@ -312,4 +312,4 @@ std::vector<edit> held_handle::moved_to(const scene& the_scene, double x, double
     }
 }
 
-} // namespace yurvo::live
+} // namespace yurvo::inline v0_1::live

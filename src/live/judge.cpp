@@ -12,7 +12,7 @@
 #include "yurvo/study/check_run.hpp"
 #include "yurvo/verify/check.hpp"
 
-namespace yurvo::live {
+namespace yurvo::inline v0_1::live {
 
 namespace {
 
@@ -173,4 +173,4 @@ verdict judge(const subject& of, kept_program* program, const std::string& scene
     return made;
 }
 
-} // namespace yurvo::live
+} // namespace yurvo::inline v0_1::live

@@ -4,7 +4,7 @@
 #include <set>
 #include <utility>
 
-namespace yurvo::live {
+namespace yurvo::inline v0_1::live {
 
 namespace {
 
@@ -83,4 +83,4 @@ void scene_round::step(const std::shared_ptr<const program_renderer>& now) {
     state_.ended = true;
 }
 
-} // namespace yurvo::live
+} // namespace yurvo::inline v0_1::live

@@ -5,7 +5,7 @@
 
 #include "yurvo/geometry/transform.hpp"
 
-namespace yurvo::live {
+namespace yurvo::inline v0_1::live {
 
 std::vector<edit> orbited(const view& of, double around, double up) {
     const vec3<double> from = of.eye - of.target;
@@ -78,4 +78,4 @@ std::vector<edit> with_model(const scene& the_scene, const std::string& name) {
     return edits;
 }
 
-} // namespace yurvo::live
+} // namespace yurvo::inline v0_1::live

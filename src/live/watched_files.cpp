@@ -4,7 +4,7 @@
 
 #include <set>
 
-namespace yurvo::live {
+namespace yurvo::inline v0_1::live {
 
 namespace {
 
@@ -69,4 +69,4 @@ std::vector<std::string> watched_files::changed() {
     return result;
 }
 
-} // namespace yurvo::live
+} // namespace yurvo::inline v0_1::live

@@ -14,7 +14,7 @@
 #include "yurvo/scene/error.hpp"
 #include "yurvo/study/check_run.hpp"
 
-namespace yurvo::live {
+namespace yurvo::inline v0_1::live {
 
 namespace {
 
@@ -128,4 +128,4 @@ study::run_verdict watcher::verdict_now(const std::atomic<bool>& cancelled,
     return made;
 }
 
-} // namespace yurvo::live
+} // namespace yurvo::inline v0_1::live

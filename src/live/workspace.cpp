@@ -16,7 +16,7 @@
 #include "yurvo/scene/validate.hpp"
 #include "yurvo/verify/mistakes.hpp"
 
-namespace yurvo::live {
+namespace yurvo::inline v0_1::live {
 
 namespace {
 
@@ -424,4 +424,4 @@ std::string workspace::explanation_text(int x, int y) const {
                : "";
 }
 
-} // namespace yurvo::live
+} // namespace yurvo::inline v0_1::live

@@ -9,7 +9,7 @@
 #include "picture/wide_encoding.hpp"
 #include "yurvo/picture/screen_codes.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 double srgb_encoded(double linear) {
     return linear <= 0.0031308 ? 12.92 * linear : 1.055 * std::pow(linear, 1 / 2.4) - 0.055;
@@ -164,4 +164,4 @@ bool has_transparency(const picture& image) {
     return false;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

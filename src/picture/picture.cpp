@@ -3,7 +3,7 @@
 #include "yurvo/numeric/assert.hpp"
 #include "yurvo/picture/comparison.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 picture::picture(int width_, int height_, const rgb<float>& color, float alpha)
     : width(width_),
@@ -54,4 +54,4 @@ difference compare(const picture& a, const picture& b) {
     return found;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

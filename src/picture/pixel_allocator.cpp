@@ -4,7 +4,7 @@
 #include <sys/mman.h>
 #endif
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -31,4 +31,4 @@ void* allocate_pixels(std::size_t bytes) {
 
 void free_pixels(void* pixels, std::size_t bytes) noexcept { ::operator delete(pixels, alignment_of(bytes)); }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

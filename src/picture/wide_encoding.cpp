@@ -7,7 +7,7 @@
 
 #include <immintrin.h>
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -121,17 +121,17 @@ std::size_t encode_wide(const float* values, std::size_t count, bool opaque, std
     return can ? encode_sixteen(values, count, opaque, to, exactly) : 0;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
 
 #else
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 std::size_t encode_wide(const float*, std::size_t, bool, std::uint8_t*,
                         void (*)(const float*, std::uint8_t*)) {
     return 0;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
 
 #endif

@@ -9,7 +9,7 @@
 #include "yurvo/model.hpp"
 #include "yurvo/scene/error.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 namespace {
 
@@ -84,4 +84,4 @@ owned_shader built_in_shader(const scene& the_scene) {
     });
 }
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

@@ -6,7 +6,7 @@
 #include "yurvo/pipeline/shading_block.hpp"
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 struct owned_shader {
     std::shared_ptr<const void> model; // what `shade` points to, where that is nobody else's
@@ -16,4 +16,4 @@ struct owned_shader {
 // Of the scene's own model. The scene must outlive it: `cel` reads its settings there.
 owned_shader built_in_shader(const scene& the_scene);
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

@@ -11,7 +11,7 @@
 #include "yurvo/scene/validate.hpp"
 #include "yurvo/shading/model_numbers.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace pipeline {
 
@@ -164,4 +164,4 @@ picture draw(const scene& the_scene, const any_model& model, rate at, const draw
     return pipeline::draw_with_shader(placed, model->in_float(), settings, statistics);
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

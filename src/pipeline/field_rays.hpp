@@ -5,7 +5,7 @@
 
 #include "pipeline/stage.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 struct field_rays {
     const field& of;
@@ -23,4 +23,4 @@ struct field_rays {
     [[nodiscard]] double nearest_of(int x, int y, int size) const;
 };
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

@@ -4,7 +4,7 @@
 #include <map>
 #include <optional>
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 namespace {
 
@@ -579,4 +579,4 @@ formula_program make_program(const formulas::formula_set& set, model_kind model)
     return compiler(set).program(model);
 }
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

@@ -10,7 +10,8 @@
 #include "yurvo/formula/formula_set.hpp"
 #include "yurvo/shading/choices.hpp"
 
-namespace yurvo::pipeline {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::pipeline {
 
 enum class lane_operation : std::uint8_t {
     negate,
@@ -102,4 +103,5 @@ struct formula_program {
 // Where the set has no formula for diffuse or specular, the model's own equations stand there.
 formula_program make_program(const formulas::formula_set& set, model_kind model);
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline
+#pragma GCC visibility pop

@@ -7,7 +7,7 @@
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/shading/arrive.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 namespace {
 
@@ -78,4 +78,4 @@ owned_shader formula_shader(const scene& the_scene) {
     return {made, with};
 }
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

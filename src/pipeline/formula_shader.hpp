@@ -3,9 +3,9 @@
 
 #include "pipeline/built_in_shader.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 // Of a valid scene that has formulas.
 owned_shader formula_shader(const scene& the_scene);
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

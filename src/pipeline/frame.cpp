@@ -18,7 +18,7 @@
 #include "pipeline/tile_shading.hpp"
 #include "pipeline/tile_visibility.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 namespace {
 
@@ -198,4 +198,4 @@ visibility frame::see(const stage& from) {
 
 const draw_statistics& frame::statistics() const { return parts_->statistics; }
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

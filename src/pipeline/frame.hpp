@@ -10,7 +10,7 @@
 #include "yurvo/pipeline/shading_block.hpp"
 #include "yurvo/scene/renderer.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 // None of it changes the picture.
 struct frame_settings {
@@ -42,4 +42,4 @@ class frame {
     [[nodiscard]] const draw_statistics& statistics() const;
 };
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

@@ -6,7 +6,7 @@
 
 #include "yurvo/scene/error.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 bool runs(instruction_set wanted) {
     switch (wanted) {
@@ -56,4 +56,4 @@ instruction_set chosen_instruction_set() {
     return chosen;
 }
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

@@ -11,7 +11,8 @@
 
 #include "pipeline/triangle_coverage.hpp"
 
-namespace yurvo::pipeline {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::pipeline {
 
 class triangle_weights {
     // Row i dotted with (x, y, 1) is corner i's weight times the sum of all three.
@@ -85,4 +86,5 @@ struct depth_plane {
     }
 };
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline
+#pragma GCC visibility pop

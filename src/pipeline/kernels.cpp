@@ -2,7 +2,7 @@
 
 #include "pipeline/wide/lanes.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 alignas(64) const std::array<double, 16> lane_number{0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15};
 
@@ -30,4 +30,4 @@ kernels kernels_for(instruction_set wanted) {
     }
 }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

@@ -4,7 +4,7 @@
 #include <cmath>
 #include <limits>
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 namespace {
 
@@ -97,4 +97,4 @@ void light_reach::leave_out_behind(const wide::box& points, const wide::box& nor
     }
 }
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

@@ -12,7 +12,7 @@
 #include "pipeline/wide/attributes.hpp"
 #include "yurvo/shading/light.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 class light_reach {
     // By light; those without a limit have an infinite one.
@@ -46,4 +46,4 @@ class light_reach {
                           std::vector<unsigned char>& reached) const;
 };
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

@@ -10,7 +10,7 @@
 #include <thread>
 #endif
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 #if defined(__SANITIZE_THREAD__)
 
@@ -68,4 +68,4 @@ void with_threads(int threads, const std::function<void()>& work) {
     arena.execute(work);
 }
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

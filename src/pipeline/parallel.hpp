@@ -5,7 +5,8 @@
 #include <cstddef>
 #include <functional>
 
-namespace yurvo::pipeline {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::pipeline {
 
 // Calls piece(i) for each i in [0, count), on any thread, in any order. What a piece throws is thrown here.
 void run_pieces(std::size_t count, const std::function<void(std::size_t)>& piece);
@@ -35,4 +36,5 @@ template <class Use> void in_bands(int height, int rows, Use&& use) {
     for_each_of(bands, [&](int i) { use(band{i * rows, std::min(height, (i + 1) * rows)}); });
 }
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline
+#pragma GCC visibility pop

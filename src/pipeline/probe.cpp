@@ -3,7 +3,7 @@
 #include "pipeline/field_rays.hpp"
 #include "pipeline/interpolation.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 std::optional<seen_point> probe(const stage& from, const visibility& visible, int x, int y) {
     const std::size_t at = visible.index(x, y);
@@ -48,4 +48,4 @@ std::optional<seen_point> probe(const stage& from, const visibility& visible, in
     return point;
 }
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

@@ -7,7 +7,8 @@
 #include "pipeline/stage.hpp"
 #include "pipeline/visibility.hpp"
 
-namespace yurvo::pipeline {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::pipeline {
 
 struct seen_point {
     std::size_t object = 0;   // index in the scene
@@ -20,4 +21,5 @@ struct seen_point {
 // Nothing where the pixel shows the background.
 std::optional<seen_point> probe(const stage& from, const visibility& visible, int x, int y);
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline
+#pragma GCC visibility pop

@@ -7,7 +7,7 @@
 #include "yurvo/model.hpp"
 #include "yurvo/numeric/assert.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -106,4 +106,4 @@ picture show_overflow(const picture& image, std::size_t& pixels) {
     return result;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

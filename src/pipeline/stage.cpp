@@ -4,7 +4,7 @@
 #include "yurvo/numeric/assert.hpp"
 #include "yurvo/scene/validate.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 namespace {
 
@@ -72,4 +72,4 @@ stage make_stage(const scene& from) {
     return result;
 }
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

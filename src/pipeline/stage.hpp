@@ -11,7 +11,8 @@
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo::pipeline {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::pipeline {
 
 struct staged_object {
     std::shared_ptr<const mesh> shape;             // empty where there is a field
@@ -42,4 +43,5 @@ struct stage {
 // The scene must be valid.
 stage make_stage(const scene& from);
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline
+#pragma GCC visibility pop

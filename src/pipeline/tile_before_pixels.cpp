@@ -8,7 +8,7 @@
 
 #include "pipeline/tile_shading.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 namespace {
 
@@ -163,4 +163,4 @@ template const outgoing<float>& scene_shading<float>::lit(shading_scratch<float>
 template const outgoing<double>& scene_shading<double>::lit(shading_scratch<double>&, std::size_t, bool,
                                                             std::size_t) const;
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

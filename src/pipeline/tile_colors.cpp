@@ -4,7 +4,7 @@
 
 #include "pipeline/tile_shading.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 // Room for places in an object's texture.
 template <class Scalar>
@@ -143,4 +143,4 @@ template void scene_shading<double>::tint(shading_scratch<double>&, const prepar
 template void scene_shading<double>::put_front(shading_scratch<double>&);
 template void scene_shading<double>::put_front_of_square(shading_scratch<double>&);
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

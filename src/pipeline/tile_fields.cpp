@@ -1,7 +1,7 @@
 // tile_shading's part about implicit surfaces.
 #include "pipeline/tile_shading.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 // The ray is met again from the depth that was kept, so that the point has all its digits.
 template <class Scalar>
@@ -32,4 +32,4 @@ template void scene_shading<float>::put_field_run(block<float>&, std::size_t, co
 template void scene_shading<double>::put_field_run(block<double>&, std::size_t, const wide::seen_run&,
                                                    const wide::tile_view&) const;
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

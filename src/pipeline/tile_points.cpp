@@ -6,7 +6,7 @@
 #include "pipeline/uninitialized.hpp"
 #include "pipeline/wide/turned_normal.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 namespace {
 
@@ -345,4 +345,4 @@ template void scene_shading<double>::put_points(shading_scratch<double>&, std::s
 template bool scene_shading<float>::put_square(shading_scratch<float>&, std::size_t, int, int,
                                                const pixel_target&) const;
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

@@ -1,7 +1,7 @@
 // tile_shading's part that is done once for a frame.
 #include "pipeline/tile_shading.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 namespace {
 
@@ -103,4 +103,4 @@ template vec3<double> scene_shading<double>::prepared_object::face_normal(const 
 template scene_shading<double>::scene_shading(const stage&, const shader<double>&, const projected_scene&,
                                               lit_before_pixels<double>&, const wide::kernels&, bool);
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

@@ -6,7 +6,7 @@
 #include <tuple>
 #include <utility>
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 namespace {
 
@@ -372,4 +372,4 @@ void scene_shading<Scalar>::shade_all_runs(shading_scratch<Scalar>& mine,
 template class scene_shading<float>;
 template class scene_shading<double>;
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

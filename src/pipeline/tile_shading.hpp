@@ -15,7 +15,7 @@
 #include "pipeline/tile_visibility.hpp"
 #include "yurvo/geometry/normals.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 // Which slot holds a triangle's planes. Slots are handed out one after the other, and all taken back when
 // they may not suffice for another block.
@@ -243,4 +243,4 @@ template <class Scalar> class scene_shading {
     }
 };
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

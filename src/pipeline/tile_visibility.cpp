@@ -11,7 +11,7 @@
 #include "pipeline/uninitialized.hpp"
 #include "pipeline/visibility.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 void lay_out(const stage& from, projected_scene& into) {
     into.objects.resize(from.objects.size());
@@ -338,4 +338,4 @@ void find_visible(const stage& from, const projected_scene& vertices, const wide
     }
 }
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

@@ -13,7 +13,7 @@
 #include "pipeline/stage.hpp"
 #include "pipeline/wide/kernels.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 // An array that only grows, and holds nothing in particular until it is written.
 template <class Value> class room {
@@ -196,4 +196,4 @@ void project_all(const stage& from, const tile_grid& grid, const wide::kernels& 
     }
 }
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

@@ -12,7 +12,8 @@
 
 #include "yurvo/numeric/vec3.hpp"
 
-namespace yurvo::pipeline {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::pipeline {
 
 inline constexpr std::int64_t steps_per_pixel = 256;
 // Corners farther out than this many pixels are clipped away first: beyond every picture (16384), and small
@@ -168,4 +169,5 @@ void in_snapped_pieces(const homogeneous& a, const homogeneous& b, const homogen
     }
 }
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline
+#pragma GCC visibility pop

@@ -4,7 +4,7 @@
 #include "pipeline/frame.hpp"
 #include "pipeline/wide/kernels.hpp"
 
-namespace yurvo::pipeline {
+namespace yurvo::inline v0_1::pipeline {
 
 visibility find_visible(const stage& from) { return frame().see(from); }
 
@@ -77,4 +77,4 @@ double field_rays::nearest_of(int x, int y, int size) const {
     return march_together(of, from, middle, spread, seen_from.near, seen_from.far);
 }
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline

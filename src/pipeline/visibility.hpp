@@ -9,7 +9,8 @@
 #include "pipeline/interpolation.hpp"
 #include "pipeline/stage.hpp"
 
-namespace yurvo::pipeline {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::pipeline {
 
 struct visibility {
     static constexpr std::uint32_t nothing = std::numeric_limits<std::uint32_t>::max();
@@ -41,4 +42,5 @@ pixel_matrix object_to_pixels(const matrix4& object_to_world, const camera& seen
 // The weights of one of an object's triangles.
 triangle_weights weights_of(const stage& from, const triangle_place& at);
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline
+#pragma GCC visibility pop

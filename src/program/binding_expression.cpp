@@ -6,7 +6,7 @@
 
 #include "yurvo/formula/evaluate.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 namespace {
 
@@ -258,4 +258,4 @@ value_of_quantity evaluate(const binding_expression& wanted, int each, const qua
     return result;
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -6,7 +6,7 @@
 
 #include "program/quantities.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 // An expression in the syntax of formulas with quantities for names, each of which stands as q0, q1, ... in
 // `text`. Matrices only in products, on the left of what they multiply.
@@ -24,4 +24,4 @@ binding_expression parse_binding_expression(const std::string& written, const so
 value_of_quantity evaluate(const binding_expression& wanted, int each, const quantity_context& in,
                            const source_location& where);
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -5,7 +5,7 @@
 
 #include "program/source_text.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 namespace {
 
@@ -366,4 +366,4 @@ std::vector<float> numbers_for(const bound_uniform& uniform, const quantity_cont
     return {numbers.begin(), numbers.end()};
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

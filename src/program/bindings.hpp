@@ -10,7 +10,7 @@
 #include "program/quantities.hpp"
 #include "program/translate.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 // A literal, a quantity, or what is worked out of several.
 using meaning = std::variant<double, quantity, binding_expression>;
@@ -55,4 +55,4 @@ type_shape shape_of(std::uint32_t type);
 // The numbers that an active uniform is given, as many as its type has; matrices column by column.
 std::vector<float> numbers_for(const bound_uniform& each, const quantity_context& in, bool transposed);
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -5,7 +5,7 @@
 
 #include "program/source_text.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 namespace {
 
@@ -372,4 +372,4 @@ claims claims_of(const shader_program& the_program, const bindings& bound) {
     return all.result;
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

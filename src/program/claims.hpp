@@ -9,7 +9,7 @@
 
 #include "program/bindings.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 // What is written into the shader, and which quantity it is.
 struct claimed_constant {
@@ -62,4 +62,4 @@ std::string without_space(const std::string& property);
 
 claims claims_of(const shader_program& the_program, const bindings& bound);
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -8,7 +8,7 @@
 #include "pipeline/stage.hpp"
 #include "program/quantity_list.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 namespace {
 
@@ -349,4 +349,4 @@ const claimed_constant* contradiction(const claims& claimed, const scene& of) {
     return nullptr;
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -4,7 +4,7 @@
 #include "program/claims.hpp"
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 // Sets every constant of a claim: of every material, of the light that it names. Lights that are not there
 // are passed over. Throws yurvo::error where a quantity cannot be set, or its numbers are as many as it has
@@ -15,4 +15,4 @@ void set_constants(const claims& claimed, scene& of);
 // where all agree.
 const claimed_constant* contradiction(const claims& claimed, const scene& of);
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

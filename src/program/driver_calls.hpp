@@ -7,7 +7,7 @@
 #include "program/driver_child.hpp"
 #include "program/messages.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 // The program's name in the driver; 0 where it does not compile or link, which `result` then tells.
 unsigned link(const std::string& vertex, const std::string& fragment, linked_program& result);
@@ -42,4 +42,4 @@ float measure_precision(target& into);
 draw_answer draw(const draw_request& request, unsigned program, const std::vector<active_block>& blocks,
                  target& into);
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -19,7 +19,7 @@
 #include <epoxy/gl.h>
 #endif
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 namespace {
 
@@ -163,4 +163,4 @@ void serve_driver(int socket) {
     ::_exit(0);
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -9,7 +9,7 @@
 
 #include <epoxy/gl.h>
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 void target::resize(int width, int height) {
     if (width == width_ && height == height_) {
@@ -272,6 +272,6 @@ draw_answer draw(const draw_request& request, unsigned program, const std::vecto
     return answer;
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program
 
 #endif

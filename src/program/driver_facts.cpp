@@ -4,7 +4,7 @@
 #include "program/driver_process.hpp"
 #include "yurvo/scene/error.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 driver_facts find_driver_facts(double limit) {
     using namespace program;
@@ -38,4 +38,4 @@ driver_facts find_driver_facts(double limit) {
     return facts;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

@@ -8,7 +8,7 @@
 
 #include <epoxy/gl.h>
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 namespace {
 
@@ -246,6 +246,6 @@ void list_storage(unsigned program, int unsized, linked_program& result) {
     }
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program
 
 #endif

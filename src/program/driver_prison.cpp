@@ -19,7 +19,7 @@
 #include <seccomp.h>
 #endif
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 namespace {
 
@@ -256,4 +256,4 @@ std::uint8_t confine_before_shader() { return 0; }
 
 #endif
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

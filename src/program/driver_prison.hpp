@@ -5,7 +5,7 @@
 
 #include <cstdint>
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 // What holds, of what the kernel offers; a kernel without one of them leaves the others.
 enum class confinement : std::uint8_t {
@@ -26,4 +26,4 @@ std::uint8_t confine_before_driver();
 // its threads, and for good. Returns the bit `calls`, or 0.
 std::uint8_t confine_before_shader();
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

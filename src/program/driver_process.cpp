@@ -24,7 +24,7 @@
 #include "program/driver_transfer.hpp"
 #include "yurvo/program/program_stopped.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 namespace {
 
@@ -314,9 +314,9 @@ draw_answer driver_process::draw(const draw_request& wanted) {
     return answer;
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 void prepare_driver_processes() {
     using namespace program;
@@ -338,4 +338,4 @@ void prepare_driver_processes() {
     }
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

@@ -7,7 +7,7 @@
 
 #include "program/messages.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 // GLSL, as the driver takes it.
 struct driver_sources {
@@ -37,4 +37,4 @@ class driver_process {
     draw_answer draw(const draw_request& request);
 };
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -8,7 +8,7 @@
 #include <poll.h>
 #include <sys/socket.h>
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 namespace {
 
@@ -77,4 +77,4 @@ bool receive_message(int socket, void* into, unsigned long size) {
     return receive_in_time(socket, into, size, forever) == transfer::done;
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

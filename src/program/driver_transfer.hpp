@@ -4,7 +4,7 @@
 #include <chrono>
 #include <cstdint>
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 using moment = std::chrono::steady_clock::time_point;
 inline constexpr moment forever = moment::max();
@@ -19,4 +19,4 @@ transfer receive_in_time(int socket, void* into, unsigned long size, moment unti
 bool send_message(int socket, const void* bytes, unsigned long size);
 bool receive_message(int socket, void* into, unsigned long size);
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -8,7 +8,7 @@
 #include "program/fit_lights.hpp"
 #include "yurvo/scene/validate.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 namespace {
 
@@ -324,4 +324,4 @@ fitted_scene fit_to(const claims& claimed, const scene& the_scene) {
     return fitting(claimed, the_scene).run();
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

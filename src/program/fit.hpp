@@ -4,8 +4,8 @@
 #include "program/claims.hpp"
 #include "yurvo/scene/renderer.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 fitted_scene fit_to(const claims& claimed, const scene& the_scene);
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

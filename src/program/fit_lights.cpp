@@ -9,7 +9,7 @@
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/shading/arrive.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 namespace {
 
@@ -241,4 +241,4 @@ void take_lights(const claims& claimed, scene& of, const std::function<void(cons
     light_choice(claimed, of, changed).run();
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -7,10 +7,10 @@
 #include "program/claims.hpp"
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 // A light of a kind that the program does not take becomes one that it takes; lights are added or left out to
 // meet what it wants. Laws and values are not looked at. `changed` gets what was changed.
 void take_lights(const claims& claimed, scene& of, const std::function<void(const std::string&)>& changed);
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

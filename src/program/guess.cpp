@@ -11,7 +11,7 @@
 #include "program/source_text.hpp"
 #include "program/translate.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -274,4 +274,4 @@ guessed_program guess_program(const shader_program& the_program, const std::arra
     return result;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

@@ -5,7 +5,7 @@
 
 #include "program/guess_moves.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 using formulas::slot;
 
@@ -188,4 +188,4 @@ std::vector<move> unlikely_moves_of_claim() {
     return all;
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -9,7 +9,7 @@
 #include "program/source_text.hpp"
 #include "scene/text_pattern.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 using formulas::slot;
 
@@ -219,4 +219,4 @@ void take_hints(shader_program& of, const std::string& text) {
     }
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

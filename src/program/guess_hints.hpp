@@ -6,7 +6,7 @@
 #include "yurvo/program/guess.hpp"
 #include "yurvo/scene/shader_program.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 // Where the lighting is worked out, as far as the text says: the stage that names a light.
 rate likely_rate(const shader_program& sources, const guessed_bindings& guessed);
@@ -22,4 +22,4 @@ std::string attribute_by_use(const shader_program& sources, const guessed_bindin
 // Whether the vertex stage makes vectors unit, as far as its text says.
 bool makes_unit_at_vertices(const shader_program& sources);
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -8,7 +8,7 @@
 #include "program/guess_names.hpp"
 #include "program/guess_words.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 namespace {
 
@@ -179,4 +179,4 @@ void tell_lights_apart(std::vector<guessed_name>& all) {
     tell_kinds_apart(all);
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

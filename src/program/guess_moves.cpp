@@ -7,7 +7,7 @@
 #include "program/guess_names.hpp"
 #include "program/quantity_list.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 namespace {
 
@@ -407,4 +407,4 @@ move_lists all_moves(const guessed_bindings& guessed) {
     return result;
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -8,7 +8,7 @@
 #include "yurvo/program/guess.hpp"
 #include "yurvo/scene/shader_program.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 // One way to change a guess: what it is about, what it says, and how it is done.
 struct move {
@@ -41,4 +41,4 @@ struct move_lists {
 };
 move_lists all_moves(const guessed_bindings& guessed);
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

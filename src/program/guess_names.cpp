@@ -11,7 +11,7 @@
 
 #include "program/guess_words.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 // Without the letter that says what it is: `u_light` and `uLight` are lights.
 std::string lowered(std::string text) {
@@ -369,4 +369,4 @@ std::string meaning_of_letter(const std::string& name, const std::string& type) 
     return type == "float" ? one_of(letter, {{"i", "lights[0].intensity"}, {"r", "lights[0].range"}}) : "";
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

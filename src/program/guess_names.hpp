@@ -8,7 +8,7 @@
 #include "program/bindings.hpp"
 #include "yurvo/program/guess.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 // Words by which names speak of lights.
 inline constexpr std::array light_words{"light", "lamp", "sun",  "moon", "lantern",
@@ -24,4 +24,4 @@ std::string meaning_of_letter(const std::string& name, const std::string& type);
 // What only all names together say: a light's parts beside its colour, lights of several kinds.
 void tell_lights_apart(std::vector<guessed_name>& all);
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -18,7 +18,7 @@
 #include "yurvo/verify/one_number.hpp"
 #include "yurvo/verify/reference.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 namespace {
 
@@ -477,4 +477,4 @@ settled_guess settle(const shader_program& sources, const guessed_bindings& gues
     return std::move(all.result);
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -9,7 +9,7 @@
 #include "yurvo/program/guess.hpp"
 #include "yurvo/scene/shader_program.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 // What trying has made of a guess: the claim and the bindings, and for each key of the file how it was
 // settled.
@@ -25,4 +25,4 @@ struct settled_guess {
 settled_guess settle(const shader_program& sources, const guessed_bindings& guessed,
                      const std::function<void(const std::string&)>& tell);
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

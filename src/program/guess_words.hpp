@@ -7,7 +7,7 @@
 #include <utility>
 #include <vector>
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 // Without the letter that says what it is, in small letters: `u_light` and `uLight` are `light`.
 std::string lowered(std::string text);
@@ -24,4 +24,4 @@ struct rule {
 // What the first rule says of which the name holds a word; empty where it holds none.
 std::string first_of(const std::vector<rule>& rules, const std::string& name);
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

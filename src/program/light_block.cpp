@@ -6,7 +6,7 @@
 
 #include "program/quantities.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -132,4 +132,4 @@ std::string header_of(const packed_lights& packed) {
     return text;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

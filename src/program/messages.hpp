@@ -9,7 +9,7 @@
 #include <type_traits>
 #include <vector>
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 class writer {
   public:
@@ -328,4 +328,4 @@ struct draw_answer {
     }
 };
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

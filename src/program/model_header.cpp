@@ -6,7 +6,7 @@
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -371,4 +371,4 @@ std::string model_header(const scene& of) {
     return header_writer(of).text();
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

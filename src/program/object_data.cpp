@@ -6,7 +6,7 @@
 
 #include "yurvo/picture/encoding.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 void write_into(std::vector<std::uint8_t>& block, const active_uniform& at, const type_shape& shape,
                 const std::vector<float>& numbers) {
@@ -95,4 +95,4 @@ std::vector<float> attribute_of(const mesh& shape, const std::string& what, int 
     return result;
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -10,7 +10,7 @@
 #include "yurvo/geometry/mesh.hpp"
 #include "yurvo/picture/texture.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 // Writes a value into a block's bytes where the driver has it: column by column at its stride, or row by row.
 void write_into(std::vector<std::uint8_t>& block, const active_uniform& at, const type_shape& shape,
@@ -22,4 +22,4 @@ texture_values texture_for(const texture* image, bool as_codes);
 // `what` (position, normal, color, texcoord) of every corner of every triangle.
 std::vector<float> attribute_of(const mesh& shape, const std::string& what, int components);
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

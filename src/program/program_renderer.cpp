@@ -14,7 +14,7 @@
 #include "yurvo/picture/encoding.hpp"
 #include "yurvo/verify/reference.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -455,4 +455,4 @@ pixel_format program_renderer::format() const {
                : pixel_format::srgb_floats;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

@@ -4,7 +4,7 @@
 
 #include "program/quantity_list.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 namespace {
 
@@ -255,4 +255,4 @@ value_of_quantity evaluate(const quantity& wanted, int each, const quantity_cont
     return result;
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

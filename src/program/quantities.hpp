@@ -10,7 +10,7 @@
 #include "pipeline/stage.hpp"
 #include "yurvo/scene/shader_program.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 enum class quantity_kind : std::uint8_t { number, position, direction, color, matrix, texture };
 
@@ -58,4 +58,4 @@ bool is_there(const quantity& wanted, int each, const quantity_context& in);
 value_of_quantity evaluate(const quantity& wanted, int each, const quantity_context& in,
                            const source_location& where);
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 namespace {
 
@@ -296,4 +296,4 @@ const scene_quantity* find_scene_quantity(std::string_view name) {
     return find_in(scene_quantity_list(), name);
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -7,7 +7,7 @@
 
 #include "program/quantities.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 struct light_quantity {
     std::string_view name; // after `lights[*].`
@@ -27,4 +27,4 @@ struct scene_quantity {
 const std::vector<scene_quantity>& scene_quantity_list();
 const scene_quantity* find_scene_quantity(std::string_view name);
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -8,7 +8,7 @@
 
 #include "scene/text_pattern.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 // Comments become spaces, lines stay lines.
 std::string without_comments(const std::string& source) {
@@ -292,4 +292,4 @@ bool declares(const shader_program& the_program, const std::string& name) {
     return found(all, word) && found(all, bare);
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

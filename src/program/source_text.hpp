@@ -8,7 +8,7 @@
 #include "program/driver_process.hpp"
 #include "yurvo/scene/shader_program.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 // Comments become spaces, lines stay lines.
 std::string without_comments(const std::string& source);
@@ -37,4 +37,4 @@ bool reads(const driver_sources& sources, const std::string& name);
 // Whether a source declares a name.
 bool declares(const shader_program& the_program, const std::string& name);
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -7,7 +7,7 @@
 #include "embedded_starters.hpp"
 #include "yurvo/formula/print.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -724,4 +724,4 @@ std::vector<starter_file> starter_files(const starter_choice& chosen, const std:
     return plain_files(chosen, name);
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

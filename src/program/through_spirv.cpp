@@ -12,7 +12,7 @@
 #include <spirv-tools/libspirv.h>
 #include <spirv_cross/spirv_cross_c.h>
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 namespace {
 
@@ -307,6 +307,6 @@ translated_program through_spirv(const shader_program& the_program, bool as_decl
     return result;
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program
 
 #endif

@@ -3,9 +3,9 @@
 
 #include "program/translate.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 // GLSL for Vulkan, HLSL and SPIR-V itself; see translate(). Only where the build has the translators.
 translated_program through_spirv(const shader_program& the_program, bool as_declared);
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

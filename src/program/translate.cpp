@@ -4,7 +4,7 @@
 #include "program/through_spirv.hpp"
 #include "scene/text_pattern.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 namespace {
 
@@ -92,4 +92,4 @@ error complaint_of(const shader_program& the_program, const linked_program& link
                            linked.failure);
 }
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

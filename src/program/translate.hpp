@@ -7,7 +7,7 @@
 #include "program/driver_process.hpp"
 #include "yurvo/scene/shader_program.hpp"
 
-namespace yurvo::program {
+namespace yurvo::inline v0_1::program {
 
 struct translated_program {
     driver_sources sources;
@@ -32,4 +32,4 @@ error complaint(const shader_stage& stage, const std::string& given, const std::
 // Of messages of several lines.
 std::string first_line(const std::string& text);
 
-} // namespace yurvo::program
+} // namespace yurvo::inline v0_1::program

@@ -10,7 +10,7 @@
 #include "embedded_font.hpp"
 #include "yurvo/report/fonts.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 std::string_view text_font() { return embedded_font()[0].bytes; }
 
@@ -196,4 +196,4 @@ picture canvas::finished() const {
     return picture_of(width_, height_, codes);
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

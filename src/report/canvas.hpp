@@ -13,7 +13,7 @@
 #include "yurvo/picture/encoding.hpp"
 #include "yurvo/picture/picture.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 // The night of the harbour: text stands out from it, pictures more so.
 struct tone {
@@ -77,4 +77,4 @@ class canvas {
     [[nodiscard]] double text_width(const std::string& text) const;
 };
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

@@ -14,7 +14,7 @@
 #include "yurvo/report/mistakes.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 namespace {
 
@@ -353,4 +353,4 @@ void write_test_report(const std::string& file, const study::check_run& run) {
     write_junit(file, cases);
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

@@ -6,7 +6,7 @@
 
 #include "report/text.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 std::string comparison_text(const compared_pictures& compared, const study::comparison& found) {
     const picture& a = compared.first;
@@ -70,4 +70,4 @@ picture comparison_sheet(const compared_pictures& compared, const study::compari
     return render(result);
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

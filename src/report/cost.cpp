@@ -8,7 +8,7 @@
 #include "yurvo/report/plot.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 namespace {
 
@@ -75,4 +75,4 @@ picture growth_sheet(const study::named_scene& named, const std::string& model,
          "lights are repeated."});
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

@@ -7,7 +7,7 @@
 #include "yurvo/report/plot.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 namespace {
 
@@ -70,4 +70,4 @@ picture curves_sheet(const study::named_scene& named, const study::curves& found
                   {falloff, penumbra}, notes);
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

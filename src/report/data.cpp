@@ -2,7 +2,7 @@
 
 #include "report/data_json.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 data data_access::make(json value) {
     data result;
@@ -66,4 +66,4 @@ std::string data::text() const {
     return parts_->value.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

@@ -10,7 +10,7 @@
 #include "yurvo/numeric/vec3.hpp"
 #include "yurvo/report/data.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 using json = nlohmann::ordered_json;
 
@@ -40,4 +40,4 @@ inline json json_of(const std::vector<double>& values) {
     return list;
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

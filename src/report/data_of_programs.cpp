@@ -4,7 +4,7 @@
 #include "report/data_json.hpp"
 #include "yurvo/report/check_run.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 namespace {
 
@@ -77,4 +77,4 @@ data data_of(const program_renderer& program, const std::vector<std::string>& fi
     return data_access::make(json_of(program, fitted, run));
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

@@ -2,7 +2,7 @@
 #include "report/data_json.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 namespace {
 
@@ -185,4 +185,4 @@ data data_of(const picture& a, const picture& b, const study::comparison& found)
     return data_access::make(json_of(a, b, found));
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

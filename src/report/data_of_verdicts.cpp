@@ -2,7 +2,7 @@
 #include "report/data_json.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 namespace {
 
@@ -212,4 +212,4 @@ data data_of(const study::found_pixel& found, const std::string& picture) {
 data data_of(const verify::mistake_entry& entry) { return data_access::make(json_of(entry)); }
 data data_of(const verify::reference_scene& reference) { return data_access::make(json_of(reference)); }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

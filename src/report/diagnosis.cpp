@@ -6,7 +6,7 @@
 
 #include "report/text.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 namespace {
 
@@ -121,4 +121,4 @@ std::string diagnosis_text(const verify::diagnosis& found, const std::string& wh
     return text + makeup_text(found.makeup);
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

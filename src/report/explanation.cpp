@@ -8,7 +8,7 @@
 #include "yurvo/scene/law_text.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 namespace {
 
@@ -314,4 +314,4 @@ std::string found_pixel_text(const verify::explanation& explained, const study::
     return text;
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

@@ -5,7 +5,7 @@
 #include "report/text.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 namespace {
 
@@ -46,4 +46,4 @@ picture layers_sheet(const study::named_scene& named, const study::layers& found
     return render(result);
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

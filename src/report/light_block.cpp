@@ -4,7 +4,7 @@
 
 #include <fmt/format.h>
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 std::string light_block_text(const std::vector<packed_lights>& all) {
     std::string text = fmt::format("{:<16}{:<8}", "member", "type");
@@ -86,4 +86,4 @@ std::string block_members_text(const std::vector<block_member>& members, const s
                          "--header FILE` writes one that is not.\n");
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

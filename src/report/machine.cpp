@@ -4,7 +4,7 @@
 
 #include <fmt/format.h>
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 std::string machine_text(const std::vector<study::machine_part>& parts) {
     std::size_t width = 0;
@@ -40,4 +40,4 @@ data data_of(const std::vector<study::machine_part>& parts, const std::string& v
     return made;
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

@@ -10,7 +10,7 @@
 #include "yurvo/numeric/assert.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 namespace {
 
@@ -340,4 +340,4 @@ marked draw_markers(const scene& the_scene, const picture& drawn) {
                         pipeline::find_visible(pipeline::make_stage(the_scene)).inverse_depth);
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

@@ -4,7 +4,7 @@
 
 #include "report/text.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 std::string mistake_text(const verify::mistake_entry& entry) {
     const auto line = [](const char* name, std::string_view text) {
@@ -39,4 +39,4 @@ std::string catalogue_text() {
                verify::all_mistakes().size());
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

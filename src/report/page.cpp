@@ -29,7 +29,7 @@
 #include "yurvo/scene/visible_text.hpp"
 #include "yurvo/verify/mistakes.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 namespace {
 
@@ -411,4 +411,4 @@ std::string page(const study::evidence& of, const page_facts& facts, const progr
     return visible_text(made.render(root));
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

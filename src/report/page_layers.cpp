@@ -10,7 +10,7 @@
 
 #include "yurvo/report/page.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 std::string packed_layers(const study::relight& parts) {
     std::string bytes;
@@ -61,4 +61,4 @@ std::string packed_layers(const study::relight& parts) {
     return packed;
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

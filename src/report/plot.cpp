@@ -7,7 +7,7 @@
 
 #include "report/canvas.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 namespace {
 
@@ -115,4 +115,4 @@ picture render(const std::string& title, const std::string& subtitle, const std:
     return on.finished();
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

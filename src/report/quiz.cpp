@@ -5,7 +5,7 @@
 #include "report/text.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 namespace {
 
@@ -62,4 +62,4 @@ std::string answer_text(const study::question& the_question, std::size_t chosen)
     return text;
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

@@ -7,7 +7,7 @@
 #include "report/text.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 namespace {
 
@@ -99,4 +99,4 @@ picture rate_claim_sheet(const study::named_scene& named, const study::rate_clai
     return render(result);
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

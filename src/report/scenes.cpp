@@ -7,7 +7,7 @@
 #include "yurvo/scene/names.hpp"
 #include "yurvo/verify/mistakes.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 namespace {
 
@@ -66,4 +66,4 @@ picture scene_sheet(const study::named_scene& named, const verify::reference_sce
     return render(result);
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

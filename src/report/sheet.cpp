@@ -10,7 +10,7 @@
 #include "yurvo/numeric/assert.hpp"
 #include "yurvo/picture/encoding.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 namespace {
 
@@ -229,4 +229,4 @@ double luminance_range(const picture& a, const picture& b, double share) {
     return *at;
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

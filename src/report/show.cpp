@@ -4,7 +4,7 @@
 
 #include "report/text.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 std::string show_text(const study::shown& found) {
     switch (found.what) {
@@ -23,4 +23,4 @@ std::string show_text(const study::shown& found) {
     return fmt::format("overflow: {} pixels have a component above 1, in red", grouped(found.overflowing));
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

@@ -5,7 +5,7 @@
 
 #include <fmt/format.h>
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 std::string wrapped(std::string_view text, std::size_t indent) {
     constexpr std::size_t columns = 110;
@@ -57,4 +57,4 @@ panel difference_panel(std::string title, const picture& a, const picture& b, do
     return result;
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

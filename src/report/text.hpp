@@ -10,7 +10,8 @@
 #include "yurvo/picture/picture.hpp"
 #include "yurvo/report/sheet.hpp"
 
-namespace yurvo::report {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::report {
 
 // Broken between words into lines of at most 110 columns; those after the first begin with `indent` spaces.
 std::string wrapped(std::string_view text, std::size_t indent);
@@ -34,4 +35,5 @@ inline panel picture_panel(std::string title, std::string note, picture image) {
 // b − a, with the scale of its colours.
 panel difference_panel(std::string title, const picture& a, const picture& b, double scale);
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report
+#pragma GCC visibility pop

@@ -22,7 +22,7 @@
 #include "yurvo/study/sampled.hpp"
 #include "yurvo/verify/diagnose.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 namespace {
 
@@ -167,4 +167,4 @@ tour_result take_tour(const std::string& folder, const std::function<void(const 
     return all.result;
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

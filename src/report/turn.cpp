@@ -5,7 +5,7 @@
 #include "report/text.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::report {
+namespace yurvo::inline v0_1::report {
 
 std::string turn_text(const study::turn& found) {
     std::string text = fmt::format("{:>7}{:>14}{:>18}{}\n", "turned", "mean", "differs at most",
@@ -41,4 +41,4 @@ picture turn_sheet(const study::named_scene& named, const study::turn& found) {
     return render(result);
 }
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report

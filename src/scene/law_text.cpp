@@ -7,7 +7,7 @@
 
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -50,4 +50,4 @@ std::string penumbra_law_text(const light& lamp, penumbra_kind law, const std::s
     return text == "t" ? t : t + ", " + text;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

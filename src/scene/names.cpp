@@ -9,7 +9,7 @@
 
 #include "yurvo/scene/shape_list.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 std::vector<std::string_view> shape_names() {
     std::vector<std::string_view> names;
@@ -112,4 +112,4 @@ std::string_view nearest(std::string_view word, const std::vector<std::string_vi
     return 2 * least <= std::max(word.size(), best.size()) ? best : std::string_view{};
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

@@ -4,7 +4,7 @@
 
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -65,4 +65,4 @@ std::vector<rate> possible_rates(const scene& the_scene) {
     return {rate::face, rate::vertex, rate::fragment};
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

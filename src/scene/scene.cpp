@@ -4,7 +4,7 @@
 #include "yurvo/geometry/normals.hpp"
 #include "yurvo/scene/shape_list.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 std::uint64_t triangle_count(const any_shape& shape) { return descriptor_of(shape).triangles(shape); }
 
@@ -69,4 +69,4 @@ std::string label_of(const named_light& item, std::size_t index) {
     return item.name.empty() ? "lights[" + std::to_string(index) + "]" : item.name;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

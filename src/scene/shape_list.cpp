@@ -3,7 +3,7 @@
 #include "yurvo/geometry/mesh.hpp"
 #include "yurvo/geometry/shapes.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -145,4 +145,4 @@ const std::vector<field_size>& sizes_of(field_kind kind) {
     return list[static_cast<std::size_t>(kind)];
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

@@ -4,7 +4,7 @@
 
 #include "yurvo/numeric/assert.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 struct text_pattern::compiled {
     re2::RE2 pattern;
@@ -58,4 +58,4 @@ std::vector<text_pattern::match> text_pattern::all(std::string_view text) const 
     return found;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

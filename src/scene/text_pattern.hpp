@@ -9,7 +9,8 @@
 #include <string_view>
 #include <vector>
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 // In RE2's syntax, which has no references back. Bytes are characters.
 class text_pattern {
@@ -39,4 +40,5 @@ class text_pattern {
     [[nodiscard]] std::vector<match> all(std::string_view text) const;
 };
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -3,7 +3,7 @@
 
 #include <cmath>
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -59,4 +59,4 @@ scene turned(const scene& from, turned_part what, double angle, const std::strin
     return result;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

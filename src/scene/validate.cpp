@@ -8,7 +8,7 @@
 #include "yurvo/scene/names.hpp"
 #include "yurvo/scene/shape_list.hpp"
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -359,4 +359,4 @@ void require_valid(const scene& the_scene) {
     }
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

@@ -3,7 +3,7 @@
 #include <cstdint>
 #include <utility>
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 namespace {
 
@@ -73,4 +73,4 @@ std::string visible_text(std::string_view text) { return visible(text, false); }
 
 std::string on_one_line(std::string_view text) { return visible(text, true); }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

@@ -9,7 +9,7 @@
 #include "yurvo/program/program_stopped.hpp"
 #include "yurvo/verify/reference.hpp"
 
-namespace yurvo::study {
+namespace yurvo::inline v0_1::study {
 
 namespace {
 
@@ -280,4 +280,4 @@ std::vector<verify::check_unit> units_of_scene(const renderer& by, const named_s
                                 : verify::units_for(by, named.name, named.scene, lines);
 }
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study

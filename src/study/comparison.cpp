@@ -6,7 +6,7 @@
 
 #include "yurvo/picture/encoding.hpp"
 
-namespace yurvo::study {
+namespace yurvo::inline v0_1::study {
 
 namespace {
 
@@ -40,4 +40,4 @@ comparison compare_pictures(const picture& a, const picture& b) {
     return {compare(a, b), compare_codes(a, b)};
 }
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study

@@ -14,7 +14,7 @@
 #include "yurvo/scene/shape_list.hpp"
 #include "yurvo/study/comparison.hpp"
 
-namespace yurvo::study {
+namespace yurvo::inline v0_1::study {
 
 namespace {
 
@@ -230,4 +230,4 @@ cost_growth measure_growth(const scene& the_scene, const renderer& by, const cos
     return result;
 }
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study

@@ -10,7 +10,7 @@
 #include "yurvo/scene/names.hpp"
 #include "yurvo/shading/arrive.hpp"
 
-namespace yurvo::study {
+namespace yurvo::inline v0_1::study {
 
 namespace {
 
@@ -203,4 +203,4 @@ curves curves_of(const scene& the_scene) {
     return result;
 }
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study

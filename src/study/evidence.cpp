@@ -11,7 +11,7 @@
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::study {
+namespace yurvo::inline v0_1::study {
 
 namespace {
 
@@ -191,4 +191,4 @@ evidence gather(evidence_request request, const renderer& by, const program_rend
     return made;
 }
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study

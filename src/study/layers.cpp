@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-namespace yurvo::study {
+namespace yurvo::inline v0_1::study {
 
 namespace {
 
@@ -60,4 +60,4 @@ layers build_up(const scene& the_scene, const renderer& by) {
     return result;
 }
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study

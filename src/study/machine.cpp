@@ -8,7 +8,7 @@
 #include "yurvo/program/driver_facts.hpp"
 #include "yurvo/scene/error.hpp"
 
-namespace yurvo::study {
+namespace yurvo::inline v0_1::study {
 
 namespace {
 
@@ -99,4 +99,4 @@ std::vector<machine_part> machine_parts(const window_facts& window) {
     return parts;
 }
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study

@@ -3,7 +3,7 @@
 #include "yurvo/numeric/assert.hpp"
 #include "yurvo/picture/encoding.hpp"
 
-namespace yurvo::study {
+namespace yurvo::inline v0_1::study {
 
 found_pixel find_pixel(const verify::explanation& right, const picture& found, int x, int y,
                        pixel_format format) {
@@ -16,4 +16,4 @@ found_pixel find_pixel(const verify::explanation& right, const picture& found, i
     return result;
 }
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study

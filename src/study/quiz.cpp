@@ -9,7 +9,7 @@
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/scene/error.hpp"
 
-namespace yurvo::study {
+namespace yurvo::inline v0_1::study {
 
 namespace {
 
@@ -122,4 +122,4 @@ question ask(const std::string& scene_name, std::uint64_t seed) {
     return result;
 }
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study

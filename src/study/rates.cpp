@@ -6,7 +6,7 @@
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::study {
+namespace yurvo::inline v0_1::study {
 
 namespace {
 
@@ -81,4 +81,4 @@ rate_claim find_rate(const named_scene& named, const renderer& by) {
     return result;
 }
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study

@@ -7,7 +7,7 @@
 
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::study {
+namespace yurvo::inline v0_1::study {
 
 namespace {
 
@@ -167,4 +167,4 @@ relight take_apart(const scene& the_scene, const renderer& by) {
     return parts;
 }
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study

@@ -4,7 +4,7 @@
 
 #include "yurvo/numeric/assert.hpp"
 
-namespace yurvo::study {
+namespace yurvo::inline v0_1::study {
 
 int most_samples(const view& of) {
     constexpr int largest = 16384;
@@ -42,4 +42,4 @@ picture draw_sampled(const scene& the_scene, const renderer& by, int samples, co
     return result;
 }
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study

@@ -5,7 +5,7 @@
 #include "yurvo/pipeline/show.hpp"
 #include "yurvo/scene/error.hpp"
 
-namespace yurvo::study {
+namespace yurvo::inline v0_1::study {
 
 namespace {
 
@@ -61,4 +61,4 @@ shown show(const scene& the_scene, const renderer& by, const show_settings& sett
     return result;
 }
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study

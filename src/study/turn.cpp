@@ -10,7 +10,7 @@
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::study {
+namespace yurvo::inline v0_1::study {
 
 namespace {
 
@@ -102,4 +102,4 @@ turn turn_around(const scene& the_scene, turned_part what, int steps, const std:
     return result;
 }
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study

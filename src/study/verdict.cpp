@@ -1,6 +1,6 @@
 #include "yurvo/study/verdict.hpp"
 
-namespace yurvo::study {
+namespace yurvo::inline v0_1::study {
 
 namespace {
 
@@ -56,4 +56,4 @@ run_verdict verdict_of(const check_run& run, const verify::coverage* covered) {
     return made;
 }
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study

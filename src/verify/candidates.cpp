@@ -5,7 +5,7 @@
 
 #include "pipeline/parallel.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -151,4 +151,4 @@ std::vector<suspect> likely_pairs(const compared_picture& on, const std::vector<
     return pairs;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

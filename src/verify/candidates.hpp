@@ -6,7 +6,7 @@
 
 #include "verify/compared_picture.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 constexpr std::size_t verified_suspects = 10;
 
@@ -27,4 +27,4 @@ std::vector<suspect> exposed_suspects(const compared_picture& on, const std::vec
 std::vector<suspect> likely_pairs(const compared_picture& on, const std::vector<suspect>& singles,
                                   const std::vector<mistake>& candidates);
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -9,7 +9,7 @@
 #include "verify/cast_parts.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -279,4 +279,4 @@ std::vector<cast_color> caster::around(double x, double y, double step) const {
     return result;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -10,7 +10,8 @@
 #include "yurvo/numeric/rgb.hpp"
 #include "yurvo/scene/renderer.hpp"
 
-namespace yurvo::verify {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::verify {
 
 // What a ray finds, and how far a picture made in float may be from it.
 //
@@ -67,4 +68,5 @@ class caster {
     [[nodiscard]] std::vector<cast_color> around(double x, double y, double step) const;
 };
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify
+#pragma GCC visibility pop

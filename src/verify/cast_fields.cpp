@@ -5,7 +5,7 @@
 #include "verify/cast_parts.hpp"
 #include "verify/plain_shapes.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -95,4 +95,4 @@ field_hit caster::parts::find_field(const vec3<double>& along) const {
     return best;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -6,7 +6,7 @@
 
 #include "verify/plain_shapes.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 turn_by_angles::turn_by_angles(const vec3<double>& angles)
     : cosines_{std::cos(angles.x), std::cos(angles.y), std::cos(angles.z)},
@@ -88,4 +88,4 @@ std::shared_ptr<const cast_geometry> geometry_of(const scene& the_scene) {
     return made;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

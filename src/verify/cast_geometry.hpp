@@ -12,7 +12,7 @@
 #include "verify/triangle_tree.hpp"
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 // The nearest field on a ray.
 struct field_hit {
@@ -64,4 +64,4 @@ vec3<double> normal_in_world(const placement& placed, const turn_by_angles& turn
 // The last few are kept, as long as they are small.
 std::shared_ptr<const cast_geometry> geometry_of(const scene& the_scene);
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

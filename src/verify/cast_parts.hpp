@@ -14,7 +14,7 @@
 #include "verify/plain_lighting.hpp"
 #include "verify/triangle_tree.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 vec3<double> unit_or_zero(const vec3<double>& v);
 
@@ -132,4 +132,4 @@ struct caster::parts {
     [[nodiscard]] plain_lit lit_at_corners(const triangle_surface& on) const;
 };
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

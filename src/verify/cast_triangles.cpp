@@ -4,7 +4,7 @@
 
 #include "verify/cast_parts.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -201,4 +201,4 @@ void caster::parts::add_slivers(double x, double y, double step, std::vector<cas
     }
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

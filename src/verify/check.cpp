@@ -14,7 +14,7 @@
 #include "yurvo/scene/validate.hpp"
 #include "yurvo/verify/relations.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -289,9 +289,9 @@ std::vector<check_result> check_reference(const reference_scene& reference, cons
     return results;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 std::string check_report::failures() const {
     std::string text;
@@ -318,4 +318,4 @@ check_report check(const scene& drawn, const any_model& model) {
     return check(drawn, model_renderer("your model", model));
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1

@@ -8,7 +8,7 @@
 #include "verify/range.hpp"
 #include "yurvo/verify/relations.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -163,4 +163,4 @@ std::vector<check_result> check_relations(const scene& drawn, const renderer& by
     return results;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

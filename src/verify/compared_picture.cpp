@@ -9,7 +9,7 @@
 #include "verify/judge.hpp"
 #include "yurvo/picture/encoding.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -427,4 +427,4 @@ void compared_picture::choose_samples() {
     samples.insert(samples.end(), rest.begin(), rest.end());
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -11,7 +11,7 @@
 #include "verify/point_by_point.hpp"
 #include "yurvo/verify/diagnose.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 // Codes, 0 to 255, not rounded: red, green, blue, alpha.
 using codes = std::array<double, 4>;
@@ -109,4 +109,4 @@ struct compared_picture {
 // Beyond this a pixel is simply off; how far does not matter.
 constexpr double most_off = 32;
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

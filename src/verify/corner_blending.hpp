@@ -6,7 +6,7 @@
 
 #include "verify/point_lighting.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 inline rgb<double> blended(const std::array<rgb<double>, 3>& corners, const corner_weights& by) {
     return corners[0] * by[0] + corners[1] * by[1] + corners[2] * by[2];
@@ -37,4 +37,4 @@ inline corner_weights affine_weights(const std::array<vec3<double>, 3>& corners,
     return {1 - of_b - of_c, of_b, of_c};
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

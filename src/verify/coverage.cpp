@@ -13,7 +13,7 @@
 #include "yurvo/picture/encoding.hpp"
 #include "yurvo/verify/reference.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -166,4 +166,4 @@ coverage coverage_of(const std::vector<check_unit>& units, pixel_format held, co
     return result;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

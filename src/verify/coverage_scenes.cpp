@@ -2,7 +2,7 @@
 #include "verify/reference_building.hpp"
 #include "yurvo/verify/coverage.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -199,4 +199,4 @@ const std::vector<reference_scene>& coverage_scenes() {
     return all;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

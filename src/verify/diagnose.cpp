@@ -10,7 +10,7 @@
 #include "verify/makeup.hpp"
 #include "yurvo/picture/encoding.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -367,4 +367,4 @@ diagnosis diagnose(const scene& the_scene, const picture& found, pixel_format he
     return result.result;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

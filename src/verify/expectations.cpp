@@ -11,7 +11,7 @@
 #include "yurvo/numeric/assert.hpp"
 #include "yurvo/picture/encoding.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -211,4 +211,4 @@ expectation widened(const expectation& expected, const scene& the_scene, const t
     return result;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

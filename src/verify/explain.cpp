@@ -7,7 +7,7 @@
 #include "yurvo/numeric/assert.hpp"
 #include "yurvo/picture/encoding.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -127,4 +127,4 @@ std::vector<needed_change> changes_needed(const explanation& explained, const rg
     return result;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -6,7 +6,7 @@
 
 #include "yurvo/picture/encoding.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 std::vector<double> components(const rgb<double>& color) { return {color.r, color.g, color.b}; }
 std::vector<double> components(const rgb<double>& color, double alpha) {
@@ -76,4 +76,4 @@ bool same_size(const scene& the_scene, const picture& found) {
     return found.width == the_scene.view.width && found.height == the_scene.view.height;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -7,7 +7,7 @@
 #include "yurvo/picture/picture.hpp"
 #include "yurvo/verify/check.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 struct verdict {
     double used = 0;      // of the tolerance, by the worst component
@@ -32,4 +32,4 @@ bool same_size(const scene& the_scene, const picture& found);
 // What is said of a picture that has not the view's size.
 check_result wrong_size(const scene& the_scene, const picture& found);
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

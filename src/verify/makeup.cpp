@@ -7,7 +7,7 @@
 
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -135,4 +135,4 @@ makeup makeup_of(const point_painter& painter, const scene& the_scene,
     return result;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

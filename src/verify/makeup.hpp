@@ -7,7 +7,7 @@
 #include "verify/point_by_point.hpp"
 #include "yurvo/verify/diagnose.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 struct makeup_sample {
     int x = 0, y = 0;            // in the scene's picture
@@ -28,4 +28,4 @@ makeup makeup_of(const point_painter& painter, const scene& the_scene,
 // themselves. `own` may be null.
 bool has_makeup(const scene& the_scene, const point_model* own);
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -2,7 +2,7 @@
 
 #include "verify/mistake_list.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -83,4 +83,4 @@ bool applies(mistake which, const scene& to, lit_by model) {
     return entry_of(which).applies(scene_facts(to, model));
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -7,7 +7,7 @@
 
 #include "yurvo/verify/mistakes.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 // What a mistake may need to be there.
 struct scene_facts {
@@ -59,4 +59,4 @@ std::vector<mistake_entry> mistakes_of_vectors();
 std::vector<mistake_entry> mistakes_of_lights();
 std::vector<mistake_entry> mistakes_of_pictures();
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -9,7 +9,7 @@
 #include "yurvo/verify/explain.hpp"
 #include "yurvo/verify/mistakes.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 struct mistaken_formula : formula {
     mistake_set wrong;
@@ -93,4 +93,4 @@ struct mistaken_formula : formula {
     }
 };
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

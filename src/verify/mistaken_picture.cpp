@@ -7,7 +7,7 @@
 #include "yurvo/scene/validate.hpp"
 #include "yurvo/verify/mistakes.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 using enum mistake;
 
@@ -55,4 +55,4 @@ std::vector<std::uint8_t> codes_with(const picture& linear, const mistake_set& w
     return codes;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -7,7 +7,7 @@
 #include "yurvo/picture/encoding.hpp"
 #include "yurvo/shading/arrive.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -276,4 +276,4 @@ pipeline::visibility mistaken_visibility(const pipeline::stage& from, const mist
     return std::move(test.seen);
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -5,7 +5,7 @@
 #include "pipeline/visibility.hpp"
 #include "yurvo/verify/mistakes.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 // The scene, rewritten by those mistakes that can be told as a scene.
 scene mistaken_scene(const scene& the_scene, const mistake_set& wrong);
@@ -22,4 +22,4 @@ lighting_data lighting_data_of(const pipeline::stage& from, const pipeline::stag
 // Which triangle is seen where, by another rule than the nearest.
 pipeline::visibility mistaken_visibility(const pipeline::stage& from, const mistake_set& wrong);
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

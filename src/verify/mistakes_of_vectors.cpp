@@ -2,7 +2,7 @@
 // where it applies and which reference scenes reveal it.
 #include "verify/mistake_list.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 using enum mistake;
 using facts = scene_facts;
@@ -237,4 +237,4 @@ std::vector<mistake_entry> mistakes_of_vectors() {
     };
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -11,7 +11,7 @@
 #include "verify/compared_picture.hpp"
 #include "yurvo/pipeline/draw.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -267,4 +267,4 @@ std::vector<needed_number> nearest_numbers(const std::vector<wrong_picture>& pic
                             : fitting_of_numbers(pictures, held, allowed).nearest();
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

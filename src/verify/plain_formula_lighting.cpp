@@ -4,7 +4,7 @@
 
 #include "verify/plain_lighting.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -294,4 +294,4 @@ plain_lit plain_lighting::light_by_formulas(const plain_point& point, const mate
     return {tinted, untinted};
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -10,7 +10,7 @@
 
 #include "verify/plain_functions.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -228,4 +228,4 @@ plain_value plain_formula::evaluate(const plain_names& known) const {
     return stack.back();
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

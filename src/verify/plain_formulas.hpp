@@ -11,7 +11,7 @@
 
 #include "verify/range.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 // One to four components; a truth value is 0 or 1, between both where it is undecided.
 struct plain_value {
@@ -81,4 +81,4 @@ class plain_formula {
     [[nodiscard]] plain_value evaluate(const plain_names& known) const;
 };
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -5,7 +5,7 @@
 #include <cmath>
 #include <limits>
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -520,4 +520,4 @@ plain_value operated(std::size_t number, std::span<const plain_value> x) {
     return compared(which, x[0], x[1]);
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

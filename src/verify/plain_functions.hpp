@@ -9,7 +9,7 @@
 
 #include "verify/plain_formulas.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 // Which function a name calls, for called().
 std::size_t function_called(std::string_view name);
@@ -21,4 +21,4 @@ std::size_t operation_of(std::string_view sign);
 
 plain_value operated(std::size_t which, std::span<const plain_value> of);
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

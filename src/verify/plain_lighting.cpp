@@ -4,7 +4,7 @@
 
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -319,4 +319,4 @@ plain_lit plain_lighting::light_point(const plain_point& point, const material& 
             with_rounding(sums.specular * range3(look.specular) + range3(look.emission), operations)};
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -10,7 +10,7 @@
 #include "verify/range.hpp"
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 // The falloff at d > 0 metres, written again without looking at the pipeline's.
 double falloff_of(const light& light, double d);
@@ -103,4 +103,4 @@ class plain_lighting {
     [[nodiscard]] plain_lit light_by_own_model(const plain_point& point, const material& look) const;
 };
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

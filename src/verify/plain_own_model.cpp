@@ -14,7 +14,7 @@
 #include "verify/plain_lighting.hpp"
 #include "yurvo/shading/ready_light.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -311,4 +311,4 @@ plain_lit plain_lighting::light_by_own_model(const plain_point& point, const mat
     return lit.finish();
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -6,7 +6,7 @@
 #include <map>
 #include <tuple>
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -341,4 +341,4 @@ double plain_extent(const field& of) {
     return most + of.blend / 4 * static_cast<double>(of.parts.size());
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

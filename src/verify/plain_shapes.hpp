@@ -4,7 +4,7 @@
 
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 // The object's triangles in its own space, counter-clockwise seen from outside, with the normals it asks for;
 // empty for a field.
@@ -16,4 +16,4 @@ double plain_distance(const field& to, const vec3<double>& from);
 // Nothing of the surface is farther from the origin of its object than this.
 double plain_extent(const field& of);
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -10,7 +10,7 @@
 #include "yurvo/geometry/normals.hpp"
 #include "yurvo/picture/encoding.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -404,4 +404,4 @@ picture point_painter::whole() const {
     return result;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -10,7 +10,8 @@
 #include "yurvo/verify/explain.hpp"
 #include "yurvo/verify/mistakes.hpp"
 
-namespace yurvo::verify {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::verify {
 
 struct lit_pixel {
     rgb<double> color;
@@ -48,4 +49,5 @@ class point_painter {
     [[nodiscard]] picture whole() const;
 };
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify
+#pragma GCC visibility pop

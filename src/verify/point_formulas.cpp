@@ -6,7 +6,7 @@
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 using formulas::input;
 using formulas::slot;
@@ -79,4 +79,4 @@ vec3<double> point_formulas::asking::vector(slot which) {
     return {value.r, value.g, value.b};
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

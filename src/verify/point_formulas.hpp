@@ -13,7 +13,7 @@
 #include "yurvo/shading/surface.hpp"
 #include "yurvo/verify/explain.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 class point_formulas {
     formulas::formula_set set_;
@@ -53,4 +53,4 @@ class point_formulas {
     };
 };
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

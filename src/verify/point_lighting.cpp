@@ -8,7 +8,7 @@
 #include "yurvo/shading/arrive.hpp"
 #include "yurvo/shading/models.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -326,4 +326,4 @@ point_result point_lighting::evaluate(std::size_t object, const material& look, 
     return result;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -15,7 +15,8 @@
 #include "yurvo/shading/ready_light.hpp"
 #include "yurvo/verify/explain.hpp"
 
-namespace yurvo::verify {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::verify {
 
 using corner_weights = std::array<double, 3>;
 
@@ -103,4 +104,5 @@ class point_lighting {
                           explained_point* point) const;
 };
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify
+#pragma GCC visibility pop

@@ -8,7 +8,7 @@
 #include "yurvo/scene/names.hpp"
 #include "yurvo/shading/arrive.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 using enum mistake;
 using formulas::input;
@@ -208,4 +208,4 @@ point_result point_lighting::light_by_formulas(std::size_t object, const surface
     return result;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -6,7 +6,7 @@
 
 #include "yurvo/numeric/rgb.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 // Half the distance between 1 and the next float: the most by which rounding to float changes a number,
 // relative to it.
@@ -72,4 +72,4 @@ inline range3 larger(const range3& a, const range3& b) {
     return {larger(a.r, b.r), larger(a.g, b.g), larger(a.b, b.b)};
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -6,7 +6,7 @@
 #include "verify/reference_building.hpp"
 #include "yurvo/picture/encoding.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -253,4 +253,4 @@ const reference_scene* find_reference(std::string_view name) {
     return nullptr;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -8,7 +8,7 @@
 #include "yurvo/scene/names.hpp"
 #include "yurvo/verify/reference.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 inline constexpr double u = unit_roundoff;
 
@@ -125,4 +125,4 @@ inline vec3<double> pixel_finder::ray_of(const meeting& met) const {
            up_ * ((met.y + 0.5 - view_.height / 2.0) / pixels_);
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -3,7 +3,7 @@
 
 #include "verify/reference_building.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 reference_scene searchlight() {
     reference_scene result;
@@ -149,4 +149,4 @@ reference_scene penumbras() {
     return result;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

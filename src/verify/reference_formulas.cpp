@@ -1,7 +1,7 @@
 // The reference scenes of formulas of one's own.
 #include "verify/reference_building.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -202,4 +202,4 @@ reference_scene paint_by_formula() {
     return result;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -1,7 +1,7 @@
 // Reference scenes about lights: their direction, their distance, their cone, and the side they are on.
 #include "verify/reference_building.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -280,4 +280,4 @@ reference_scene plates() {
     return result;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

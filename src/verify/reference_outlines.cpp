@@ -6,7 +6,7 @@
 
 #include "verify/reference_building.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -345,4 +345,4 @@ reference_scene slipway() {
     return result;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

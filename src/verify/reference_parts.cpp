@@ -3,7 +3,7 @@
 
 #include "verify/reference_building.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -169,4 +169,4 @@ reference_scene lamp_parts() {
     return result;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -11,7 +11,7 @@
 #include "verify/scene_changes.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -405,4 +405,4 @@ const std::vector<relation>& relations() {
     return all;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -8,7 +8,7 @@
 #include "verify/plain_lighting.hpp"
 #include "yurvo/scene/names.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -307,4 +307,4 @@ scene subdivided(const scene& the_scene, std::uint32_t factor) {
     return result;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

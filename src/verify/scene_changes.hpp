@@ -7,7 +7,7 @@
 
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 // Every object's transform moved into its mesh. Not for fields.
 scene baked(const scene& the_scene);
@@ -36,4 +36,4 @@ scene subdivided(const scene& the_scene, std::uint32_t factor);
 bool has_fields(const scene& the_scene);
 bool only_planes(const scene& the_scene);
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -8,7 +8,7 @@
 #include "verify/judge.hpp"
 #include "yurvo/verify/check.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -159,4 +159,4 @@ picture cast_picture(const scene& drawn) {
     return result;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

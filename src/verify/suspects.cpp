@@ -1,7 +1,7 @@
 #include "yurvo/picture/encoding.hpp"
 #include "yurvo/verify/diagnose.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 mistake_set suspect::set() const {
     mistake_set result;
@@ -74,4 +74,4 @@ std::string scene_that_separates(const std::vector<mistake>& apart) {
     return "";
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 namespace {
 
@@ -169,4 +169,4 @@ std::vector<triangle_hit> triangle_tree::find_all(const vec3<double>& from, cons
     return hits;
 }
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -8,7 +8,7 @@
 
 #include "yurvo/numeric/vec3.hpp"
 
-namespace yurvo::verify {
+namespace yurvo::inline v0_1::verify {
 
 struct world_triangle {
     std::array<vec3<double>, 3> corners;
@@ -56,4 +56,4 @@ class triangle_tree {
                                           const vec3<double>& along) const;
 };
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify

@@ -1,6 +1,7 @@
 // What the tool writes of itself: a manual page, completions, the document of its commands.
 #include <doctest/doctest.h>
 
+#include <filesystem>
 #include <string>
 
 #include "support/run.hpp"
@@ -14,11 +15,20 @@ const std::string tool = YURVO_TOOL;
 
 } // namespace
 
-TEST_CASE("the document of the commands is what the tool writes; scripts/reference writes it anew") {
+TEST_CASE("the pages of reference are what the tool writes; scripts/reference writes them anew") {
     const temporary_folder folder;
     REQUIRE(run(tool + " manual -o " + folder.path()).status == 0);
-    CHECK(read_whole(folder / "commands.md") ==
-          read_whole(std::string(YURVO_TESTS) + "/../docs/reference/commands.md"));
+    int pages = 0;
+    for (const auto& entry : std::filesystem::directory_iterator(folder.path())) {
+        if (entry.path().extension() == ".md") {
+            CAPTURE(entry.path().filename().string());
+            CHECK(read_whole(entry.path().string()) ==
+                  read_whole(std::string(YURVO_TESTS) + "/../docs/reference/" +
+                             entry.path().filename().string()));
+            ++pages;
+        }
+    }
+    CHECK(pages == 5);
 }
 
 TEST_CASE("the manual page names every command, and nothing in it acts on what shows it") {

@@ -13,6 +13,7 @@
 #include "yurvo/files/whole_file.hpp"
 #include "yurvo/verify/mistakes.hpp"
 #include "yurvo/verify/reference.hpp"
+#include "yurvo/version.hpp"
 
 using namespace yurvo;
 namespace fs = std::filesystem;
@@ -161,6 +162,35 @@ TEST_CASE("what is compiled for a wider instruction set shares no function with 
     MESSAGE(looked_at << " objects");
 }
 
+TEST_CASE(
+    "all that users include stands in the version's namespace, and is seen from outside of its library") {
+    const std::string space = "namespace yurvo::inline v" + std::to_string(YURVO_VERSION_MAJOR) + "_" +
+                              std::to_string(YURVO_VERSION_MINOR);
+    CHECK(std::string(YURVO_VERSION) == std::to_string(YURVO_VERSION_MAJOR) + "." +
+                                            std::to_string(YURVO_VERSION_MINOR) + "." +
+                                            std::to_string(YURVO_VERSION_PATCH));
+    const std::regex opened(R"(\nnamespace [^{]*\{)");
+    int looked_at = 0;
+    for (const auto& entry : fs::recursive_directory_iterator(root + "/include/yurvo")) {
+        if (entry.is_directory()) {
+            continue;
+        }
+        const std::string text = read_whole(entry.path().string());
+        CAPTURE(entry.path().string());
+        std::string rest = text;
+        int spaces = 0;
+        for (std::smatch found; std::regex_search(rest, found, opened); rest = found.suffix()) {
+            CHECK(found.str().find(space) == 1);
+            ++spaces;
+        }
+        const bool seen = text.find("#pragma GCC visibility push(default)\n") != std::string::npos &&
+                          text.find("#pragma GCC visibility pop\n") != std::string::npos;
+        CHECK(seen == (spaces > 0));
+        ++looked_at;
+    }
+    CHECK(looked_at > 100);
+}
+
 TEST_CASE("the pipeline carries no trace of a mistake") {
     std::istringstream objects(YURVO_PIPELINE_OBJECTS);
     std::string object;
@@ -176,7 +206,8 @@ TEST_CASE("the pipeline carries no trace of a mistake") {
         REQUIRE(texts.status == 0);
         CHECK(symbols.out.size() > 100);
         CHECK(symbols.out.find("mistake") == std::string::npos);
-        CHECK(symbols.out.find("yurvo::verify") == std::string::npos);
+        CHECK(symbols.out.find("yurvo::v0_1::verify") == std::string::npos);
+        CHECK(symbols.out.find("yurvo::v0_1::") != std::string::npos); // that is how names are printed
         for (const verify::mistake_entry& one : verify::all_mistakes()) {
             std::string name(one.id);
             CHECK(texts.out.find(name) == std::string::npos);

@@ -627,8 +627,7 @@ TEST_CASE("watch in a terminal: a verdict for each save, coloured, and a clean e
                     " watch buoys --program p/per-fragment.toml\" printed");
     });
     const auto shows = [&](const std::string& text) {
-        return comes([&] { return std::filesystem::exists(printed) && has(read_whole(printed), text); },
-                     60s);
+        return comes([&] { return std::filesystem::exists(printed) && has(read_whole(printed), text); }, 60s);
     };
     CHECK(shows("\x1b[32mright\x1b[0m: all "));
     write_whole(fragment, replaced(read_whole(fragment), "return 1.0 / (d * d);", "return 1.0 / d;"));

@@ -6,7 +6,8 @@
 #include "yurvo/pipeline/any_model.hpp"
 #include "yurvo/scene/renderer.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// What the tool draws with.
 struct tool {
@@ -25,4 +26,5 @@ inline int command_line(int argc, const char* const* argv, const models& mine) {
     return command_line(argc, argv, tool{nullptr, mine});
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

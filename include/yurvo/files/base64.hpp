@@ -4,8 +4,10 @@
 #include <string>
 #include <string_view>
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 std::string base64(std::string_view bytes);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -6,15 +6,18 @@
 
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
+/// One file of an export.
 struct exported_file {
-    std::string name; ///< relative to the others; the first is the one asked for
-    std::string bytes;
+    std::string name;  ///< relative to the others; the first is the one asked for
+    std::string bytes; ///< its content
 };
 
+/// An export: the files, and what the format could not hold.
 struct exported {
-    std::vector<exported_file> files;
+    std::vector<exported_file> files;  ///< the named one first
     std::vector<std::string> left_out; ///< what the format cannot hold, a line each: never dropped in silence
 };
 
@@ -23,4 +26,5 @@ struct exported {
 /// yurvo::error for another name.
 exported export_scene(const scene& from, const std::string& name);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -7,7 +7,8 @@
 #include "yurvo/picture/picture.hpp"
 #include "yurvo/picture/texture.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// Throws yurvo::error unless the name ends in .png, .exr or .pfm.
 void require_picture_name(const std::string& path);
@@ -26,4 +27,5 @@ std::string png_bytes(const picture& from, encoding how = encoding::srgb);
 /// A PNG's bytes as a texture: decoded from sRGB, alpha ignored. `name` is for messages.
 texture read_texture(const std::string& bytes, const std::string& name);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -5,7 +5,8 @@
 
 #include "yurvo/scene/shader_program.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 class models;
 
@@ -16,4 +17,5 @@ shader_program read_program(const std::string& path, const models* own = nullptr
 /// One stage from its source, with what that includes. Throws yurvo::error.
 shader_stage read_stage(const std::string& path, shading_language language);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -8,7 +8,8 @@
 #include "yurvo/files/mesh_file.hpp"
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 class models;
 
@@ -30,4 +31,5 @@ scene parse_scene(const std::string& text, const std::string& name, const file_s
 /// The text of a scene file that reads back as the same scene.
 std::string scene_text(const scene& the_scene);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

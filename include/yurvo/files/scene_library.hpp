@@ -8,7 +8,8 @@
 #include "yurvo/files/mesh_file.hpp"
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 class models;
 
@@ -19,7 +20,7 @@ scene find_scene(const std::string& name, std::vector<std::string>* remarks = nu
 
 /// A scene that comes with the tool besides the reference scenes: to look at.
 struct demo_scene {
-    std::string name, title;
+    std::string name, title; ///< the name by which it is asked for, and what it shows
 };
 std::vector<demo_scene> demo_scenes();
 
@@ -28,10 +29,10 @@ std::vector<std::string_view> scene_names();
 
 /// A scene as its text, with the files that the text names: to be changed and read again.
 struct scene_source {
-    std::string name; ///< as it was asked for
-    std::string file; ///< its path; empty where it comes with the tool
-    std::string text;
-    file_source files;
+    std::string name;  ///< as it was asked for
+    std::string file;  ///< its path; empty where it comes with the tool
+    std::string text;  ///< its text, in the format of scene files
+    file_source files; ///< what its meshes and textures are read from
 };
 /// As find_scene() looks for it. Throws yurvo::error.
 scene_source open_scene(const std::string& name);
@@ -39,4 +40,5 @@ scene_source open_scene(const std::string& name);
 /// Writes a scene's file, and its textures beside it, so that it can be read again. Throws yurvo::error.
 void write_scene(const std::string& path, const scene& the_scene);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -4,15 +4,18 @@
 #include <string>
 #include <vector>
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
+/// One test for a server that runs tests.
 struct test_case {
-    std::string suite, name;
-    bool passed = true;
-    std::string failure; ///< what did not hold; empty where it passed
+    std::string suite, name; ///< the suite it belongs to, and its own name
+    bool passed = true;      ///< whether it held
+    std::string failure;     ///< what did not hold; empty where it passed
 };
 
 /// Written whole or not at all. Throws yurvo::error.
 void write_junit(const std::string& path, const std::vector<test_case>& cases);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

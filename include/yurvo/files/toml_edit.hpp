@@ -5,7 +5,8 @@
 #include <string>
 #include <vector>
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// The text with a value written anew: `place` is its path, `lights[0].position` or `ambient.strength`;
 /// `value` is TOML, `[1.0, 2.0]`. A key that is not there is added to its section, a section that is not
@@ -29,4 +30,5 @@ std::string toml_number(double value);
 std::string toml_numbers(const std::vector<double>& values);
 std::string toml_text(const std::string& text);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

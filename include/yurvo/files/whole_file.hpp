@@ -4,7 +4,8 @@
 #include <functional>
 #include <string>
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// The bytes of a file (or a pipe). Throws yurvo::error where it cannot be read or is larger than `most`
 /// bytes.
@@ -23,4 +24,5 @@ void make_folder(const std::string& path);
 /// Joins a name to the folder of another file; an absolute name stays as it is.
 std::string beside(const std::string& file, const std::string& name);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

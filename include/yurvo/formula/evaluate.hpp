@@ -6,7 +6,8 @@
 
 #include "yurvo/formula/expression.hpp"
 
-namespace yurvo::formulas {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::formulas {
 
 /// The components of one value; a truth value is 0 or 1 in the first.
 using components = std::array<double, 4>;
@@ -14,4 +15,5 @@ using components = std::array<double, 4>;
 /// The result. `inputs[i]` is what the known name of index i is.
 components evaluate(const expression& formula, const std::vector<components>& inputs);
 
-} // namespace yurvo::formulas
+} // namespace yurvo::inline v0_1::formulas
+#pragma GCC visibility pop

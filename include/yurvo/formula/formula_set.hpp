@@ -12,13 +12,15 @@
 
 #include "yurvo/formula/expression.hpp"
 
-namespace yurvo::formulas {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::formulas {
 
 /// Where a formula may stand, in the order in which they are asked.
 enum class slot : std::uint8_t { l, v, h, r, falloff, penumbra, diffuse, specular, ambient, more, color };
 
+/// A place in a model that a formula may take.
 struct slot_descriptor {
-    slot which{};
+    slot which{};              ///< the place
     std::string_view name;     ///< its key in files
     bool may_be_number = true; ///< a float will do
     bool may_be_vector = true; ///< a vec3 will do
@@ -81,11 +83,12 @@ enum class input : std::uint8_t {
 /// How often an input changes: never in a scene, with the material, the light, the point, or with both.
 enum class varies : std::uint8_t { never, by_material, by_light, by_point, by_point_and_light };
 
+/// A name that formulas know.
 struct input_descriptor {
-    input which{};
-    std::string_view name;
-    value_type type;
-    varies how{};
+    input which{};          ///< what it is
+    std::string_view name;  ///< as formulas write it
+    value_type type;        ///< number or vector
+    varies how{};           ///< what it changes with
     std::string_view means; ///< for people
 };
 
@@ -138,21 +141,25 @@ constexpr std::uint32_t index_of(input which) { return static_cast<std::uint32_t
 
 /// A number of one's own, of one to four components, finite.
 struct named_number {
-    std::string name;
-    std::vector<double> values;
+    std::string name;           ///< as formulas write it
+    std::vector<double> values; ///< one number, or three
 
     friend bool operator==(const named_number&, const named_number&) = default;
 };
 
 /// The formulas as they are written; empty where the model's own stands.
 struct formula_texts {
-    std::array<std::string, slot_count> of;
+    std::array<std::string, slot_count> of; ///< each place's text; empty where the model's own formula stays
 
+    /// The text of a place.
     [[nodiscard]] const std::string& operator[](slot which) const {
         return of[static_cast<std::size_t>(which)];
     }
+    /// The text of a place, to be changed.
     [[nodiscard]] std::string& operator[](slot which) { return of[static_cast<std::size_t>(which)]; }
+    /// Whether a formula stands there.
     [[nodiscard]] bool has(slot which) const { return !(*this)[which].empty(); }
+    /// Whether a formula stands anywhere.
     [[nodiscard]] bool any() const {
         for (const std::string& each : of) {
             if (!each.empty()) {
@@ -167,12 +174,15 @@ struct formula_texts {
 
 /// The formulas parsed.
 struct formula_set {
-    std::array<std::optional<expression>, slot_count> of;
-    std::vector<named_number> numbers;
+    std::array<std::optional<expression>, slot_count>
+        of;                            ///< each place's expression; none where the model's own formula stays
+    std::vector<named_number> numbers; ///< what `numbers` of the scene give
 
+    /// The expression of a place.
     [[nodiscard]] const std::optional<expression>& operator[](slot which) const {
         return of[static_cast<std::size_t>(which)];
     }
+    /// Whether a formula stands there.
     [[nodiscard]] bool has(slot which) const { return (*this)[which].has_value(); }
     /// Whether any of them asks for it.
     [[nodiscard]] bool uses(input which) const;
@@ -181,7 +191,8 @@ struct formula_set {
 /// What is wrong with one of several formulas.
 class fault_in_formula : public fault_in_text {
   public:
-    slot where;
+    slot where; ///< the place it was written for
+    /// A fault in the text of that place.
     fault_in_formula(slot which, const fault_in_text& fault) : fault_in_text(fault), where(which) {}
 };
 
@@ -191,4 +202,5 @@ formula_set parse_all(const formula_texts& texts, const std::vector<named_number
 /// What is wrong with a name for a number of one's own: empty where nothing is.
 std::string fault_in_number_name(std::string_view name);
 
-} // namespace yurvo::formulas
+} // namespace yurvo::inline v0_1::formulas
+#pragma GCC visibility pop

@@ -6,7 +6,8 @@
 #include <cstdint>
 #include <string_view>
 
-namespace yurvo::formulas {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::formulas {
 
 enum class function : std::uint8_t {
     radians,
@@ -45,9 +46,10 @@ enum class function : std::uint8_t {
     faceforward,
 };
 
+/// A function that expressions may call.
 struct function_descriptor {
-    function which{};
-    std::string_view name;
+    function which{};      ///< which
+    std::string_view name; ///< as it is written
     /// What it takes, a letter each: `g` a number or a vector, all of one width; `s` that, or one number
     /// where the others are vectors (all of them then); `3` a vec3.
     std::string_view takes;
@@ -96,4 +98,5 @@ constexpr const function_descriptor& descriptor_of(function which) {
     return function_list[static_cast<std::size_t>(which)];
 }
 
-} // namespace yurvo::formulas
+} // namespace yurvo::inline v0_1::formulas
+#pragma GCC visibility pop

@@ -7,7 +7,8 @@
 
 #include "yurvo/formula/expression.hpp"
 
-namespace yurvo::formulas {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::formulas {
 
 enum class written_in : std::uint8_t { glsl, hlsl };
 
@@ -16,4 +17,5 @@ enum class written_in : std::uint8_t { glsl, hlsl };
 std::string printed(const expression& formula, written_in language,
                     const std::function<std::string(std::uint32_t)>& named);
 
-} // namespace yurvo::formulas
+} // namespace yurvo::inline v0_1::formulas
+#pragma GCC visibility pop

@@ -7,19 +7,20 @@
 
 #include "yurvo/numeric/vec3.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 enum class field_kind : std::uint8_t { sphere, rounded_box, torus, capsule, smooth_union };
 
 /// One simple field, centred on its position. Sizes in metres, > 0.
 struct field_part {
     field_kind kind = field_kind::sphere; ///< not smooth_union
-    vec3<double> position;
-    double radius = 1;          ///< sphere; capsule; torus: to the tube's centre
-    vec3<double> size{1, 1, 1}; ///< rounded box: outside to outside
-    double rounding = 0.1;      ///< rounded box: of its edges; at most half the smallest side
-    double tube = 0.25;         ///< torus
-    double height = 1;          ///< capsule: along Y, from centre to centre of its ends
+    vec3<double> position;                ///< of its middle, metres
+    double radius = 1;                    ///< sphere; capsule; torus: to the tube's centre
+    vec3<double> size{1, 1, 1};           ///< rounded box: outside to outside
+    double rounding = 0.1;                ///< rounded box: of its edges; at most half the smallest side
+    double tube = 0.25;                   ///< torus
+    double height = 1;                    ///< capsule: along Y, from centre to centre of its ends
 
     friend bool operator==(const field_part&, const field_part&) = default;
 };
@@ -35,14 +36,14 @@ struct field {
 
 /// The distance at a point and its gradient, which on the surface is the unit normal.
 struct field_value {
-    double distance = 0;
-    vec3<double> gradient;
+    double distance = 0;   ///< in metres, below 0 inside
+    vec3<double> gradient; ///< towards larger distances; of length 1 where the distance is exact
 };
 field_value evaluate(const field& the_field, const vec3<double>& at);
 
 /// A box around the surface.
 struct bounds {
-    vec3<double> low, high;
+    vec3<double> low, high; ///< the corners, metres
 };
 bounds bounds_of(const field& the_field);
 
@@ -60,4 +61,5 @@ double march_together(const field& the_field, const vec3<double>& from, const ve
 /// A place near the surface moved onto it, along the ray.
 double polish(const field& the_field, const vec3<double>& from, const vec3<double>& along, double t);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

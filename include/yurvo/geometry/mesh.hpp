@@ -9,11 +9,12 @@
 #include "yurvo/numeric/rgb.hpp"
 #include "yurvo/numeric/vec3.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// A place in a texture: u to the right, v up, (0, 0) the picture's bottom left.
 struct texcoord {
-    double u = 0, v = 0;
+    double u = 0, v = 0; ///< across and up, 0 to 1 over the texture once
     friend bool operator==(const texcoord&, const texcoord&) = default;
 };
 
@@ -44,11 +45,12 @@ struct mesh {
 
 /// The triangles of one material with the vertices they use, in their order.
 struct mesh_part {
-    std::uint32_t material = mesh::no_material;
-    mesh shape;
+    std::uint32_t material = mesh::no_material; ///< the index of all of its triangles, or no_material
+    mesh shape;                                 ///< with the vertices that they use, and no others
 };
 
 /// A mesh by its materials, in the order in which they first appear; one part where it has none.
 std::vector<mesh_part> split_by_material(mesh whole);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

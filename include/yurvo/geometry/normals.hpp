@@ -3,7 +3,8 @@
 
 #include "yurvo/geometry/mesh.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// The unit normal of a triangle by its counter-clockwise corners; zero where it has no area.
 vec3<double> triangle_normal(const vec3<double>& a, const vec3<double>& b, const vec3<double>& c);
@@ -16,4 +17,5 @@ mesh with_flat_normals(const mesh& the_mesh);
 /// colours the first counts.
 mesh with_shared_normals(const mesh& the_mesh);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

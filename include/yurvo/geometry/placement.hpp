@@ -3,7 +3,8 @@
 
 #include "yurvo/numeric/vec3.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// How an object is placed: world = T · Rz · Ry · Rx · S.
 struct placement {
@@ -14,4 +15,5 @@ struct placement {
     friend bool operator==(const placement&, const placement&) = default;
 };
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

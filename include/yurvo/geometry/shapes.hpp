@@ -5,7 +5,8 @@
 
 #include "yurvo/geometry/mesh.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// In XZ, normal +Y; each cell's diagonal runs from its (−x, −z) to its (+x, +z) corner. cells ≥ 1.
 mesh make_plane(double size_x, double size_z, std::uint32_t cells_x, std::uint32_t cells_z);
@@ -27,4 +28,5 @@ mesh make_cone(double radius, double height, std::uint32_t around, std::uint32_t
 /// ≥ 3.
 mesh make_torus(double radius, double tube, std::uint32_t around, std::uint32_t around_tube);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -7,19 +7,23 @@
 
 #include "yurvo/geometry/placement.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// A square matrix of Size rows, stored column by column.
 template <std::size_t Size> struct matrix {
-    std::array<double, Size * Size> values{};
+    std::array<double, Size * Size> values{}; ///< row by row
 
+    /// The number at a place.
     [[nodiscard]] double operator()(std::size_t row, std::size_t column) const {
         return values[Size * column + row];
     }
+    /// The number at a place, to be changed.
     [[nodiscard]] double& operator()(std::size_t row, std::size_t column) {
         return values[Size * column + row];
     }
 
+    /// Ones on the diagonal, zeros elsewhere.
     [[nodiscard]] static matrix identity() {
         matrix result;
         for (std::size_t i = 0; i < Size; ++i) {
@@ -67,11 +71,11 @@ view_axes look_at(const vec3<double>& eye, const vec3<double>& target, const vec
 
 /// The camera as the pipeline and others need it: axes, and what a unit of height at distance 1 measures.
 struct camera {
-    vec3<double> eye;
-    view_axes axes;
-    double tangent = 1; ///< of half the vertical field of view
-    double near = 0.1, far = 100;
-    int width = 1, height = 1; ///< pixels
+    vec3<double> eye;             ///< in world space, metres
+    view_axes axes;               ///< the directions
+    double tangent = 1;           ///< of half the vertical field of view
+    double near = 0.1, far = 100; ///< metres along the view, 0 < near < far
+    int width = 1, height = 1;    ///< pixels
 
     /// A point relative to the eye, in pixels times depth: (x·w, y·w, w), w the distance along the view.
     /// Dividing by w gives pixels from the picture's top left corner.
@@ -83,7 +87,9 @@ struct camera {
 
     /// From view space (right, up, backward) to world space.
     [[nodiscard]] vec3<double> direction_to_world(const vec3<double>& in_view) const;
+    /// The point in world space, metres.
     [[nodiscard]] vec3<double> point_to_world(const vec3<double>& in_view) const;
 };
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -9,7 +9,8 @@
 #include <thread>
 #include <utility>
 
-namespace yurvo::live {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::live {
 
 /// One piece of work at a time in a thread of its own. A new one cancels what runs: that gets to know by
 /// `cancelled`, and its result is dropped.
@@ -104,4 +105,5 @@ template <class Result> class background {
     }
 };
 
-} // namespace yurvo::live
+} // namespace yurvo::inline v0_1::live
+#pragma GCC visibility pop

@@ -11,11 +11,12 @@
 #include "yurvo/live/edit.hpp"
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 class models;
 }
 
-namespace yurvo::live {
+namespace yurvo::inline v0_1::live {
 
 /// The scene's text is the truth: an edit changes it where the value stands, so that comments and order stay,
 /// and the scene is read from it. What cannot be read is never kept.
@@ -45,8 +46,11 @@ class document {
     /// Throws yurvo::error where the scene cannot be read.
     explicit document(scene_source source, const models* own = nullptr);
 
+    /// The scene as it is now.
     [[nodiscard]] const scene& shown() const { return shown_; }
+    /// The scene file's text as it is now.
     [[nodiscard]] const std::string& text() const { return text_; }
+    /// The file, or the name of a scene that comes with the tool.
     [[nodiscard]] const std::string& name() const { return source_.name; }
     [[nodiscard]] const std::string& file() const { return source_.file; } ///< empty: it comes with the tool
     /// Grows with every change of what is shown.
@@ -58,14 +62,20 @@ class document {
     /// All of these at once, one step back. False, with a fault, where the scene would not be one: nothing
     /// has changed then.
     bool apply_all(const std::vector<edit>& edits);
+    /// Makes one edit; false, with nothing changed, where it cannot be made.
     bool apply(const edit& one) { return apply_all({one}); }
     /// Edits until end_step() are one step back: a slider, a drag.
     void begin_step();
+    /// Ends the step that undo takes back at once.
     void end_step();
 
+    /// Whether a step can be taken back.
     [[nodiscard]] bool can_undo() const { return !done_.empty(); }
+    /// Whether a step that was taken back can be made again.
     [[nodiscard]] bool can_redo() const { return !undone_.empty(); }
+    /// Takes the last step back; false where there is none.
     bool undo();
+    /// Makes the step again that was taken back last; false where there is none.
     bool redo();
 
     /// Whether the file does not hold what is shown.
@@ -84,4 +94,5 @@ class document {
     [[nodiscard]] std::vector<std::string> files() const;
 };
 
-} // namespace yurvo::live
+} // namespace yurvo::inline v0_1::live
+#pragma GCC visibility pop

@@ -6,7 +6,8 @@
 
 #include "yurvo/numeric/vec3.hpp"
 
-namespace yurvo::live {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::live {
 
 /// What is written where. An empty `value` takes the place out; a place that ends with `[]` gets another
 /// section, whose lines `value` is.
@@ -22,4 +23,5 @@ edit set_text(const std::string& place, const std::string& value);
 /// Three numbers to a tenth of a thousandth: what a hand can mean.
 edit set_by_hand(const std::string& place, const vec3<double>& value);
 
-} // namespace yurvo::live
+} // namespace yurvo::inline v0_1::live
+#pragma GCC visibility pop

@@ -10,7 +10,8 @@
 #include "yurvo/live/edit.hpp"
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo::live {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::live {
 
 enum class handle_kind : std::uint8_t {
     light_place,
@@ -23,8 +24,9 @@ enum class handle_kind : std::uint8_t {
 /// How a place follows the mouse.
 enum class drag_along : std::uint8_t { ground, height, view };
 
+/// Something in the picture that the mouse can take.
 struct handle {
-    handle_kind kind{};
+    handle_kind kind{};            ///< what it moves
     std::size_t index = 0;         ///< of the light, or of the object
     double x = 0, y = 0;           ///< pixels from the top left
     double from_x = 0, from_y = 0; ///< where it hangs: the lamp of a direction; a place hangs on itself
@@ -62,7 +64,9 @@ class held_handle {
     /// or the scene has it no more.
     [[nodiscard]] std::vector<edit> moved_to(const scene& the_scene, double x, double y,
                                              drag_along along) const;
+    /// The handle that was taken.
     [[nodiscard]] const handle& taken() const { return taken_; }
 };
 
-} // namespace yurvo::live
+} // namespace yurvo::inline v0_1::live
+#pragma GCC visibility pop

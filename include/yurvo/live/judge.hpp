@@ -16,16 +16,17 @@
 #include "yurvo/study/verdict.hpp"
 #include "yurvo/verify/diagnose.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 class models;
 }
 
-namespace yurvo::live {
+namespace yurvo::inline v0_1::live {
 
 /// What is being verified: a program file, or a picture of one scene. One of them is empty.
 struct subject {
-    std::string program;
-    std::string picture;
+    std::string program;                          ///< a program file, or empty
+    std::string picture;                          ///< a picture file, or empty
     pixel_format held = pixel_format::srgb_codes; ///< how the picture holds its colours
 };
 
@@ -33,12 +34,12 @@ using study::finding;
 
 /// Of one scene.
 struct verdict {
-    finding what = finding::unknown;
-    std::string scene_name;
-    std::string line;               ///< one line: `right`, `falloff-missing`, or what is wrong with a file
-    std::vector<std::string> ids;   ///< the mistakes that give this very picture
-    std::vector<std::string> files; ///< that a program was read from, as far as they could be read
-    std::vector<std::string> fits;  ///< what was fitted, of a program
+    finding what = finding::unknown; ///< the verdict in one word
+    std::string scene_name;          ///< of the scene it was drawn in
+    std::string line;                ///< one line: `right`, `falloff-missing`, or what is wrong with a file
+    std::vector<std::string> ids;    ///< the mistakes that give this very picture
+    std::vector<std::string> files;  ///< that a program was read from, as far as they could be read
+    std::vector<std::string> fits;   ///< what was fitted, of a program
     std::shared_ptr<const picture> shown;     ///< what is found, in the size that was asked for; may be null
     pixel_format held = pixel_format::floats; ///< how the subject holds its colours
     std::shared_ptr<const picture> found, right; ///< as drawn and as it should be; null where it is broken
@@ -56,6 +57,7 @@ class kept_program {
     std::vector<std::string> files_;
 
   public:
+    /// Reads nothing yet.
     explicit kept_program(std::string file, const models* own = nullptr);
     /// As the files are now. Throws yurvo::error, missing_error, program_stopped.
     std::shared_ptr<const program_renderer> now();
@@ -69,4 +71,5 @@ class kept_program {
 verdict judge(const subject& of, kept_program* program, const std::string& scene_name, const scene& the_scene,
               const std::atomic<bool>& cancelled, std::array<int, 2> shown = {0, 0});
 
-} // namespace yurvo::live
+} // namespace yurvo::inline v0_1::live
+#pragma GCC visibility pop

@@ -7,7 +7,8 @@
 #include "yurvo/live/edit.hpp"
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo::live {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::live {
 
 /// The eye around the target, by radians; never over the top.
 std::vector<edit> orbited(const view& of, double around, double up);
@@ -23,4 +24,5 @@ std::vector<edit> fitted(const scene& the_scene);
 /// without those that it does not take: `cel` gets bands and is per fragment, what was `cel` loses them.
 std::vector<edit> with_model(const scene& the_scene, const std::string& name);
 
-} // namespace yurvo::live
+} // namespace yurvo::inline v0_1::live
+#pragma GCC visibility pop

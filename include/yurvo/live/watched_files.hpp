@@ -7,7 +7,8 @@
 #include <string>
 #include <vector>
 
-namespace yurvo::live {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::live {
 
 /// Looks at files by their size, time and number on disk. A file that is being written is waited for: it
 /// counts as changed once it has been the same for a moment. One that was written just before it was looked
@@ -43,4 +44,5 @@ class watched_files {
     std::vector<std::string> changed();
 };
 
-} // namespace yurvo::live
+} // namespace yurvo::inline v0_1::live
+#pragma GCC visibility pop

@@ -11,8 +11,10 @@
 #include "yurvo/live/watched_files.hpp"
 #include "yurvo/study/verdict.hpp"
 
-namespace yurvo::live {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::live {
 
+/// Tells when files that a subject is made of were saved.
 class watcher {
     subject of_;
     std::vector<std::string> scenes_;
@@ -32,9 +34,11 @@ class watcher {
     /// verdict is then of no use.
     study::run_verdict verdict_now(const std::atomic<bool>& cancelled,
                                    const std::function<void(const std::string&)>& tell);
+    /// The file that was named: a program's or a picture's.
     [[nodiscard]] const std::string& subject_file() const {
         return of_.program.empty() ? of_.picture : of_.program;
     }
 };
 
-} // namespace yurvo::live
+} // namespace yurvo::inline v0_1::live
+#pragma GCC visibility pop

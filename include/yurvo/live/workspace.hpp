@@ -20,22 +20,25 @@
 #include "yurvo/study/show.hpp"
 #include "yurvo/verify/explain.hpp"
 
-namespace yurvo::live {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::live {
 
 /// What stands beside the picture, behind the wipe line.
 enum class beside_kind : std::uint8_t { nothing, face, vertex, fragment, mistake, subject };
 
 /// Codes for a screen, four bytes a pixel, and what making them took.
 struct screen_picture {
-    int width = 0, height = 0;
-    std::vector<std::uint8_t> bytes;
-    double draw_milliseconds = 0, encode_milliseconds = 0;
-    std::uint64_t number = 0; ///< another one than before: it was drawn anew
+    int width = 0, height = 0;       ///< pixels
+    std::vector<std::uint8_t> bytes; ///< codes, red, green, blue, alpha, row by row from the top
+    double draw_milliseconds = 0, encode_milliseconds = 0; ///< what drawing and encoding took
+    std::uint64_t number = 0;                              ///< another one than before: it was drawn anew
 };
 
 /// As code_of() gives them, on all processors.
 void encode_for_screen(const picture& from, std::vector<std::uint8_t>& bytes);
 
+/// All that the window shows, without a window: a scene being changed, its picture, what stands beside it,
+/// the verdict.
 class workspace {
     document document_;
     const models* own_;
@@ -96,9 +99,13 @@ class workspace {
     /// Throws yurvo::error where the scene cannot be read.
     workspace(scene_source source, subject of, const models* own = nullptr);
 
+    /// The scene that is being changed.
     [[nodiscard]] document& edited() { return document_; }
+    /// The scene that is being changed.
     [[nodiscard]] const document& edited() const { return document_; }
+    /// What is judged; empty where nothing is.
     [[nodiscard]] const subject& verified() const { return subject_; }
+    /// The C++ models that the program was built with, or null.
     [[nodiscard]] const models* own_models() const { return own_; }
 
     /// What has come since: files that were saved, a verdict, figures. True where something has.
@@ -109,19 +116,26 @@ class workspace {
     /// The largest size within another that has the shape of the picture that is verified; all of it where
     /// none is.
     [[nodiscard]] std::array<int, 2> fitting(int width, int height) const;
+    /// The terms that are drawn.
     [[nodiscard]] const term_choice& terms() const { return terms_; }
+    /// Draws these terms alone.
     void set_terms(const term_choice& terms);
     /// What is shown in the place of the light; nothing is the light. Of the cosine the chosen light's, or
     /// the first one's.
     [[nodiscard]] std::optional<study::shown_part> part() const { return part_; }
+    /// Shows normals, depth and the like in place of the lit picture; none for the lit one.
     void set_part(std::optional<study::shown_part> part);
     [[nodiscard]] const std::string& part_fault() const { return part_fault_; } ///< why it cannot be shown
+    /// What stands beside the picture.
     [[nodiscard]] beside_kind beside() const { return beside_; }
+    /// The mistake's id; empty where it is not a mistake.
     [[nodiscard]] const std::string& mistake_beside() const { return mistake_; }
+    /// Puts something beside the picture; the mistake's id where it is one.
     void set_beside(beside_kind kind, const std::string& mistake = "");
     /// Whether what stands beside is shown as its difference from the picture: blue where it is darker, amber
     /// where it is brighter.
     [[nodiscard]] bool difference() const { return difference_; }
+    /// Shows the difference of both in place of the one beside.
     void set_difference(bool wanted);
     /// The luminance from which on its colours are full: 99 % of the pixels that differ do so by less.
     [[nodiscard]] double difference_scale() const { return difference_scale_; }
@@ -131,12 +145,15 @@ class workspace {
     /// What stands beside it, in the same size; null where nothing does, or it cannot be drawn:
     /// beside_fault() says why.
     const screen_picture* picture_beside();
+    /// Why nothing stands beside; empty where something does, or nothing was asked for.
     [[nodiscard]] const std::string& beside_fault() const { return beside_fault_; }
 
     /// What each rate costs in the picture's size: measured once nothing has changed for a moment, as long as
     /// that is wanted. Null before the first; costs_fault() says where it cannot be.
     void want_costs(bool wanted) { costs_wanted_ = wanted; }
+    /// The costs, once they are measured; else null.
     [[nodiscard]] const study::cost* costs() const;
+    /// Why they could not be measured; empty where they could.
     [[nodiscard]] std::string costs_fault() const { return costs_ ? costs_->fault : ""; }
 
     /// The last verdict; null where nothing is verified, or none has come.
@@ -154,13 +171,18 @@ class workspace {
     /// Until nothing is worked on in the background.
     void wait();
 
+    /// The light whose values are open.
     [[nodiscard]] std::optional<std::size_t> chosen_light() const { return light_; }
+    /// The object whose values are open.
     [[nodiscard]] std::optional<std::size_t> chosen_object() const { return object_; }
+    /// Opens a light's values.
     void choose_light(std::optional<std::size_t> light);
+    /// Opens an object's values.
     void choose_object(std::optional<std::size_t> object) { object_ = object; }
 
     /// What can be taken in the picture, in its size.
     [[nodiscard]] std::vector<handle> handles() const;
+    /// Points of the circle that a handle draws, in pixels; of a cone's border.
     [[nodiscard]] std::vector<std::array<double, 2>> circle(const handle& of) const;
     /// Takes hold of one with the mouse at a pixel; false where it is behind the eye.
     bool hold(const handle& taken, double x, double y);
@@ -169,15 +191,20 @@ class workspace {
 
     /// As in walk.hpp; false where nothing came of it.
     bool orbit(double around, double up);
+    /// The distance to the target by a factor, nearer below 1; false where it would be too near.
     bool zoom(double factor);
+    /// Moves eye and target by pixels of the picture; false where it cannot be.
     bool pan(double dx, double dy);
+    /// The whole scene in the picture; false where it cannot be.
     bool fit();
 
     /// The pixel worked by hand, of the drawn size. Nothing outside of the picture.
     [[nodiscard]] std::optional<verify::explanation> explain(int x, int y) const;
+    /// How the pixel got its colour, as `explain` says it.
     [[nodiscard]] std::string explanation_text(int x, int y) const;
     /// The laws of one light, as `curves` plots them; without points where it has none.
     [[nodiscard]] study::curves curves_of(std::size_t light) const;
 };
 
-} // namespace yurvo::live
+} // namespace yurvo::inline v0_1::live
+#pragma GCC visibility pop

@@ -15,7 +15,8 @@
 #include "yurvo/numeric/number.hpp"
 #include "yurvo/numeric/vec3.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 template <class Scalar, class Arch> struct scalar_of<xsimd::batch<Scalar, Arch>> { using type = Scalar; };
 
@@ -127,8 +128,9 @@ template <class Scalar, class Arch> struct real_functions<xsimd::batch<Scalar, A
     }
 };
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
 
 #if defined(__AVX512F__)
 #include "yurvo/numeric/batch_avx512.hpp"
 #endif
+#pragma GCC visibility pop

@@ -8,7 +8,8 @@
 
 #include "yurvo/numeric/batch.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 namespace detail {
 
@@ -132,4 +133,5 @@ requires(xsimd::batch<float, Arch>::size == 16) struct real_functions<xsimd::bat
     }
 };
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

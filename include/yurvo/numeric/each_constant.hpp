@@ -5,7 +5,8 @@
 #include <type_traits>
 #include <utility>
 
-namespace yurvo::detail {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::detail {
 
 template <class Enum, Enum Value> using constant = std::integral_constant<Enum, Value>;
 
@@ -26,4 +27,5 @@ template <std::size_t Count, class Enum, class Use> constexpr void with_constant
     with_constant(value, use, std::make_index_sequence<Count>{});
 }
 
-} // namespace yurvo::detail
+} // namespace yurvo::inline v0_1::detail
+#pragma GCC visibility pop

@@ -9,15 +9,19 @@
 
 #include "yurvo/numeric/batch.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
+/// Four masks side by side: what comparing two fours gives.
 template <class Mask> struct four_masks {
-    Mask a, b, c, d;
+    Mask a, b, c, d; ///< of each batch
 
 #define YURVO_OF_MASKS(op)                                                                                   \
     friend four_masks operator op(const four_masks& x, const four_masks& y) {                                \
         return {x.a op y.a, x.b op y.b, x.c op y.c, x.d op y.d};                                             \
     }
+    /// Lane by lane; any, all and none over the lanes of all four.
+    ///@{
     YURVO_OF_MASKS(&)
     YURVO_OF_MASKS(|)
     YURVO_OF_MASKS(^)
@@ -35,23 +39,30 @@ template <class Mask> struct four_masks {
         return xsimd::all(x.a) && xsimd::all(x.b) && xsimd::all(x.c) && xsimd::all(x.d);
     }
     friend bool none(const four_masks& x) { return !any(x); }
+    ///@}
 };
 
+/// Four batches side by side, with the operations of one.
 template <class Batch> struct four {
-    using scalar = scalar_t<Batch>;
-    using masks = four_masks<typename Batch::batch_bool_type>;
+    using scalar = scalar_t<Batch>;                            ///< float or double
+    using masks = four_masks<typename Batch::batch_bool_type>; ///< what a comparison gives
 
-    Batch a, b, c, d;
+    Batch a, b, c, d; ///< in the order in which they lie in memory
 
+    /// Not initialised; one number in every lane; of four batches.
+    ///@{
     four() = default;
     four(scalar every) : a(every), b(every), c(every), d(every) {} // NOLINT: as numbers become batches
     four(const Batch& a_, const Batch& b_, const Batch& c_, const Batch& d_) : a(a_), b(b_), c(c_), d(d_) {}
+    ///@}
 
 #define YURVO_OF_FOURS(op)                                                                                   \
     friend four operator op(const four& x, const four& y) {                                                  \
         return {x.a op y.a, x.b op y.b, x.c op y.c, x.d op y.d};                                             \
     }                                                                                                        \
     four& operator op##=(const four& y) { return *this = *this op y; }
+    /// Lane by lane.
+    ///@{
     YURVO_OF_FOURS(+)
     YURVO_OF_FOURS(-)
     YURVO_OF_FOURS(*)
@@ -71,17 +82,20 @@ template <class Batch> struct four {
     YURVO_COMPARISON_OF_FOURS(==)
     YURVO_COMPARISON_OF_FOURS(!=)
 #undef YURVO_COMPARISON_OF_FOURS
+    ///@}
 
+    /// Of each lane the first where its mask is set, else the second.
     friend four select(const masks& which, const four& x, const four& y) {
         return {xsimd::select(which.a, x.a, y.a), xsimd::select(which.b, x.b, y.b),
                 xsimd::select(which.c, x.c, y.c), xsimd::select(which.d, x.d, y.d)};
     }
 
-    /// What a model may call: all that batches have, found as theirs are.
 #define YURVO_OF_ONE(name)                                                                                   \
     friend four name(const four& x) {                                                                        \
         return {xsimd::name(x.a), xsimd::name(x.b), xsimd::name(x.c), xsimd::name(x.d)};                     \
     }
+    /// What a model may call: all that batches have, found as theirs are.
+    ///@{
     YURVO_OF_ONE(abs)
     YURVO_OF_ONE(acos)
     YURVO_OF_ONE(acosh)
@@ -152,11 +166,13 @@ template <class Batch> struct four {
     YURVO_QUESTION_OF_ONE(isinf)
     YURVO_QUESTION_OF_ONE(isnan)
 #undef YURVO_QUESTION_OF_ONE
+    ///@}
 };
 
 template <class Batch> struct scalar_of<four<Batch>> { using type = scalar_t<Batch>; };
 template <class Batch> inline constexpr std::size_t lanes_of<four<Batch>> = 4 * lanes_of<Batch>;
 
+/// Of as many numbers as it has lanes, aligned or not.
 template <class Four>
 requires(std::is_same_v<Four, four<decltype(Four::a)>>) Four load_lanes(const scalar_t<Four>* from) {
     using batch = decltype(Four::a);
@@ -164,6 +180,7 @@ requires(std::is_same_v<Four, four<decltype(Four::a)>>) Four load_lanes(const sc
     return {load_lanes<batch>(from), load_lanes<batch>(from + lanes), load_lanes<batch>(from + 2 * lanes),
             load_lanes<batch>(from + 3 * lanes)};
 }
+/// To as many places, aligned or not.
 template <class Batch> void store_lanes(scalar_t<Batch>* to, const four<Batch>& value) {
     constexpr std::size_t lanes = lanes_of<Batch>;
     store_lanes(to, value.a);
@@ -197,4 +214,5 @@ template <class Batch> struct real_functions<four<Batch>> {
     }
 };
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

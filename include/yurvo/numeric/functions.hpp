@@ -7,10 +7,13 @@
 #include <cmath>
 #include <concepts>
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// The number a Real is made of: itself, or the element of a batch (specialised where batches are).
-template <class Real> struct scalar_of { using type = Real; };
+template <class Real> struct scalar_of {
+    using type = Real; ///< itself, where it is a plain number
+};
 template <class Real> using scalar_t = typename scalar_of<Real>::type;
 
 template <std::floating_point Real> constexpr Real select(bool condition, Real if_true, Real if_false) {
@@ -29,8 +32,11 @@ using std::sqrt;
 
 /// What a batch may have a faster way for, to the same digits; specialised where batches are (batch.hpp).
 template <class Real> struct real_functions {
+    /// 1 / x.
     static Real reciprocal(const Real& x) { return Real(1) / x; }
+    /// 1 / √x.
     static Real inverse_sqrt(const Real& x) { return Real(1) / sqrt(x); }
+    /// 1 / √x, and 0 where x is.
     static Real inverse_sqrt_or_zero(const Real& x) { return x > Real(0) ? Real(1) / sqrt(x) : Real(0); }
     /// Whether any of three is not 0.
     static auto any(const Real& x, const Real& y, const Real& z) { return x * x + y * y + z * z > Real(0); }
@@ -61,4 +67,5 @@ inline constexpr double pi = 3.14159265358979323846;
 constexpr double radians(double degrees) { return degrees * (pi / 180.0); }
 constexpr double degrees(double radians) { return radians * (180.0 / pi); }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

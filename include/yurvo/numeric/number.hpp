@@ -10,12 +10,16 @@
 
 #include "yurvo/numeric/functions.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
+/// A float or a double that brings its functions along: max, sqrt, pow and the like are found unqualified.
 template <std::floating_point Scalar> struct number {
-    using scalar = Scalar;
-    Scalar value{};
+    using scalar = Scalar; ///< what it holds
+    Scalar value{};        ///< the number itself
 
+    /// From numbers, and back to the plain one.
+    ///@{
     constexpr number() = default;
     constexpr number(Scalar number_given) : value(number_given) {} // NOLINT: a float is a number
     template <class Other>
@@ -26,12 +30,15 @@ template <std::floating_point Scalar> struct number {
     requires(!std::same_as<Other, Scalar>) explicit constexpr number(const number<Other>& number_given)
         : value(static_cast<Scalar>(number_given.value)) {}
     explicit constexpr operator Scalar() const { return value; }
+    ///@}
 
 #define YURVO_OF_NUMBERS(op)                                                                                 \
     friend constexpr number operator op(const number& a, const number& b) {                                  \
         return number(a.value op b.value);                                                                   \
     }                                                                                                        \
     constexpr number& operator op##=(const number& b) { return *this = *this op b; }
+    /// As of plain numbers.
+    ///@{
     YURVO_OF_NUMBERS(+)
     YURVO_OF_NUMBERS(-)
     YURVO_OF_NUMBERS(*)
@@ -40,12 +47,15 @@ template <std::floating_point Scalar> struct number {
     friend constexpr number operator-(const number& a) { return number(-a.value); }
     friend constexpr number operator+(const number& a) { return a; }
     friend constexpr auto operator<=>(const number&, const number&) = default;
+    ///@}
 
+    /// The first where it is so, else the second.
     friend constexpr number select(bool which, const number& a, const number& b) { return which ? a : b; }
 
-    /// What batches have too.
 #define YURVO_OF_ONE(name)                                                                                   \
     friend number name(const number& a) { return number(std::name(a.value)); }
+    /// What batches have too, as the standard has it.
+    ///@{
     YURVO_OF_ONE(abs)
     YURVO_OF_ONE(acos)
     YURVO_OF_ONE(asin)
@@ -84,6 +94,7 @@ template <std::floating_point Scalar> struct number {
     friend constexpr number min(const number& a, const number& b) {
         return number(yurvo::min(a.value, b.value));
     }
+    ///@}
 };
 
 template <class Scalar> struct scalar_of<number<Scalar>> { using type = Scalar; };
@@ -103,4 +114,5 @@ template <class Scalar> struct real_functions<number<Scalar>> {
     }
 };
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -3,12 +3,15 @@
 
 #include "yurvo/numeric/functions.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
+/// A linear colour, or a factor for each of its three numbers.
 template <class Real> struct rgb {
-    Real r{}, g{}, b{};
+    Real r{}, g{}, b{}; ///< red, green, blue
 
     constexpr rgb() = default;
+    /// Of its three numbers.
     constexpr rgb(const Real& r_, const Real& g_, const Real& b_) : r(r_), g(g_), b(b_) {}
     /// A grey: the same number in every component.
     explicit constexpr rgb(const Real& grey) : r(grey), g(grey), b(grey) {}
@@ -51,4 +54,5 @@ constexpr rgb<Real> select(const Mask& mask, const rgb<Real>& a, const rgb<Real>
     return {select(mask, a.r, b.r), select(mask, a.g, b.g), select(mask, a.b, b.b)};
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

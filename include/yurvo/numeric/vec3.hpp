@@ -3,12 +3,15 @@
 
 #include "yurvo/numeric/functions.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
+/// A point or a direction, right-handed, y up.
 template <class Real> struct vec3 {
-    Real x{}, y{}, z{};
+    Real x{}, y{}, z{}; ///< right, up, backward
 
     constexpr vec3() = default;
+    /// Of its three numbers.
     constexpr vec3(const Real& x_, const Real& y_, const Real& z_) : x(x_), y(y_), z(z_) {}
     /// From another number type: rounds, or fills every lane of a batch.
     template <class Other>
@@ -69,4 +72,5 @@ template <class Real> Real cosine_power(const Real& versine, const Real& exponen
     return real_functions<Real>::cosine_power(versine, exponent);
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -6,7 +6,8 @@
 
 #include "yurvo/picture/picture.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 enum class encoding : std::uint8_t { srgb, linear };
 
@@ -27,4 +28,5 @@ picture picture_of(int width, int height, const std::vector<std::uint8_t>& codes
 /// True where a picture needs an alpha channel: some pixel's alpha is below 1.
 bool has_transparency(const picture& image);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -5,7 +5,8 @@
 #include <limits>
 #include <new>
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// Begins where a cache line does, so that lines can be written whole. Of a large picture the system is asked
 /// for large pages where it has them: a picture is written down columns of tiles, and would need another
@@ -15,12 +16,14 @@ void free_pixels(void* pixels, std::size_t bytes) noexcept;
 
 /// For the standard containers.
 template <class Value> struct pixel_allocator {
-    using value_type = Value;
+    using value_type = Value; ///< as allocators call it
 
     pixel_allocator() = default;
+    /// From one for other values.
     template <class Other>
     pixel_allocator(const pixel_allocator<Other>&) noexcept {} // NOLINT: as others convert
 
+    /// Memory for so many values, not initialised.
     [[nodiscard]] Value* allocate(std::size_t count) {
         if (count > std::numeric_limits<std::size_t>::max() / sizeof(Value)) {
             throw std::bad_array_new_length();
@@ -31,9 +34,12 @@ template <class Value> struct pixel_allocator {
     /// threads that takes half as long as to fill it with zeros before. (What is given a value is made as
     /// usual.)
     template <class Other> void construct(Other* place) noexcept { ::new (static_cast<void*>(place)) Other; }
+    /// Gives it back.
     void deallocate(Value* pixels, std::size_t count) noexcept { free_pixels(pixels, count * sizeof(Value)); }
 
+    /// All are alike.
     template <class Other> bool operator==(const pixel_allocator<Other>&) const { return true; }
 };
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -3,7 +3,8 @@
 
 #include <cstdint>
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// As they are; rounded to 8-bit codes, encoded or not; or clamped and encoded but not rounded, by the sRGB
 /// curve or by the power of 1 / 2.2 (and decoded again).
@@ -22,4 +23,5 @@ constexpr bool holds_floats(pixel_format format) {
     return format == pixel_format::floats || holds_encoded_floats(format);
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -7,12 +7,13 @@
 
 #include "yurvo/numeric/rgb.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// Linear (already decoded) colours, top row first; width and height ≥ 1.
 struct texture {
-    int width = 1, height = 1;
-    std::vector<rgb<float>> texels{rgb<float>(1.0F)};
+    int width = 1, height = 1;                        ///< texels
+    std::vector<rgb<float>> texels{rgb<float>(1.0F)}; ///< linear, row by row from the top
 
     /// Bilinear, repeating; (0, 0) is the bottom left, texels have their centres at half numbers. u, v
     /// finite.
@@ -48,4 +49,5 @@ struct texture {
     friend bool operator==(const texture&, const texture&) = default;
 };
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

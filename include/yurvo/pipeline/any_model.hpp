@@ -14,7 +14,8 @@
 #include "yurvo/shading/model.hpp"
 #include "yurvo/shading/point_model.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 class model_numbers;
 
@@ -47,6 +48,7 @@ void set_numbers(const model_numbers& held, const std::vector<formulas::named_nu
 /// An erased_model of one type; defined in yurvo/model.hpp, which files that write a model include.
 template <class Model> class model_of_type;
 
+/// Any lighting model, its type forgotten.
 class any_model {
     std::shared_ptr<const erased_model> model_;
 
@@ -62,9 +64,12 @@ class any_model {
     [[nodiscard]] any_model with(const std::vector<formulas::named_number>& numbers) const {
         return any_model(model_->with_numbers(numbers));
     }
+    /// The model, shared.
     [[nodiscard]] const std::shared_ptr<const erased_model>& shared() const { return model_; }
 
+    /// The model.
     [[nodiscard]] const erased_model& operator*() const { return *model_; }
+    /// The model.
     [[nodiscard]] const erased_model* operator->() const { return model_.get(); }
 };
 
@@ -74,6 +79,7 @@ class models {
 
   public:
     models() = default;
+    /// Of names and models; names are as commands and files write them.
     models(std::initializer_list<std::pair<std::string, any_model>> list) : list_(list) {}
 
     /// Null where there is none of that name.
@@ -85,6 +91,7 @@ class models {
         }
         return nullptr;
     }
+    /// In the order given.
     [[nodiscard]] std::vector<std::string_view> names() const {
         std::vector<std::string_view> names;
         for (const auto& [name, model] : list_) {
@@ -94,4 +101,5 @@ class models {
     }
 };
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

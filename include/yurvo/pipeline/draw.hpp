@@ -7,7 +7,8 @@
 #include "yurvo/pipeline/any_model.hpp"
 #include "yurvo/scene/renderer.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// The pipeline under each scene's own model: what draw() and every study use where no other renderer is
 /// named.
@@ -19,6 +20,7 @@ class model_renderer final : public renderer {
     any_model model_;
 
   public:
+    /// The name is what reports call it.
     model_renderer(std::string name, any_model model) : name_(std::move(name)), model_(std::move(model)) {}
 
     [[nodiscard]] picture draw(const scene& the_scene, const draw_settings& settings = {},
@@ -33,6 +35,7 @@ class model_renderer final : public renderer {
     [[nodiscard]] fitted_scene fit(const scene& the_scene) const override;
     [[nodiscard]] std::vector<rate> rates_for(const scene& the_scene) const override;
     [[nodiscard]] const point_model* own_model() const override { return &*model_; }
+    /// The model it draws with.
     [[nodiscard]] const any_model& model() const { return model_; }
 };
 
@@ -45,4 +48,5 @@ picture draw(const scene& the_scene, const draw_settings& settings = {},
 picture draw(const scene& the_scene, const any_model& model, rate at = rate::fragment,
              const draw_settings& settings = {}, draw_statistics* statistics = nullptr);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

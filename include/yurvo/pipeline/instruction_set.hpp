@@ -5,7 +5,8 @@
 #include <cstdint>
 #include <string_view>
 
-namespace yurvo::pipeline {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::pipeline {
 
 enum class instruction_set : std::uint8_t { baseline, avx2, avx512 };
 
@@ -19,4 +20,5 @@ instruction_set chosen_instruction_set();
 /// True where this machine and this build can run it.
 bool runs(instruction_set wanted);
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline
+#pragma GCC visibility pop

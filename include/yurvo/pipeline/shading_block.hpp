@@ -13,7 +13,8 @@
 #include "yurvo/shading/ready_light.hpp"
 #include "yurvo/shading/surface.hpp"
 
-namespace yurvo::pipeline {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::pipeline {
 
 /// Small enough to stay in the first two caches.
 inline constexpr std::size_t block_size = 256;
@@ -21,32 +22,37 @@ inline constexpr std::size_t block_size = 256;
 inline constexpr std::size_t block_room = block_size + 32;
 
 template <class Scalar> struct alignas(64) lane : std::array<Scalar, block_room> {};
+/// Three numbers of each point, apart.
 template <class Scalar> struct lane3 {
-    lane<Scalar> x, y, z;
+    lane<Scalar> x, y, z; ///< one number of each point
 
+    /// Gives point i a vector.
     void put(std::size_t i, const vec3<Scalar>& v) {
         x[i] = v.x;
         y[i] = v.y;
         z[i] = v.z;
     }
+    /// Gives point i a colour.
     void put(std::size_t i, const rgb<Scalar>& c) {
         x[i] = c.r;
         y[i] = c.g;
         z[i] = c.b;
     }
+    /// Of point i.
     [[nodiscard]] vec3<Scalar> vector(std::size_t i) const { return {x[i], y[i], z[i]}; }
+    /// Of point i.
     [[nodiscard]] rgb<Scalar> color(std::size_t i) const { return {x[i], y[i], z[i]}; }
 };
 
 /// The points to be lit, and their lit colours, whole or in their two parts.
 template <class Scalar> struct block {
-    std::size_t count = 0;
-    bool own_base = false;         ///< the points have base colours of their own, else the material's
-    bool between_vertices = false; ///< the normals are interpolated ones, of any length
-    bool in_parts = false;         ///< a texture is yet to come between the parts
-    lane3<Scalar> position, normal, base;
+    std::size_t count = 0;                ///< how many points there are
+    bool own_base = false;                ///< the points have base colours of their own, else the material's
+    bool between_vertices = false;        ///< the normals are interpolated ones, of any length
+    bool in_parts = false;                ///< a texture is yet to come between the parts
+    lane3<Scalar> position, normal, base; ///< of each point; base where own_base
     lane3<Scalar> lit; ///< on the way, the sum of diffuse light: the less there is, the nearer it stays
-    lane3<Scalar> tinted, untinted;
+    lane3<Scalar> tinted, untinted; ///< the part that a texture tints, and the rest; where in_parts
     lane3<Scalar> to_eye, specular; ///< the kernel's own, on the way
     lane3<Scalar> ambient;          ///< the lights' ambient parts, where there are any
     lane<Scalar> front; ///< 1 where a point's triangle faces the eye, else 0; where it is asked for
@@ -56,12 +62,12 @@ template <class Scalar> struct block {
 
 /// A block and all that its points share. Positions, eye and lights are measured from the same origin.
 template <class Scalar> struct shade_request {
-    block<Scalar>& points;
-    const surface<Scalar>& material; ///< the factors
-    std::span<const ready_light<Scalar>* const> lights;
-    const finish_settings<Scalar>& settings;
-    vec3<Scalar> eye;
-    const void* model;
+    block<Scalar>& points;                              ///< what is lit
+    const surface<Scalar>& material;                    ///< the factors
+    std::span<const ready_light<Scalar>* const> lights; ///< those that may reach the block
+    const finish_settings<Scalar>& settings;            ///< how light becomes a colour
+    vec3<Scalar> eye;                                   ///< from the points' origin, metres
+    const void* model; ///< the model's own numbers; of the type that the kernel knows
     std::span<const ready_light<Scalar>* const> with_ambient{}; ///< all lights that have an ambient part
     vec3<Scalar> world_eye{}, axis{};                           ///< for models that ask for their place
 };
@@ -70,10 +76,11 @@ template <class Scalar> using shade_kernel = void (*)(const shade_request<Scalar
 
 /// A model made ready for the pipeline: the kernel that runs it.
 template <class Scalar> struct shader {
-    shade_kernel<Scalar> shade = nullptr;
+    shade_kernel<Scalar> shade = nullptr; ///< never null
+    /// Makes a light ready, measured from an origin; never null where the model is lit.
     ready_light<Scalar> (*prepare)(const light& lamp, const vec3<double>& origin) = nullptr;
-    const void* model = nullptr;
-    bool lit = true; ///< the model looks at lights at all
+    const void* model = nullptr; ///< handed to the kernel
+    bool lit = true;             ///< the model looks at lights at all
     /// A light of brightness zero adds exactly nothing, so one that cannot reach a block may be left out.
     bool dark_adds_nothing = false;
     bool behind_adds_nothing = false; ///< nor does one behind the surface, n·l ≤ 0
@@ -91,4 +98,5 @@ bool register_kernels(const std::type_info& model, const kernel_row& kernels);
 /// The widest registered kernel that may run here, or null.
 shade_kernel<float> registered_kernel(const std::type_info& model);
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline
+#pragma GCC visibility pop

@@ -20,7 +20,8 @@
 #define YURVO_FLATTENED [[gnu::flatten]]
 #endif
 
-namespace yurvo::pipeline {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::pipeline {
 
 #if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
 inline constexpr bool loop_for_each_law = false;
@@ -83,6 +84,7 @@ template <class Real> class sums_so_far {
     std::size_t step_; ///< 1, or 0 where it is always the same zero
 
   public:
+    /// Of points that earlier lights have lit, where there were any.
     sums_so_far(const block<scalar>& points, bool any)
         : from_{points.lit.x.data(),      points.lit.y.data(),      points.lit.z.data(),
                 points.specular.x.data(), points.specular.y.data(), points.specular.z.data()},
@@ -91,6 +93,7 @@ template <class Real> class sums_so_far {
             from_.fill(nothing.data());
         }
     }
+    /// Of points i and following.
     [[nodiscard]] reflected<Real> at(std::size_t i) const {
         const auto value = [&](std::size_t k) { return load_lanes<Real>(from_[k] + i * step_); };
         return {{value(0), value(1), value(2)}, {value(3), value(4), value(5)}};
@@ -298,4 +301,5 @@ template <class Formula, class Scalar, class Model> shader<Scalar> make_shader(c
     return result;
 }
 
-} // namespace yurvo::pipeline
+} // namespace yurvo::inline v0_1::pipeline
+#pragma GCC visibility pop

@@ -5,7 +5,8 @@
 
 #include "yurvo/pipeline/draw.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// World-space normals: each component from −1 to 1 as 0 to 1. The background is the scene's.
 picture show_normals(const scene& the_scene, draw_statistics* statistics = nullptr);
@@ -25,4 +26,5 @@ picture depth_to_look_at(const picture& metres, double& least, double& most);
 /// many.
 picture show_overflow(const picture& image, std::size_t& pixels);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

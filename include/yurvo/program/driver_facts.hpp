@@ -3,8 +3,10 @@
 
 #include <string>
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
+/// What is known of the system's OpenGL driver.
 struct driver_facts {
     bool built_in = false;    ///< this build can talk to a driver at all
     bool translators = false; ///< ... and translate HLSL, GLSL for Vulkan and SPIR-V
@@ -20,4 +22,5 @@ struct driver_facts {
 /// Starts the driver with a shader of our own, for at most `limit` seconds. Never throws for what is missing.
 driver_facts find_driver_facts(double limit = 20);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -9,13 +9,16 @@
 
 #include "yurvo/scene/shader_program.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// A name that the linked program reads, with its type and what it would most likely mean; empty where
 /// nothing is likely.
 struct guessed_name {
-    std::string name, type, means;
+    std::string name, type, means; ///< the shader's name, its type in the shader's words, and the quantity it
+                                   ///< is taken for; empty where there is no guess
 };
+/// What a shader's names are taken for.
 struct guessed_bindings {
     std::vector<guessed_name> attributes, uniforms; ///< an array of structures once, with [*]
 };
@@ -26,9 +29,9 @@ guessed_bindings guess_bindings(const shader_program& the_program);
 /// A program file for sources that have none, and how many names it leaves open. `beside` are the vertex and
 /// the fragment stage's files as the program file is to name them.
 struct guessed_program {
-    std::string text;
-    std::size_t unsure = 0;
-    bool right = false; ///< on the small scenes on which candidates were drawn
+    std::string text;       ///< the program file's text
+    std::size_t unsure = 0; ///< how many names are not certain
+    bool right = false;     ///< on the small scenes on which candidates were drawn
 };
 /// Names and types first; what they leave open is settled by drawing candidates. Takes some seconds; `tell`
 /// gets progress.
@@ -38,11 +41,14 @@ guessed_program guess_program(
 
 /// Where the driver puts the members of a program's uniform blocks, in order.
 struct block_member {
-    std::string block, name, type;
-    int offset = 0;       ///< bytes, where the driver reads it
-    int plain_offset = 0; ///< where a plain C++ structure would have it, after the member before
-    int components = 1, matrix = 0, matrix_stride = 0;
+    std::string block, name, type; ///< the block, the member's name and its type
+    int offset = 0;                ///< bytes, where the driver reads it
+    int plain_offset = 0;          ///< where a plain C++ structure would have it, after the member before
+    int components = 1;            ///< numbers in it
+    int matrix = 0;                ///< columns of a matrix; 0 where it is none
+    int matrix_stride = 0;         ///< bytes between columns
 };
 std::vector<block_member> block_members(const shader_program& the_program);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

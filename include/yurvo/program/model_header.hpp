@@ -5,10 +5,12 @@
 
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// A header that defines `struct scene_model`, a lighting model for every Real. Throws yurvo::error where the
 /// scene's model has no terms (`unlit`, `cel`).
 std::string model_header(const scene& of);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

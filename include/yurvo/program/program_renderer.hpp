@@ -9,7 +9,8 @@
 #include "yurvo/scene/renderer.hpp"
 #include "yurvo/scene/shader_program.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// It claims the model and the rate that its program file says; its pictures are linear (decoded where the
 /// program encodes).
@@ -30,6 +31,7 @@ class program_renderer final : public renderer {
     /// does.
     [[nodiscard]] std::unique_ptr<program_renderer> with_claim(shader_program changed) const;
 
+    /// What it draws with.
     [[nodiscard]] const shader_program& program() const;
     [[nodiscard]] const std::vector<std::string>& remarks() const; ///< what is declared and unused
     /// Lines for the program file that would say what is not bound is meant not to be there.
@@ -56,4 +58,5 @@ class program_renderer final : public renderer {
 /// itself, as a window does, they must be copies of what it was before: call this first. Once is enough.
 void prepare_driver_processes();
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -3,13 +3,15 @@
 
 #include "yurvo/scene/error.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// The driver's process took too long, ran out of memory or ended. What was being drawn has no picture; other
 /// scenes can still be drawn.
 class program_stopped : public error {
   public:
-    using error::error;
+    using error::error; ///< As an error of its place.
 };
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

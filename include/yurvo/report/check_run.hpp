@@ -7,7 +7,8 @@
 #include "yurvo/program/program_renderer.hpp"
 #include "yurvo/study/check_run.hpp"
 
-namespace yurvo::report {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::report {
 
 /// What was exceeded and by how much.
 std::string failure_text(const verify::check_result& result);
@@ -37,4 +38,5 @@ void keep_pictures(const std::string& folder, const verify::check_unit& unit, co
 /// The results as JUnit's XML, a test case each. Throws yurvo::error where the file cannot be written.
 void write_test_report(const std::string& file, const study::check_run& run);
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report
+#pragma GCC visibility pop

@@ -7,13 +7,14 @@
 #include "yurvo/study/comparison.hpp"
 #include "yurvo/verify/check.hpp"
 
-namespace yurvo::report {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::report {
 
 /// Two pictures by what they are called.
 struct compared_pictures {
-    std::string first_name, second_name;
-    const picture& first;
-    const picture& second;
+    std::string first_name, second_name; ///< what each picture is called
+    const picture& first;                ///< the one taken as right
+    const picture& second;               ///< of the same size
 };
 
 std::string comparison_text(const compared_pictures& compared, const study::comparison& found);
@@ -21,4 +22,5 @@ std::string comparison_text(const compared_pictures& compared, const study::comp
 std::string held_text(const verify::check_result& held);
 picture comparison_sheet(const compared_pictures& compared, const study::comparison& found);
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report
+#pragma GCC visibility pop

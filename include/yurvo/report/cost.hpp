@@ -7,7 +7,8 @@
 #include "yurvo/study/cost.hpp"
 #include "yurvo/study/named_scene.hpp"
 
-namespace yurvo::report {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::report {
 
 /// `repeat` frames were measured.
 std::string cost_text(const study::named_scene& named, const study::cost& found, int repeat);
@@ -15,4 +16,5 @@ std::string cost_text(const study::named_scene& named, const study::cost& found,
 picture growth_sheet(const study::named_scene& named, const std::string& model,
                      const study::cost_growth& found);
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report
+#pragma GCC visibility pop

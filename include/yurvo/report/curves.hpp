@@ -7,9 +7,11 @@
 #include "yurvo/study/curves.hpp"
 #include "yurvo/study/named_scene.hpp"
 
-namespace yurvo::report {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::report {
 
 std::string curves_text(const study::curves& found);
 picture curves_sheet(const study::named_scene& named, const study::curves& found);
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report
+#pragma GCC visibility pop

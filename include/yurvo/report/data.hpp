@@ -25,7 +25,8 @@
 #include "yurvo/verify/mistakes.hpp"
 #include "yurvo/verify/reference.hpp"
 
-namespace yurvo::report {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::report {
 
 /// A JSON value: an object, unless a study says otherwise.
 class data {
@@ -38,15 +39,25 @@ class data {
     data(); ///< an empty object
     /// Sets a field, in the order in which fields are set first. What is not a finite number is null.
     data& set(std::string_view name, std::string_view text);
+    /// Adds a text.
     data& set(std::string_view name, const char* text) { return set(name, std::string_view(text)); }
+    /// Adds a number; one that is not finite becomes null.
     data& set(std::string_view name, double number);
+    /// Adds a whole number.
     data& set(std::string_view name, std::uint64_t number);
+    /// Adds a whole number.
     data& set(std::string_view name, int number);
+    /// Adds true or false.
     data& set(std::string_view name, bool value);
+    /// Adds a list of whole numbers.
     data& set(std::string_view name, const std::vector<int>& numbers);
+    /// Adds a list of bytes, as whole numbers.
     data& set(std::string_view name, const std::vector<std::uint8_t>& bytes);
+    /// Adds a list of texts.
     data& set(std::string_view name, const std::vector<std::string>& texts);
+    /// Adds a list of objects.
     data& set(std::string_view name, const std::vector<data>& list);
+    /// Adds an object.
     data& set(std::string_view name, const data& value);
     /// All fields of another object.
     data& add(const data& fields);
@@ -77,4 +88,5 @@ data data_of(const verify::coverage& covered);
 data data_of(const program_renderer& program, const std::vector<std::string>& fitted,
              const study::check_run& run);
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report
+#pragma GCC visibility pop

@@ -7,7 +7,8 @@
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/verify/diagnose.hpp"
 
-namespace yurvo::report {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::report {
 
 /// `what` is the picture, `scene` what it should show.
 std::string diagnosis_text(const verify::diagnosis& found, const std::string& what, const std::string& scene);
@@ -15,4 +16,5 @@ std::string diagnosis_text(const verify::diagnosis& found, const std::string& wh
 picture diagnosis_sheet(const verify::diagnosis& found, const picture& image, const std::string& what,
                         const renderer& right = built_in_renderer());
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report
+#pragma GCC visibility pop

@@ -6,7 +6,8 @@
 #include "yurvo/study/named_scene.hpp"
 #include "yurvo/study/pixel.hpp"
 
-namespace yurvo::report {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::report {
 
 /// Every number on the way; `model` is what drew.
 std::string explanation_text(const study::named_scene& named, const std::string& model,
@@ -15,4 +16,5 @@ std::string explanation_text(const study::named_scene& named, const std::string&
 std::string found_pixel_text(const verify::explanation& explained, const study::found_pixel& found,
                              const std::string& file);
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report
+#pragma GCC visibility pop

@@ -3,9 +3,11 @@
 
 #include <string_view>
 
-namespace yurvo::report {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::report {
 
 /// The bytes of an OpenType font, for text.
 std::string_view text_font();
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report
+#pragma GCC visibility pop

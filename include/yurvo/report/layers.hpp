@@ -6,9 +6,11 @@
 #include "yurvo/picture/picture.hpp"
 #include "yurvo/study/layers.hpp"
 
-namespace yurvo::report {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::report {
 
 std::string layers_text(const study::layers& found);
 picture layers_sheet(const study::named_scene& named, const study::layers& found);
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report
+#pragma GCC visibility pop

@@ -6,7 +6,8 @@
 #include "yurvo/program/guess.hpp"
 #include "yurvo/program/light_block.hpp"
 
-namespace yurvo::report {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::report {
 
 /// Offsets and sizes in each layout, side by side.
 std::string light_block_text(const std::vector<packed_lights>& layouts);
@@ -16,4 +17,5 @@ std::string bytes_text(const std::vector<std::uint8_t>& bytes, std::size_t most)
 /// program's.
 std::string block_members_text(const std::vector<block_member>& members, const std::string& file);
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report
+#pragma GCC visibility pop

@@ -7,8 +7,10 @@
 #include "yurvo/picture/picture.hpp"
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo::report {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::report {
 
+/// A picture with the lights marked in it.
 struct marked {
     picture drawn;                        ///< as it is displayed: clamped to [0, 1]
     std::vector<std::string> out_of_view; ///< lights that lie outside the picture
@@ -22,4 +24,5 @@ marked draw_markers(const scene& the_scene, const picture& drawn, const std::vec
 /// The same, with what the scene's own surfaces hide.
 marked draw_markers(const scene& the_scene, const picture& drawn);
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report
+#pragma GCC visibility pop

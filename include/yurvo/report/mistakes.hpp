@@ -5,7 +5,8 @@
 
 #include "yurvo/verify/mistakes.hpp"
 
-namespace yurvo::report {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::report {
 
 /// All that is said of one mistake.
 std::string mistake_text(const verify::mistake_entry& entry);
@@ -14,4 +15,5 @@ std::string explanation_text(const std::string& id);
 /// The whole catalogue, a line each.
 std::string catalogue_text();
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report
+#pragma GCC visibility pop

@@ -8,8 +8,10 @@
 #include "yurvo/program/program_renderer.hpp"
 #include "yurvo/study/evidence.hpp"
 
-namespace yurvo::report {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::report {
 
+/// What a page says of how it was made.
 struct page_facts {
     std::string title;   ///< what the page is about, in a few words
     std::string about;   ///< a line below
@@ -26,4 +28,5 @@ std::string page(const study::evidence& of, const page_facts& facts, const progr
 inline constexpr int page_shift = 2;
 std::string packed_layers(const study::relight& parts);
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report
+#pragma GCC visibility pop

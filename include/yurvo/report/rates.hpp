@@ -6,7 +6,8 @@
 #include "yurvo/picture/picture.hpp"
 #include "yurvo/study/rates.hpp"
 
-namespace yurvo::report {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::report {
 
 std::string rates_text(const study::named_scene& named, const study::rates& found);
 /// The three pictures, two differences and their figures.
@@ -18,4 +19,5 @@ std::string rate_claim_text(const study::named_scene& named, const study::rate_c
 picture rate_claim_sheet(const study::named_scene& named, const study::rate_claim& found,
                          const std::string& program);
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report
+#pragma GCC visibility pop

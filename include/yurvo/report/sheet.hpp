@@ -10,10 +10,12 @@
 #include "yurvo/picture/picture.hpp"
 #include "yurvo/picture/pixel_format.hpp"
 
-namespace yurvo::report {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::report {
 
+/// A picture with its title.
 struct panel {
-    std::string title;
+    std::string title;            ///< above it
     std::string note;             ///< a line below; may be empty
     std::optional<picture> image; ///< linear; shrunk to fit, never enlarged beyond 4 times
     std::optional<double> scale;  ///< of a signed difference: what the ends of its colours mean
@@ -21,11 +23,12 @@ struct panel {
     std::optional<std::array<int, 2>> mark = std::nullopt;  ///< a pixel of the picture, to be ringed
 };
 
+/// Pictures side by side under one title.
 struct sheet {
-    std::string title;
-    std::string subtitle;
+    std::string title;         ///< at the top
+    std::string subtitle;      ///< below it, smaller
     std::vector<panel> panels; ///< in reading order
-    int columns = 3;
+    int columns = 3;           ///< panels in a row, at least 1
 };
 
 /// The sheet at a width in pixels, as high as it needs to be; encoded as a PNG it has the colours that are
@@ -44,4 +47,5 @@ picture as_held(picture of, pixel_format held);
 /// share of the pixels that differ stays within, since a few that are far off leave the others dark.
 double luminance_range(const picture& a, const picture& b, double share = 1);
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report
+#pragma GCC visibility pop

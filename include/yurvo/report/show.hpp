@@ -5,9 +5,11 @@
 
 #include "yurvo/study/show.hpp"
 
-namespace yurvo::report {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::report {
 
 /// One line without its end.
 std::string show_text(const study::shown& found);
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report
+#pragma GCC visibility pop

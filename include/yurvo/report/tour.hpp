@@ -5,8 +5,10 @@
 #include <functional>
 #include <string>
 
-namespace yurvo::report {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::report {
 
+/// What a tour made.
 struct tour_result {
     std::string text;       ///< a line for each file: its path, and what is to be seen
     std::size_t failed = 0; ///< checks that did not hold
@@ -16,4 +18,5 @@ struct tour_result {
 /// what is being done; it may be empty. Throws yurvo::error where a file cannot be written.
 tour_result take_tour(const std::string& folder, const std::function<void(const std::string&)>& tell);
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report
+#pragma GCC visibility pop

@@ -6,9 +6,11 @@
 #include "yurvo/picture/picture.hpp"
 #include "yurvo/study/turn.hpp"
 
-namespace yurvo::report {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::report {
 
 std::string turn_text(const study::turn& found);
 picture turn_sheet(const study::named_scene& named, const study::turn& found);
 
-} // namespace yurvo::report
+} // namespace yurvo::inline v0_1::report
+#pragma GCC visibility pop

@@ -5,7 +5,8 @@
 
 #include "yurvo/shading/light.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// `1 / 2.5²`: the falloff's law of a distance written as `distance`, numbers with so many digits.
 std::string falloff_law_text(const light& lamp, const std::string& distance, int digits);
@@ -14,4 +15,5 @@ std::string falloff_law_text(const light& lamp, const std::string& distance, int
 /// `hard` where inner equals outer.
 std::string penumbra_law_text(const light& lamp, penumbra_kind law, const std::string& cosine, int digits);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

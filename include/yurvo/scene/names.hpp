@@ -11,7 +11,8 @@
 
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 template <class Enum> struct names_of;
 
@@ -96,4 +97,5 @@ std::string_view renamed(std::string_view word, const std::vector<std::string_vi
 std::string instead_of(std::string_view word, const std::vector<std::string_view>& known,
                        const std::string& otherwise);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

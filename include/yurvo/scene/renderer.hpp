@@ -17,8 +17,10 @@
 #include "yurvo/scene/scene.hpp"
 #include "yurvo/shading/point_model.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
+/// How a scene is to be drawn.
 struct draw_settings {
     term_choice terms; ///< which terms the picture holds
     int threads = 0;   ///< at most so many; 0 is as many as the machine has. The picture is the same.
@@ -62,6 +64,7 @@ struct fitted_scene {
 
 /// Thrown by a renderer that cannot draw a scene, a shader written for one lamp that is asked for two.
 struct cannot_draw : std::exception {
+    /// The message.
     [[nodiscard]] const char* what() const noexcept override {
         return "the renderer does not take this scene";
     }
@@ -77,6 +80,7 @@ class repeated_drawing {
     [[nodiscard]] virtual draw_statistics statistics() const = 0;
 };
 
+/// Whatever draws scenes.
 class renderer {
   public:
     renderer() = default;
@@ -110,6 +114,7 @@ class renderer {
 
     /// How it gives its colours, and how far right ones may be off.
     [[nodiscard]] virtual pixel_format format() const { return pixel_format::floats; }
+    /// By how much its pictures may be off against what it claims to equal.
     [[nodiscard]] virtual tolerance_model tolerance() const { return {}; }
 
     /// Its model at one point, where that is not the one that the scene names; else null.
@@ -128,6 +133,7 @@ class function_renderer final : public renderer {
     std::function<picture(const scene&)> draw_;
 
   public:
+    /// From a function that gives the scene's picture, linear.
     explicit function_renderer(std::function<picture(const scene&)> draw) : draw_(std::move(draw)) {}
 
     /// All terms, whatever the settings ask for.
@@ -139,4 +145,5 @@ class function_renderer final : public renderer {
 /// are per fragment only.
 std::vector<rate> possible_rates(const scene& the_scene);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -18,7 +18,8 @@
 #include "yurvo/shading/material.hpp"
 #include "yurvo/shading/point_model.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 struct camera; ///< geometry/transform.hpp
 
@@ -27,15 +28,16 @@ enum class rate : std::uint8_t { face, vertex, fragment };
 
 enum class normals_kind : std::uint8_t { smooth, flat, shared };
 
+/// Where the scene is seen from, and how large its picture is.
 struct view {
-    vec3<double> eye{0, 3, 6};
-    vec3<double> target{0, 0, 0};   ///< apart from eye
-    vec3<double> up{0, 1, 0};       ///< not along the view
-    double fov = radians(45);       ///< vertical, radians, 0 to π
-    double near = 0.1, far = 100;   ///< metres along the view, 0 < near < far, both inclusive
-    int width = 1280, height = 800; ///< pixels, 1 to 16384
-    rgb<double> background{0, 0, 0};
-    double background_alpha = 1; ///< 0 to 1
+    vec3<double> eye{0, 3, 6};       ///< metres
+    vec3<double> target{0, 0, 0};    ///< apart from eye
+    vec3<double> up{0, 1, 0};        ///< not along the view
+    double fov = radians(45);        ///< vertical, radians, 0 to π
+    double near = 0.1, far = 100;    ///< metres along the view, 0 < near < far, both inclusive
+    int width = 1280, height = 800;  ///< pixels, 1 to 16384
+    rgb<double> background{0, 0, 0}; ///< linear
+    double background_alpha = 1;     ///< 0 to 1
 
     friend bool operator==(const view&, const view&) = default;
 };
@@ -46,27 +48,32 @@ struct plane_shape {
     std::uint32_t cells[2] = {1, 1}; ///< along x, z
     friend bool operator==(const plane_shape&, const plane_shape&) = default;
 };
+/// A box around the origin.
 struct box_shape {
-    vec3<double> size{1, 1, 1};
+    vec3<double> size{1, 1, 1}; ///< along x, y, z
     friend bool operator==(const box_shape&, const box_shape&) = default;
 };
+/// A sphere around the origin.
 struct sphere_shape {
-    double radius = 1;
+    double radius = 1;                 ///< metres
     std::uint32_t cells[2] = {32, 16}; ///< around, pole to pole
     friend bool operator==(const sphere_shape&, const sphere_shape&) = default;
 };
+/// A cylinder around the y axis, its middle at the origin, with both ends.
 struct cylinder_shape {
-    double radius = 1, height = 1;
+    double radius = 1, height = 1;    ///< metres
     std::uint32_t cells[2] = {32, 1}; ///< around, along
     friend bool operator==(const cylinder_shape&, const cylinder_shape&) = default;
 };
+/// A cone around the y axis, its middle at the origin, its tip up, with its base.
 struct cone_shape {
-    double radius = 1, height = 1;
+    double radius = 1, height = 1;    ///< metres
     std::uint32_t cells[2] = {32, 1}; ///< around, along
     friend bool operator==(const cone_shape&, const cone_shape&) = default;
 };
+/// A torus around the y axis.
 struct torus_shape {
-    double radius = 1, tube = 0.25;
+    double radius = 1, tube = 0.25;    ///< of the ring and of its tube, metres
     std::uint32_t cells[2] = {32, 16}; ///< around the ring, around the tube
     friend bool operator==(const torus_shape&, const torus_shape&) = default;
 };
@@ -76,6 +83,7 @@ struct mesh_shape {
     std::shared_ptr<const mesh> data;   ///< not null in a valid scene
     std::vector<std::size_t> materials; ///< the scene's index for each of the mesh's own materials
 
+    /// By content, wherever it lies.
     friend bool operator==(const mesh_shape& a, const mesh_shape& b) {
         const bool same = a.data == b.data || (a.data && b.data && *a.data == *b.data);
         return a.file == b.file && same && a.materials == b.materials;
@@ -83,30 +91,32 @@ struct mesh_shape {
 };
 /// An implicit surface, met by each pixel's ray; per fragment only.
 struct field_shape {
-    yurvo::field field{field_kind::sphere, {field_part{}}, 0.25};
+    yurvo::field field{field_kind::sphere, {field_part{}}, 0.25}; ///< in the object's own space
     friend bool operator==(const field_shape&, const field_shape&) = default;
 };
 using any_shape = std::variant<plane_shape, box_shape, sphere_shape, cylinder_shape, cone_shape, torus_shape,
                                mesh_shape, field_shape>;
 
+/// A shape, placed, of a material.
 struct object {
-    std::string name;         ///< may be empty; unique otherwise
-    std::size_t material = 0; ///< index in the scene's materials
-    any_shape shape;
-    placement placed;
-    normals_kind normals = normals_kind::smooth;
+    std::string name;                            ///< may be empty; unique otherwise
+    std::size_t material = 0;                    ///< index in the scene's materials
+    any_shape shape;                             ///< in its own space
+    placement placed;                            ///< in the world
+    normals_kind normals = normals_kind::smooth; ///< of its mesh
 
     friend bool operator==(const object&, const object&) = default;
 };
 
 /// A material with its name and its texture.
 struct named_material {
-    std::string name;
-    yurvo::material look;
+    std::string name;                     ///< not empty; unique
+    yurvo::material look;                 ///< its factors
     std::string texture_file;             ///< as written in the scene file; empty without one
     std::shared_ptr<const texture> image; ///< decoded; null without one
     bool from_mesh = false;               ///< came with a mesh's file, not with the scene's
 
+    /// By content, wherever it lies.
     friend bool operator==(const named_material& a, const named_material& b) {
         const bool same_image = a.image == b.image || (a.image && b.image && *a.image == *b.image);
         return a.name == b.name && a.look == b.look && a.texture_file == b.texture_file && same_image;
@@ -115,9 +125,10 @@ struct named_material {
 
 enum class light_space : std::uint8_t { world, view };
 
+/// A light with its name and its space.
 struct named_light {
-    std::string name; ///< may be empty; unique otherwise
-    yurvo::light light;
+    std::string name;                       ///< may be empty; unique otherwise
+    yurvo::light light;                     ///< as it was given
     light_space space = light_space::world; ///< the space of position and shines
 
     friend bool operator==(const named_light&, const named_light&) = default;
@@ -145,29 +156,31 @@ struct own_model {
     friend bool operator==(const own_model&, const own_model&) = default;
 };
 
+/// How a scene is lit.
 struct shading_choice {
-    model_kind model = model_kind::blinn_phong; ///< not cel where there is an own one
-    own_model own;                              ///< in the place of `model`
-    yurvo::rate rate = yurvo::rate::fragment;
-    yurvo::ambient_rule ambient_rule = yurvo::ambient_rule::add;
-    cel_settings cel; ///< used by the model cel alone
+    model_kind model = model_kind::blinn_phong;                  ///< not cel where there is an own one
+    own_model own;                                               ///< in the place of `model`
+    yurvo::rate rate = yurvo::rate::fragment;                    ///< where the model is evaluated
+    yurvo::ambient_rule ambient_rule = yurvo::ambient_rule::add; ///< how the ambient term joins the rest
+    cel_settings cel;                                            ///< used by the model cel alone
 
     friend bool operator==(const shading_choice&, const shading_choice&) = default;
 };
 
+/// A scene: all that is drawn, and what its author expects of the picture.
 struct scene {
-    std::string title;
-    yurvo::view view;
-    shading_choice shading;
+    std::string title;      ///< for people; may be empty
+    yurvo::view view;       ///< from where
+    shading_choice shading; ///< how it is lit
     /// What stands in the places of parts of the model; none with `unlit` and `cel`.
     yurvo::formulas::formula_texts formulas;
     std::vector<yurvo::formulas::named_number> numbers; ///< for formulas, and for shaders to bind
-    rgb<double> ambient_color{1, 1, 1};
-    double ambient_strength = 0.05;
-    std::vector<named_material> materials;
-    std::vector<object> objects;
-    std::vector<named_light> lights;
-    std::vector<expected_value> expects; ///< held by `check`, at the scene's own size
+    rgb<double> ambient_color{1, 1, 1};                 ///< linear
+    double ambient_strength = 0.05;                     ///< ≥ 0
+    std::vector<named_material> materials;              ///< each object names one
+    std::vector<object> objects;                        ///< drawn in this order
+    std::vector<named_light> lights;                    ///< in this order
+    std::vector<expected_value> expects;                ///< held by `check`, at the scene's own size
 
     friend bool operator==(const scene&, const scene&) = default;
 };
@@ -192,4 +205,5 @@ light light_in_world(const named_light& lamp, const camera& seen_from);
 std::string label_of(const object& item, std::size_t index);
 std::string label_of(const named_light& lamp, std::size_t index);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -12,7 +12,8 @@
 #include "yurvo/scene/names.hpp"
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 enum class shading_language : std::uint8_t { glsl, glsl_es, glsl_vulkan, hlsl, spirv };
 enum class output_kind : std::uint8_t { linear, srgb, gamma }; ///< how the shader writes colour
@@ -42,13 +43,14 @@ template <> struct names_of<normals_claim> {
 /// Where a line of a source stands that was put together of several files.
 struct source_line {
     std::uint32_t file = 0; ///< of a stage's `files`
-    std::uint32_t line = 1;
+    std::uint32_t line = 1; ///< from 1
 };
 
+/// One stage of a shader.
 struct shader_stage {
-    std::string file;   ///< as messages show it
-    std::string source; ///< its text, with what it includes; of spirv its bytes
-    std::string entry = "main";
+    std::string file;               ///< as messages show it
+    std::string source;             ///< its text, with what it includes; of spirv its bytes
+    std::string entry = "main";     ///< the function that is run
     std::vector<std::string> files; ///< its own and those it includes; empty where it includes none
     std::vector<source_line> lines; ///< of each line of `source`, where there are such files
 };
@@ -56,23 +58,24 @@ struct shader_stage {
 /// One name of the shader's and what it means: literals, quantities (`lights[*].position`), expressions of
 /// quantities (`= 1.0 / lights[*].range`), or a list of those.
 struct shader_binding {
-    std::string name;
-    std::vector<std::variant<double, std::string>> means;
+    std::string name; ///< as the shader has it; members with a dot, each element with [*]
+    std::vector<std::variant<double, std::string>>
+        means;                    ///< a literal or a text, in the order in which they fill it
     yurvo::source_location where; ///< in the program file
 };
 
 /// What is written into the shader: the scenes take these values.
 struct shader_constant {
-    std::string quantity;        ///< `lights[0].to_light`
-    std::vector<double> numbers; ///< a truth value is 0 or 1; not empty
-    yurvo::source_location where;
+    std::string quantity;         ///< `lights[0].to_light`
+    std::vector<double> numbers;  ///< a truth value is 0 or 1; not empty
+    yurvo::source_location where; ///< in the program file
 };
 
 /// A shader's own numbers for what `.kind`, `.falloff` and `.penumbra` say.
 struct law_numbers {
-    std::array<int, 3> kinds{0, 1, 2}; ///< directional, point, spot
-    std::array<int, falloff_count> falloffs = counted<falloff_count>();
-    std::array<int, penumbra_count> penumbras = counted<penumbra_count>();
+    std::array<int, 3> kinds{0, 1, 2};                                     ///< directional, point, spot
+    std::array<int, falloff_count> falloffs = counted<falloff_count>();    ///< by falloff_kind
+    std::array<int, penumbra_count> penumbras = counted<penumbra_count>(); ///< by penumbra_kind
 
   private:
     template <std::size_t Count> static constexpr std::array<int, Count> counted() {
@@ -84,36 +87,38 @@ struct law_numbers {
     }
 };
 
+/// A program file as plain data: the shader, what it claims, what its names mean.
 struct shader_program {
-    std::string title;
-    std::string file; ///< the program file, for messages
-    shading_language language = shading_language::glsl;
-    shader_stage vertex, fragment;
-    output_kind output = output_kind::linear;
-    double gamma = 2.2; ///< > 0; of output_kind::gamma
-    clip_space clip = clip_space::gl;
-    double limit = 10; ///< seconds to compile, and to draw a scene
+    std::string title;                                  ///< for people; may be empty
+    std::string file;                                   ///< the program file, for messages
+    shading_language language = shading_language::glsl; ///< of the sources
+    shader_stage vertex, fragment;                      ///< both needed
+    output_kind output = output_kind::linear;           ///< of the fragment stage
+    double gamma = 2.2;                                 ///< > 0; of output_kind::gamma
+    clip_space clip = clip_space::gl;                   ///< of the vertex stage
+    double limit = 10;                                  ///< seconds to compile, and to draw a scene
 
-    model_kind model = model_kind::blinn_phong;
-    own_model own; ///< a C++ model in its place
-    yurvo::rate rate = yurvo::rate::fragment;
-    yurvo::ambient_rule ambient_rule = yurvo::ambient_rule::add;
-    yurvo::formulas::formula_texts formulas; ///< in the places of parts of the model
-    std::vector<yurvo::formulas::named_number> numbers;
-    std::optional<std::vector<light_kind>> kinds; ///< where left out: those the bindings can carry
-    std::optional<std::array<int, 2>> lights;     ///< how few and how many
-    bool in_order = false;                        ///< light i must be of kinds[i]
-    std::optional<std::vector<falloff_kind>> falloffs;
-    std::optional<std::vector<penumbra_kind>> penumbras;
-    scale_claim scale = scale_claim::any;
-    normals_claim normals = normals_claim::any;
-    std::vector<std::string> without; ///< essentials that it is meant not to have
-    std::vector<shader_constant> constants;
-    law_numbers numbered;
-    ambient_follows follows = ambient_follows::cone; ///< what a light's ambient part falls off with
+    model_kind model = model_kind::blinn_phong;                  ///< that it claims to equal
+    own_model own;                                               ///< a C++ model in its place
+    yurvo::rate rate = yurvo::rate::fragment;                    ///< where it lights
+    yurvo::ambient_rule ambient_rule = yurvo::ambient_rule::add; ///< how the ambient term joins the rest
+    yurvo::formulas::formula_texts formulas;                     ///< in the places of parts of the model
+    std::vector<yurvo::formulas::named_number> numbers;          ///< of formulas, and for bindings
+    std::optional<std::vector<light_kind>> kinds;        ///< where left out: those the bindings can carry
+    std::optional<std::array<int, 2>> lights;            ///< how few and how many
+    bool in_order = false;                               ///< light i must be of kinds[i]
+    std::optional<std::vector<falloff_kind>> falloffs;   ///< where left out: those the bindings can carry
+    std::optional<std::vector<penumbra_kind>> penumbras; ///< where left out: those the bindings can carry
+    scale_claim scale = scale_claim::any;                ///< of objects
+    normals_claim normals = normals_claim::any;          ///< of meshes
+    std::vector<std::string> without;                    ///< essentials that it is meant not to have
+    std::vector<shader_constant> constants;              ///< in place of what a scene has
+    law_numbers numbered;                                ///< of .kind, .falloff and .penumbra
+    ambient_follows follows = ambient_follows::cone;     ///< what a light's ambient part falls off with
 
     std::vector<shader_binding> attributes; ///< each means one of position, normal, texcoord, color
-    std::vector<shader_binding> uniforms;
+    std::vector<shader_binding> uniforms;   ///< also members of blocks
 };
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

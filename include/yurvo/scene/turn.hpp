@@ -6,7 +6,8 @@
 #include "yurvo/scene/names.hpp"
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 enum class turned_part : std::uint8_t { object, eye, light };
 template <> struct names_of<turned_part> {
@@ -18,4 +19,5 @@ template <> struct names_of<turned_part> {
 /// light so named; it must be in the scene.
 scene turned(const scene& from, turned_part what, double angle, const std::string& name = {});
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

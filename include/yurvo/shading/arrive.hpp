@@ -7,7 +7,8 @@
 #include "yurvo/shading/ready_light.hpp"
 #include "yurvo/shading/surface.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// `origin` is the point, in world space, from which the surfaces' positions are measured.
 template <class Scalar, class Formula = formula>
@@ -153,4 +154,5 @@ arrival<Real> arrive(const ready_light<scalar_t<Real>>& light, const vec3<Real>&
     return arrive<Formula>(light, position, light.law());
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

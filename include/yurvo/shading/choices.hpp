@@ -10,14 +10,15 @@
 
 #include "yurvo/numeric/rgb.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// In the order of model_list.
 enum class model_kind : std::uint8_t { unlit, lambert, phong, blinn_phong, cel };
 
 /// What is known of a model besides its formula (models.hpp).
 struct model_descriptor {
-    model_kind kind{};
+    model_kind kind{};          ///< which
     std::string_view name;      ///< in files and messages
     bool lit = true;            ///< it looks at lights at all
     bool sums_terms = true;     ///< ambient and diffuse light are terms of its colour
@@ -52,7 +53,7 @@ enum class ambient_rule : std::uint8_t { add, max };
 
 /// Which terms are summed; a term left out contributes zero.
 struct term_choice {
-    bool ambient = true, diffuse = true, specular = true, emission = true;
+    bool ambient = true, diffuse = true, specular = true, emission = true; ///< whether each term is added
 
     friend bool operator==(const term_choice&, const term_choice&) = default;
 };
@@ -60,10 +61,11 @@ struct term_choice {
 /// The terms, in the order in which a picture is built up.
 enum class term : std::uint8_t { ambient, diffuse, specular, emission };
 
+/// A term and its name.
 struct term_descriptor {
-    term kind{};
-    std::string_view name;
-    bool term_choice::*chosen = nullptr;
+    term kind{};                         ///< which
+    std::string_view name;               ///< as commands and files write it
+    bool term_choice::*chosen = nullptr; ///< its member in a choice
 };
 
 inline constexpr std::array term_list{
@@ -75,9 +77,9 @@ inline constexpr std::array term_list{
 
 /// How the terms are put together, the same for every point of a picture.
 template <class Scalar> struct finish_settings {
-    rgb<Scalar> ambient_light; ///< ambient.color · ambient.strength
-    ambient_rule rule = ambient_rule::add;
-    term_choice terms;
+    rgb<Scalar> ambient_light;             ///< ambient.color · ambient.strength
+    ambient_rule rule = ambient_rule::add; ///< how the ambient term joins the rest
+    term_choice terms;                     ///< those that are added
 };
 
 /// The model `cel`: flat bands of the base colour, chosen by how much light falls on the surface.
@@ -86,9 +88,10 @@ struct cel_settings {
     std::vector<rgb<double>> bands{rgb<double>(0.2), rgb<double>(0.6),
                                    rgb<double>(1.0)}; ///< one more than thresholds
     double outline = 0.2;                             ///< where n·v is less, outline_color is used
-    rgb<double> outline_color{0, 0, 0};
+    rgb<double> outline_color{0, 0, 0};               ///< linear
 
     friend bool operator==(const cel_settings&, const cel_settings&) = default;
 };
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -5,31 +5,39 @@
 #include "yurvo/numeric/functions.hpp"
 #include "yurvo/shading/falloff_list.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
+/// What distance d does to a light, d in metres and above 0.
 struct falloff_formulas {
-    template <class Real> static Real falloff_none(const Real&) { return Real(1); }
+    template <class Real> static Real falloff_none(const Real&) { return Real(1); } ///< 1
 
+    /// 1 / d², of 1 / d.
     template <class Real> static Real falloff_inverse_square(const Real&, const Real& inverse) {
         return inverse * inverse;
     }
+    /// 1 / d².
     template <class Real> static Real falloff_inverse_square(const Real& d) { return one_over(d * d); }
 
+    /// 1 / (k0 + k1·d + k2·d²).
     template <class Real>
     static Real falloff_polynomial(const Real& d, const Real& k0, const Real& k1, const Real& k2) {
         return one_over(k0 + k1 * d + k2 * d * d);
     }
 
+    /// max(0, 1 − d / range).
     template <class Real> static Real falloff_linear(const Real& d, const Real& range) {
         return max(Real(0), Real(1) - d / range);
     }
 
+    /// clamp(1 − (d / range)⁴, 0, 1) / d², of 1 / d.
     template <class Real>
     static Real falloff_windowed(const Real& d, const Real& range, const Real& inverse) {
         const Real ratio = d / range;
         const Real squared = ratio * ratio;
         return clamp(Real(1) - squared * squared, Real(0), Real(1)) * (inverse * inverse);
     }
+    /// clamp(1 − (d / range)⁴, 0, 1) / d².
     template <class Real> static Real falloff_windowed(const Real& d, const Real& range) {
         return falloff_windowed(d, range, one_over(d));
     }
@@ -95,4 +103,5 @@ template <falloff_kind Kind, class Formula, class Real> constexpr bool zero_with
     }
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -7,13 +7,15 @@
 #include <cstdint>
 #include <string_view>
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// In the order of falloff_list, which is that of their numbers in shader programs.
 enum class falloff_kind : std::uint8_t { none, inverse_square, polynomial, linear, windowed };
 
+/// A falloff: its name, its parameters and its equation in words.
 struct falloff_descriptor {
-    falloff_kind kind{};
+    falloff_kind kind{};   ///< which
     std::string_view name; ///< in files and messages
     /// In words, of the distance {d}: {k0}, {k1}, {k2} and {range} stand for the light's numbers.
     std::string_view law;
@@ -62,4 +64,5 @@ constexpr const falloff_descriptor& descriptor_of(falloff_kind kind) {
     return falloff_list[static_cast<std::size_t>(kind)];
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -14,8 +14,10 @@
 #include "yurvo/shading/penumbra.hpp"
 #include "yurvo/shading/terms.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 struct formula : falloff_formulas, penumbra_formulas, term_formulas {};
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -6,20 +6,21 @@
 #include "yurvo/numeric/each_constant.hpp"
 #include "yurvo/shading/light.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// Read from a light, point by point.
 struct read_law {
-    light_kind kind{};
-    falloff_kind falloff{};
-    penumbra_kind penumbra{};
+    light_kind kind{};        ///< directional, point or spot
+    falloff_kind falloff{};   ///< over distance
+    penumbra_kind penumbra{}; ///< over the angle in the cone
 };
 
 /// Fixed: what is not of this law is not even compiled in.
 template <light_kind Kind, falloff_kind Falloff, penumbra_kind Penumbra> struct fixed_law {
-    static constexpr light_kind kind = Kind;
-    static constexpr falloff_kind falloff = Falloff;
-    static constexpr penumbra_kind penumbra = Penumbra;
+    static constexpr light_kind kind = Kind;            ///< known when it is compiled
+    static constexpr falloff_kind falloff = Falloff;    ///< known when it is compiled
+    static constexpr penumbra_kind penumbra = Penumbra; ///< known when it is compiled
 };
 
 /// Calls use(constant) with a law's falloff or penumbra as a constant.
@@ -54,4 +55,5 @@ template <class Use> void with_fixed_law(const read_law& law, Use&& use) {
     });
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

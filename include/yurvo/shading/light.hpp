@@ -9,7 +9,8 @@
 #include "yurvo/shading/falloff_list.hpp"
 #include "yurvo/shading/penumbra_list.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 enum class light_kind : std::uint8_t { directional, point, spot };
 
@@ -18,22 +19,24 @@ enum class ambient_follows : std::uint8_t { cone, distance, nothing };
 
 /// A light as it is described. What a kind, falloff or penumbra does not use is ignored.
 struct light {
-    light_kind kind = light_kind::point;
-    vec3<double> position;         ///< metres; point and spot
-    vec3<double> shines{0, -1, 0}; ///< the direction in which light travels, any length but zero
-    rgb<double> color{1, 1, 1};    ///< ≥ 0
-    double intensity = 1;          ///< ≥ 0
-    falloff_kind falloff = falloff_kind::inverse_square;
+    light_kind kind = light_kind::point; ///< directional, point or spot
+    vec3<double> position;               ///< metres; point and spot
+    vec3<double> shines{0, -1, 0};       ///< the direction in which light travels, any length but zero
+    rgb<double> color{1, 1, 1};          ///< ≥ 0
+    double intensity = 1;                ///< ≥ 0
+    falloff_kind falloff = falloff_kind::inverse_square; ///< over distance; not of a directional light
     /// k0, k1, k2 of `polynomial`; ≥ 0, not all 0. All 0: none were given.
     std::array<double, 3> coefficients{0, 0, 0};
     double range = 0; ///< metres, > 0; `linear` and `windowed`. 0: none was given.
-    penumbra_kind penumbra = penumbra_kind::smooth;
-    double inner = 0;    ///< radians, half-angle; 0 ≤ inner ≤ outer
+    penumbra_kind penumbra = penumbra_kind::smooth; ///< over the angle in the cone; of a spot
+    double inner = 0;                               ///< radians, half-angle; 0 ≤ inner ≤ outer
     double outer = pi;   ///< radians, half-angle; 0 < outer ≤ π (≤ π/2 for `power`)
     double exponent = 0; ///< > 0; `power`. 0: none was given.
     /// The light's parts: its share of each term, beside its colour. ≥ 0.
+    ///@{
     rgb<double> ambient{0, 0, 0}, diffuse{1, 1, 1}, specular{1, 1, 1};
-    ambient_follows follows = ambient_follows::cone;
+    ///@}
+    ambient_follows follows = ambient_follows::cone; ///< what its ambient part falls off with
 
     friend bool operator==(const light&, const light&) = default;
 };
@@ -55,4 +58,5 @@ inline std::array<double, 3> coefficients_of(const light& lamp) {
     return given || falloff.coefficients ? lamp.coefficients : falloff.fixed_coefficients;
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

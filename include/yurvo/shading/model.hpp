@@ -11,7 +11,8 @@
 #include "yurvo/shading/choices.hpp"
 #include "yurvo/shading/surface.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// ambient + diffuse (or the greater of the two), tinted by base; specular and emission on top.
 template <class Real>
@@ -88,4 +89,5 @@ outgoing<Real> finish(const Model& model, const surface<Real>& s, const reflecte
     }
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -8,8 +8,10 @@
 #include "yurvo/numeric/vec3.hpp"
 #include "yurvo/shading/penumbra_list.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
+/// What the angle θ in a spot's cone does to its light.
 struct penumbra_formulas {
     /// The spot's axis: the unit vector in which it shines.
     template <class Real> static vec3<Real> axis(const vec3<Real>& shines) { return normalize(shines); }
@@ -32,14 +34,17 @@ struct penumbra_formulas {
         return clamp((outer_versine - theta_versine) / (outer_versine - inner_versine), Real(0), Real(1));
     }
 
+    /// 1 within the outer angle, else 0.
     template <class Real> static Real penumbra_hard(const Real& theta_versine, const Real& outer_versine) {
         return select(theta_versine <= outer_versine, Real(1), Real(0));
     }
-    template <class Real> static Real penumbra_ramp(const Real& t) { return t; }
-    template <class Real> static Real penumbra_squared(const Real& t) { return t * t; }
+    template <class Real> static Real penumbra_ramp(const Real& t) { return t; }        ///< t
+    template <class Real> static Real penumbra_squared(const Real& t) { return t * t; } ///< t²
+    /// t²(3 − 2t).
     template <class Real> static Real penumbra_smooth(const Real& t) {
         return t * t * (Real(3) - Real(2) * t);
     }
+    /// cos θ^exponent within the outer angle, else 0.
     template <class Real>
     static Real penumbra_power(const Real& theta_versine, const Real& outer_versine, const Real& exponent) {
         return select(theta_versine <= outer_versine, cosine_power(theta_versine, exponent), Real(0));
@@ -84,4 +89,5 @@ template <> struct penumbra_equation<penumbra_kind::power> {
     }
 };
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

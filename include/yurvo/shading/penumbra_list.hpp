@@ -7,13 +7,15 @@
 #include <cstdint>
 #include <string_view>
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// In the order of penumbra_list, which is that of their numbers in shader programs.
 enum class penumbra_kind : std::uint8_t { hard, ramp, squared, smooth, power };
 
+/// A penumbra: its name, its parameters and its equation in words.
 struct penumbra_descriptor {
-    penumbra_kind kind{};
+    penumbra_kind kind{};  ///< which
     std::string_view name; ///< in files and messages
     /// In words, of the angle: {cosine}, {inner}, {outer} are cosines, {exponent} the light's number, and t
     /// the place between inner and outer, where the penumbra is ramped.
@@ -51,4 +53,5 @@ constexpr const penumbra_descriptor& descriptor_of(penumbra_kind kind) {
     return penumbra_list[static_cast<std::size_t>(kind)];
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

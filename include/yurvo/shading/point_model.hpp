@@ -6,7 +6,8 @@
 #include "yurvo/shading/choices.hpp"
 #include "yurvo/shading/surface.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 /// What a model makes of a point, whichever model it is.
 class point_model {
@@ -28,4 +29,5 @@ class point_model {
                                                   const finish_settings<double>& settings) const = 0;
 };
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

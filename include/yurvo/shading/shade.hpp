@@ -7,7 +7,8 @@
 #include "yurvo/shading/arrive.hpp"
 #include "yurvo/shading/models.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
 template <class Formula = formula, class Model, class Real>
 outgoing<Real> shade(const Model& model, const surface<Real>& s,
@@ -28,4 +29,5 @@ outgoing<Real> shade(const Model& model, const surface<Real>& s,
     return finish(model, s, sum, settings);
 }
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

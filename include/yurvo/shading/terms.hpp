@@ -6,8 +6,10 @@
 #include "yurvo/numeric/rgb.hpp"
 #include "yurvo/numeric/vec3.hpp"
 
-namespace yurvo {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1 {
 
+/// The terms of a model, each one equation.
 struct term_formulas {
     /// What is left of a normal between vertices: its direction. The length shrinks on the way.
     template <class Real> static vec3<Real> interpolated_normal(const vec3<Real>& n) { return normalize(n); }
@@ -50,4 +52,5 @@ struct term_formulas {
     }
 };
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

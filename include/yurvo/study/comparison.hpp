@@ -5,24 +5,28 @@
 
 #include "yurvo/picture/comparison.hpp"
 
-namespace yurvo::study {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::study {
 
 /// In codes, as both pictures would be written into a PNG.
 struct code_difference {
-    int largest = 0; ///< signed: of the second picture against the first
-    int x = 0, y = 0;
+    int largest = 0;        ///< signed: of the second picture against the first
+    int x = 0, y = 0;       ///< the pixel
     double mean = 0;        ///< of the magnitudes
     std::size_t pixels = 0; ///< that differ
 };
 
+/// Two pictures of the same size, compared.
 struct comparison {
-    difference linear;
-    code_difference codes;
+    difference linear;     ///< in linear numbers
+    code_difference codes; ///< in sRGB codes
 
+    /// Whether no number differs.
     [[nodiscard]] bool same() const { return linear.largest == 0 && linear.largest_alpha == 0; }
 };
 
 /// Of the second picture against the first; both have the same size.
 comparison compare_pictures(const picture& a, const picture& b);
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study
+#pragma GCC visibility pop

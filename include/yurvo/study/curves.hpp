@@ -7,7 +7,8 @@
 
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo::study {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::study {
 
 /// One curve for all lights that follow the same law.
 struct law_curve {
@@ -16,19 +17,22 @@ struct law_curve {
     std::vector<std::pair<double, double>> points; ///< metres or degrees, and the factor
 };
 
+/// A light and the laws it follows.
 struct light_laws {
-    std::string name;
-    light_kind kind{};
-    std::string laws; ///< of distance and angle, in words
+    std::string name;  ///< as people read it
+    light_kind kind{}; ///< directional, point or spot
+    std::string laws;  ///< of distance and angle, in words
 };
 
+/// What distance and angle do to each light.
 struct curves {
-    std::vector<light_laws> lights;
-    std::vector<law_curve> falloffs, penumbras;
-    double farthest = 4; ///< metres that the falloffs' curves reach
-    double widest = 5;   ///< degrees that the penumbras' curves reach
+    std::vector<light_laws> lights;             ///< in the scene's order
+    std::vector<law_curve> falloffs, penumbras; ///< over metres; over degrees
+    double farthest = 4;                        ///< metres that the falloffs' curves reach
+    double widest = 5;                          ///< degrees that the penumbras' curves reach
 };
 
 curves curves_of(const scene& the_scene);
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study
+#pragma GCC visibility pop

@@ -4,11 +4,13 @@
 #include <string>
 #include <vector>
 
-namespace yurvo::study {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::study {
 
+/// A part that this machine has, or not.
 struct machine_part {
-    std::string name; ///< `driver`
-    bool here = false;
+    std::string name;    ///< `driver`
+    bool here = false;   ///< whether it is there
     std::string what;    ///< what is here, or why not: a line
     std::string lost;    ///< what cannot be done without; empty where it is here
     std::string package; ///< Debian's, that brings it; empty where it is here, or none does
@@ -16,11 +18,12 @@ struct machine_part {
 
 /// Whether a window can be opened, which the tool knows: it was built with one, and there is a display.
 struct window_facts {
-    bool built_in = false;
-    std::string display; ///< its name; empty where there is none
+    bool built_in = false; ///< of this program, and not of the machine
+    std::string display;   ///< its name; empty where there is none
 };
 
 /// In the order in which people come to need them. Takes a moment: the driver is started.
 std::vector<machine_part> machine_parts(const window_facts& window);
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study
+#pragma GCC visibility pop

@@ -10,16 +10,19 @@
 #include "yurvo/study/named_scene.hpp"
 #include "yurvo/verify/mistakes.hpp"
 
-namespace yurvo::study {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::study {
 
+/// A picture with a mistake, and names to choose from.
 struct question {
-    named_scene of;
-    std::uint64_t seed = 0;
-    std::vector<verify::mistake> offered; ///< two to four; one of them is in the picture
-    std::size_t right = 0;                ///< which of them
-    picture right_picture, mistaken_picture;
+    named_scene of;                                        ///< what is drawn
+    std::uint64_t seed = 0;                                ///< gives the same question again
+    std::vector<verify::mistake> offered;                  ///< two to four; one of them is in the picture
+    std::size_t right = 0;                                 ///< which of them
+    picture right_picture, mistaken_picture;               ///< linear
     std::vector<std::uint8_t> right_codes, mistaken_codes; ///< four a pixel
 
+    /// The right answer.
     [[nodiscard]] verify::mistake mistake() const { return offered[right]; }
     /// By its letter or its id; offered.size() where it is not among them.
     [[nodiscard]] std::size_t answered(const std::string& answer) const;
@@ -31,4 +34,5 @@ struct question {
 /// asks for any reference scene. Throws yurvo::error where too few mistakes can be seen in the scene.
 question ask(const std::string& scene_name, std::uint64_t seed);
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study
+#pragma GCC visibility pop

@@ -3,7 +3,8 @@
 
 #include "yurvo/pipeline/draw.hpp"
 
-namespace yurvo::study {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::study {
 
 /// The most samples across a pixel for which a view still fits: its sides times this are at most 16384.
 int most_samples(const view& of);
@@ -13,4 +14,5 @@ int most_samples(const view& of);
 picture draw_sampled(const scene& the_scene, const renderer& by, int samples,
                      const draw_settings& settings = {}, draw_statistics* statistics = nullptr);
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study
+#pragma GCC visibility pop

@@ -6,7 +6,8 @@
 #include <cstdint>
 #include <string_view>
 
-namespace yurvo::study {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::study {
 
 enum class study_kind : std::uint8_t {
     layers,
@@ -21,8 +22,9 @@ enum class study_kind : std::uint8_t {
     quiz
 };
 
+/// A study: its name, its words, what it takes.
 struct study_descriptor {
-    study_kind kind{};
+    study_kind kind{};            ///< which
     std::string_view name;        ///< of the command
     std::string_view text;        ///< what it does, a sentence
     bool takes_renderers = false; ///< any renderer can be asked: a model of yours, a program
@@ -64,4 +66,5 @@ constexpr const study_descriptor& descriptor_of(study_kind kind) {
     return study_list[static_cast<std::size_t>(kind)];
 }
 
-} // namespace yurvo::study
+} // namespace yurvo::inline v0_1::study
+#pragma GCC visibility pop

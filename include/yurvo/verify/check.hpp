@@ -10,18 +10,20 @@
 #include "yurvo/scene/renderer.hpp"
 #include "yurvo/verify/reference.hpp"
 
-namespace yurvo::verify {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::verify {
 
+/// What came of one check.
 struct check_result {
     std::string name;             ///< `fragment, at the foot of the lantern`
     std::string scene;            ///< the reference scene's name
     std::string kind;             ///< `expectation`, `second-method`, `relation`, `formula`, `model`
     int x = -1, y = -1;           ///< the pixel that decided
     std::vector<double> measured; ///< there: red, green, blue, and alpha for the second method
-    std::vector<double> expected;
-    double tolerance = 0; ///< in the component that decided
-    double used = 0;      ///< the share of the tolerance that was used; above 1 the check does not hold
-    bool passed = false;
+    std::vector<double> expected; ///< numbers as they should be
+    double tolerance = 0;         ///< in the component that decided
+    double used = 0;     ///< the share of the tolerance that was used; above 1 the check does not hold
+    bool passed = false; ///< it held
     double largest = 0;  ///< of a whole picture: the largest difference in any component, away from edges
     std::string remark;  ///< what else is to be said
     std::string because; ///< how the tolerance is derived, with the numbers put in
@@ -46,8 +48,8 @@ std::vector<check_result> hold_expectations(const scene& drawn, const picture& f
 /// What is to be checked of one scene at one rate with one model. A scene of a user's own has no name among
 /// the references.
 struct check_unit {
-    std::string scene_name, variant;
-    scene asked;
+    std::string scene_name, variant;            ///< of the scene; of its variant, empty for the scene itself
+    scene asked;                                ///< what is drawn
     const reference_scene* reference = nullptr; ///< whose expectations hold; null for a scene of one's own
 };
 std::vector<check_unit> units_of(const reference_scene& reference);
@@ -71,14 +73,15 @@ std::vector<check_result> check_finished(const check_unit& unit, const picture& 
 /// All units of a reference scene.
 std::vector<check_result> check_reference(const reference_scene& reference, const renderer& by);
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify
 
-namespace yurvo {
+namespace yurvo::inline v0_1 {
 
 /// What was checked of a renderer.
 struct check_report {
-    std::vector<verify::check_result> checks;
+    std::vector<verify::check_result> checks; ///< in order
 
+    /// How many did not hold.
     [[nodiscard]] std::size_t failed() const {
         std::size_t count = 0;
         for (const verify::check_result& result : checks) {
@@ -86,6 +89,7 @@ struct check_report {
         }
         return count;
     }
+    /// How many held.
     [[nodiscard]] std::size_t passed() const { return checks.size() - failed(); }
     /// What did not hold, a line each; empty where all did.
     [[nodiscard]] std::string failures() const;
@@ -100,4 +104,5 @@ check_report check(const scene& drawn, const renderer& by);
 /// is held to that one's values; any other is held to the relations, and to the scene's own expectations.
 check_report check(const scene& drawn, const any_model& model);
 
-} // namespace yurvo
+} // namespace yurvo::inline v0_1
+#pragma GCC visibility pop

@@ -11,8 +11,10 @@
 #include "yurvo/verify/mistakes.hpp"
 #include "yurvo/verify/reference.hpp"
 
-namespace yurvo::verify {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::verify {
 
+/// What a program can be checked for.
 struct coverage {
     std::vector<mistake> could;     ///< they change a picture of some scene
     std::vector<mistake> shown;     ///< of those, the ones that some scene shows beyond its tolerance
@@ -29,4 +31,5 @@ coverage coverage_of(const std::vector<check_unit>& units, pixel_format held, co
 /// and stretched things, several lamps of each kind, parts, a plank near a lamp and one across the view.
 const std::vector<reference_scene>& coverage_scenes();
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify
+#pragma GCC visibility pop

@@ -18,7 +18,8 @@
 #include "yurvo/scene/renderer.hpp"
 #include "yurvo/shading/point_model.hpp"
 
-namespace yurvo::verify {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::verify {
 
 enum class mistake : std::uint8_t {
     normal_not_renormalized,
@@ -80,18 +81,23 @@ enum class mistake : std::uint8_t {
 };
 inline constexpr std::size_t mistake_count = 56;
 
+/// Mistakes that are made at once.
 class mistake_set {
     std::bitset<mistake_count> bits_;
 
   public:
     mistake_set() = default;
+    /// Of those.
     mistake_set(std::initializer_list<mistake> mistakes_given) {
         for (const mistake which : mistakes_given) {
             add(which);
         }
     }
+    /// Adds one.
     void add(mistake which) { bits_.set(static_cast<std::size_t>(which)); }
+    /// Whether it is one of them.
     [[nodiscard]] bool has(mistake which) const { return bits_.test(static_cast<std::size_t>(which)); }
+    /// Whether there is none.
     [[nodiscard]] bool empty() const { return bits_.none(); }
     /// The first in the order of the enum; nothing of an empty set.
     [[nodiscard]] std::optional<mistake> first() const {
@@ -109,14 +115,15 @@ struct scene_facts;
 
 /// One mistake: all that is said of it.
 struct mistake_entry {
-    mistake which{};
-    std::string_view id;
+    mistake which{};             ///< which
+    std::string_view id;         ///< by which people search for it
     std::string_view what;       ///< the computation that is wrong
     std::string_view symptom;    ///< how it looks
     std::string_view cause;      ///< why it happens
     std::string_view fix;        ///< a line of formula
     std::string_view applies_to; ///< which scenes
-    bool (*applies)(const scene_facts& facts) = nullptr;
+    bool (*applies)(const scene_facts& facts) =
+        nullptr;                          ///< whether it changes anything in a scene with these facts
     std::vector<std::string_view> scenes; ///< reference scenes that reveal it: see revealed_by()
 };
 
@@ -158,6 +165,7 @@ class mistaken_renderer final : public renderer {
     const renderer& right_;
 
   public:
+    /// Draws what `right` would draw, with the mistakes; both outlive it.
     mistaken_renderer(const mistake_set& wrong, const renderer& right) : wrong_(wrong), right_(right) {}
 
     [[nodiscard]] picture draw(const scene& the_scene, const draw_settings& settings = {},
@@ -171,4 +179,5 @@ std::vector<std::uint8_t> codes_with(const picture& linear, const mistake_set& w
 /// One component.
 std::uint8_t code_with(double linear, const mistake_set& wrong, encoding how = encoding::srgb);
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify
+#pragma GCC visibility pop

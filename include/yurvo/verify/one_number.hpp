@@ -9,17 +9,19 @@
 #include "yurvo/picture/pixel_format.hpp"
 #include "yurvo/scene/renderer.hpp"
 
-namespace yurvo::verify {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::verify {
 
 /// A wrong picture and the scene that it shows.
 struct wrong_picture {
-    scene of;
-    picture found;
+    scene of;      ///< drawn by the subject
+    picture found; ///< by the subject
 };
 
+/// A number that alone would explain a picture.
 struct needed_number {
     std::string quantity; ///< `material.shininess`, as program files call it
-    double value = 0;
+    double value = 0;     ///< that it would have to be
 };
 
 /// Every number that alone would make all of these pictures right, the same in each: found by fitting, the
@@ -32,4 +34,5 @@ std::vector<needed_number> one_number_away(const std::vector<wrong_picture>& pic
 std::vector<needed_number> nearest_numbers(const std::vector<wrong_picture>& pictures, pixel_format held,
                                            const tolerance_model& allowed);
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify
+#pragma GCC visibility pop

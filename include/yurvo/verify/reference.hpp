@@ -9,20 +9,21 @@
 #include "yurvo/numeric/rgb.hpp"
 #include "yurvo/scene/scene.hpp"
 
-namespace yurvo::verify {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::verify {
 
 /// A colour known in closed form, at one pixel of a scene drawn at one rate.
 struct expectation {
-    std::string name; ///< `at the foot of the lantern`
-    std::string says; ///< the closed form, for people
-    yurvo::rate rate = rate::fragment;
-    int x = 0, y = 0; ///< the pixel
-    rgb<double> color;
-    rgb<double> tolerance;
+    std::string name;                               ///< `at the foot of the lantern`
+    std::string says;                               ///< the closed form, for people
+    yurvo::rate rate = rate::fragment;              ///< at which it is expected
+    int x = 0, y = 0;                               ///< the pixel
+    rgb<double> color;                              ///< linear
+    rgb<double> tolerance;                          ///< ≥ 0, in the same numbers
     std::optional<model_kind> model = std::nullopt; ///< where the scene is drawn with several: which of them
     /// A ratio instead of a colour: the pixel's colour over that of another one is `color`.
     bool is_ratio = false;
-    int other_x = 0, other_y = 0;
+    int other_x = 0, other_y = 0; ///< of a ratio: the pixel it is taken to
     /// Codes of a PNG instead of a colour, 0 to 255; exact.
     bool is_code = false;
     /// Instead of a colour: how many pixels of the picture have this one, each component to a thousandth or a
@@ -31,13 +32,14 @@ struct expectation {
     std::string because; ///< how the tolerance is derived, for people
 };
 
+/// A scene with what is known of it.
 struct reference_scene {
-    std::string name;
-    std::string shows;              ///< one sentence
-    std::vector<std::string> known; ///< what is known in closed form, a line each
-    yurvo::scene scene;
-    std::vector<yurvo::rate> rates; ///< at which it is checked
-    std::vector<expectation> expectations;
+    std::string name;                      ///< by which it is asked for
+    std::string shows;                     ///< one sentence
+    std::vector<std::string> known;        ///< what is known in closed form, a line each
+    yurvo::scene scene;                    ///< its data
+    std::vector<yurvo::rate> rates;        ///< at which it is checked
+    std::vector<expectation> expectations; ///< in closed form
     std::vector<model_kind>
         models; ///< with which; none: with the scene's own. cel is drawn per fragment only
 };
@@ -47,4 +49,5 @@ const std::vector<reference_scene>& reference_scenes();
 /// Null where there is none of that name.
 const reference_scene* find_reference(std::string_view name);
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify
+#pragma GCC visibility pop

@@ -8,22 +8,25 @@
 
 #include "yurvo/verify/check.hpp"
 
-namespace yurvo::verify {
+#pragma GCC visibility push(default)
+namespace yurvo::inline v0_1::verify {
 
 /// The first picture and how far one in float may be from it, pixel by pixel. A relation may use both twice:
 /// both of its pictures are drawn by the renderer.
 struct drawn_once {
-    const yurvo::scene& scene;
-    const picture& found;
+    const yurvo::scene& scene;                 ///< what was drawn
+    const picture& found;                      ///< the subject's picture
     const std::vector<rgb<double>>& tolerance; ///< of one picture, by row
     const std::function<bool(int, int)>&
         at_border; ///< asked of a pixel: is another surface within 1/128 pixel
 };
 
+/// What must hold between pictures.
 struct relation {
-    std::string name;
+    std::string name;                          ///< by which it is asked for
     std::string says;                          ///< what must hold, for people
     std::function<bool(const scene&)> applies; ///< to scenes that can show it
+    /// Draws what it needs and says whether it held.
     std::function<check_result(const drawn_once&, const renderer&)> hold;
 };
 
@@ -42,4 +45,5 @@ std::vector<check_result> check_relations(const scene& drawn, const renderer& by
                                           known_model known = known_model::yes,
                                           const tolerance_model& allowed = {});
 
-} // namespace yurvo::verify
+} // namespace yurvo::inline v0_1::verify
+#pragma GCC visibility pop

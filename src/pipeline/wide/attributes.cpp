@@ -14,7 +14,7 @@
 #include "pipeline/wide/square_spreading.hpp"
 #include "pipeline/wide/turned_normal.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 namespace {
 
@@ -354,4 +354,4 @@ const attribute_kernels& YURVO_KERNELS() {
     return result;
 }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

@@ -9,7 +9,7 @@
 #include "pipeline/wide/coverage.hpp"
 #include "yurvo/numeric/rgb.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 // What the corners of an object's triangles hand to their pixels, in this order: three numbers (a normal, or
 // a lit colour), three more (a vertex colour, or the part of a lit colour that no texture tints), and two
@@ -227,4 +227,4 @@ inline constexpr double few = 8;
 inline constexpr double beyond_least = 0.5;
 inline constexpr double beyond_most = 2;
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

@@ -10,7 +10,7 @@
 #include "pipeline/uninitialized.hpp"
 #include "yurvo/numeric/batch.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 #if defined(XSIMD_NO_SUPPORTED_ARCHITECTURE)
 using real = float;
@@ -105,4 +105,4 @@ inline float multiply_add(float a, float b, float c) {
     return a * b + c;
 #endif
 }
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

@@ -9,7 +9,7 @@
 #include "pipeline/wide/batches.hpp"
 #include "pipeline/wide/lanes.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 // The least and the greatest of count numbers; the last batch overlaps others.
 inline void enclose(const float* value, std::size_t count, float& low, float& high) {
@@ -48,4 +48,4 @@ inline box bounds(const float* x, const float* y, const float* z, std::size_t co
     return result;
 }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

@@ -13,7 +13,7 @@
 #include "pipeline/wide/operations.hpp"
 #include "pipeline/wide/ready_triangles.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 using lane_numbers = std::array<std::int32_t, lanes>;
 
@@ -166,4 +166,4 @@ class cells_of_rows {
     }
 };
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

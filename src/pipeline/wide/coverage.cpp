@@ -15,7 +15,7 @@
 #include "pipeline/wide/ready_triangles.hpp"
 #include "pipeline/wide/tile_reading.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 namespace {
 
@@ -330,4 +330,4 @@ const coverage_kernels& YURVO_KERNELS() {
     return result;
 }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

@@ -7,7 +7,7 @@
 
 #include "pipeline/wide/vertices.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 // One object as the tiles need it.
 struct object_view {
@@ -131,4 +131,4 @@ inline std::size_t object_of(std::int32_t triangle, const object_view* objects, 
     return low;
 }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

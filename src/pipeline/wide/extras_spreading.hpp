@@ -15,7 +15,7 @@
 #include "pipeline/wide/operations.hpp"
 #include "pipeline/wide/square_planes.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 // Some points of one triangle: from where its planes are measured, and their depth.
 struct points_in_doubles {
@@ -104,4 +104,4 @@ template <class Scalar> void spread_extras(const spread_request<Scalar>& wanted)
     }
 }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

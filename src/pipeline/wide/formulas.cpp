@@ -3,7 +3,7 @@
 
 #include "pipeline/wide/lane_operations.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 namespace {
 
@@ -478,4 +478,4 @@ formula_kernel YURVO_KERNELS() {
         [](const formula_request& request, const formula_room& room) { formula_run(request, room).shade(); };
 }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

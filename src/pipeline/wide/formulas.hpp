@@ -7,7 +7,7 @@
 #include "pipeline/formula_program.hpp"
 #include "yurvo/pipeline/shading_block.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 // What the kernel writes on the way; each thread has its own.
 struct formula_room {
@@ -33,4 +33,4 @@ YURVO_FORMULAS_OF(avx2)
 YURVO_FORMULAS_OF(avx512)
 #undef YURVO_FORMULAS_OF
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

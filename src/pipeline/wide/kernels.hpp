@@ -6,7 +6,7 @@
 #include "pipeline/wide/vertices.hpp"
 #include "yurvo/pipeline/instruction_set.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 struct kernels {
     const vertex_kernels& vertices;
@@ -16,4 +16,4 @@ struct kernels {
 
 kernels kernels_for(instruction_set wanted);
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

@@ -5,7 +5,7 @@
 
 #include "yurvo/numeric/four.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 template <class Real> struct lane_functions {
     // As GLSL defines them, what is no number included.
@@ -42,4 +42,4 @@ template <class Real> struct lane_functions {
     }
 };
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

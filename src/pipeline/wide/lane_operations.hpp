@@ -10,7 +10,7 @@
 #include "pipeline/wide/lane_functions.hpp"
 #include "yurvo/pipeline/shading_kernel.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 namespace {
 
@@ -232,4 +232,4 @@ void run(const std::vector<lane_instruction>& instructions, float* const* lanes,
 
 } // namespace
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

@@ -3,7 +3,7 @@
 
 #include <array>
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 // 0 to 15, where the compiler cannot see them: it would take each product apart otherwise, instead of
 // multiplying a batch.
@@ -13,4 +13,4 @@ extern const std::array<double, 16> lane_number;
 template <class Number> constexpr Number lesser(Number a, Number b) { return a < b ? a : b; }
 template <class Number> constexpr Number greater(Number a, Number b) { return a > b ? a : b; }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

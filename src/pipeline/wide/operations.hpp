@@ -16,7 +16,7 @@
 #else
 #include "pipeline/wide/operations_plain.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 using plain::bits_of;
 using plain::blend_texels;
@@ -33,10 +33,10 @@ using plain::take_four;
 using plain::whole_of;
 using plain::widened;
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide
 #endif
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 #if defined(__AVX512F__)
 inline constexpr bool cell_at_once = true;
@@ -50,4 +50,4 @@ inline void put_cell(const color_lanes& lit, float alpha, float* to, std::size_t
 }
 #endif
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

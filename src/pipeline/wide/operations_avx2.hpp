@@ -3,7 +3,7 @@
 
 #include "pipeline/wide/operations_sse2.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 using plain::both;
 using plain::inverse;
@@ -30,4 +30,4 @@ inline real rounded(const wide_reals& numbers) {
     return _mm256_set_m128(_mm256_cvtpd_ps(numbers[1]), _mm256_cvtpd_ps(numbers[0]));
 }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

@@ -3,7 +3,7 @@
 
 #include "pipeline/wide/operations_sse2.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 template <class Mask> std::uint32_t bits_of(const Mask& mask) { return static_cast<__mmask16>(mask); }
 
@@ -97,4 +97,4 @@ inline void put_cell(const color_lanes& lit, float alpha, float* to, std::size_t
     }
 }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

@@ -11,7 +11,7 @@
 #include "pipeline/wide/batches.hpp"
 #include "pipeline/wide/coverage.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 // Eight doubles side by side.
 using eight_reals = std::array<wide_real, 8 / lanes_of<wide_real>>;
@@ -168,4 +168,4 @@ inline void put_four(const color_lanes& lit, float alpha, std::size_t i, float* 
 }
 
 } // namespace plain
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

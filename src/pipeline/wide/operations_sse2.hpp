@@ -5,7 +5,7 @@
 
 #include "pipeline/wide/operations_plain.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 // Wider sets put single lines so as well.
 inline void put_four(const color_lanes& lit, float alpha, std::size_t i, float* to) {
@@ -81,4 +81,4 @@ inline real rounded(const wide_reals& numbers) {
 
 #endif
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

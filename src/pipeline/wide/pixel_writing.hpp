@@ -10,7 +10,7 @@
 #include "pipeline/wide/attributes.hpp"
 #include "pipeline/wide/operations.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 inline void write_row(const color_lanes& lit, float alpha, std::size_t count, float* rgba) {
     std::size_t i = 0;
@@ -72,4 +72,4 @@ inline void fill(const std::array<float, 4>& color, float* rgba, std::size_t cou
     std::copy_n(line.begin(), count * color.size(), rgba);
 }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

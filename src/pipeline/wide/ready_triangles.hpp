@@ -14,7 +14,7 @@
 #include "pipeline/wide/coverage.hpp"
 #include "pipeline/wide/lanes.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 inline constexpr int lanes = 16;
 inline constexpr auto pixel = static_cast<std::int32_t>(steps_per_pixel);
@@ -202,4 +202,4 @@ inline void make_ready(const object_view& object, const tile_view& tile, const s
     set_boxes(object, tile, whole, into);
 }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

@@ -11,7 +11,7 @@
 #include "pipeline/wide/attributes.hpp"
 #include "pipeline/wide/operations.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 inline constexpr std::size_t sampled_at_once = 16;
 inline four_reals load_four(const float* from) {
@@ -150,4 +150,4 @@ inline void sample(const sample_request& request) {
     }
 }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

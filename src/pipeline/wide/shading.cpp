@@ -3,7 +3,7 @@
 
 #include "yurvo/pipeline/shading_kernel.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 // Where wider sets are compiled as well, hardly a processor is left for the baseline: one loop that reads the
 // law serves it, which is built in a fraction of the time.
@@ -17,4 +17,4 @@ shade_kernel<float> YURVO_KERNELS() {
     return shade_with<formula, four<xsimd::batch<float, YURVO_BATCH>>, own_loops, built_in::YURVO_MODEL>;
 }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

@@ -3,7 +3,7 @@
 
 #include "yurvo/pipeline/shading_block.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 #define YURVO_KERNELS_OF(set)                                                                                \
     shade_kernel<float> set##_shading_unlit();                                                               \
@@ -16,4 +16,4 @@ YURVO_KERNELS_OF(avx2)
 YURVO_KERNELS_OF(avx512)
 #undef YURVO_KERNELS_OF
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

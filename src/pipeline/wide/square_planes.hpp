@@ -17,7 +17,7 @@
 #include "pipeline/wide/lanes.hpp"
 #include "pipeline/wide/operations.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 inline constexpr int half_square = square / 2;
 
@@ -182,4 +182,4 @@ template <bool Normals>
     }
 }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

@@ -12,7 +12,7 @@
 #include "pipeline/wide/operations.hpp"
 #include "pipeline/wide/square_planes.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 // Where a cell's pixels are, from the middle of its first: in a square, whose cells lie in four columns and
 // rows, from the square's middle.
@@ -209,4 +209,4 @@ inline void flat_square(const flat_request& request) {
     }
 }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

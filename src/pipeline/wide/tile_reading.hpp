@@ -15,7 +15,7 @@
 #include "pipeline/wide/coverage.hpp"
 #include "pipeline/wide/lanes.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 inline float farthest(const tile_view& tile) {
     uninitialized<std::array<real, 4>> least;
@@ -141,4 +141,4 @@ inline bool take_apart(const tile_view& tile, int left, int top, square_pieces& 
     return true;
 }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

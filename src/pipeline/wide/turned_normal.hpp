@@ -6,7 +6,7 @@
 
 #include "yurvo/numeric/vec3.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 // Unit, or zero; the matrix by rows. Written without branches, so that loops over it become batches.
 inline vec3<double> turned_normal(const std::array<double, 9>& to_world, const vec3<double>& normal) {
@@ -19,4 +19,4 @@ inline vec3<double> turned_normal(const std::array<double, 9>& to_world, const v
     return moved * scale;
 }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

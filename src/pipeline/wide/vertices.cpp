@@ -11,7 +11,7 @@
 #include "pipeline/wide/lanes.hpp"
 #include "pipeline/wide/turned_normal.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 namespace {
 
@@ -279,4 +279,4 @@ const vertex_kernels& YURVO_KERNELS() {
     return result;
 }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide

@@ -14,7 +14,7 @@
 #include "geometry/clusters.hpp"
 #include "pipeline/triangle_coverage.hpp"
 
-namespace yurvo::pipeline::wide {
+namespace yurvo::inline v0_1::pipeline::wide {
 
 // A place in the picture in steps of 1/256 pixel, y downwards.
 struct steps {
@@ -129,4 +129,4 @@ inline constexpr std::int32_t centre_in_steps = 128;
 inline std::int32_t first_after(std::int32_t place) { return (place + (centre_in_steps - 1)) >> 8; }
 inline std::int32_t last_before(std::int32_t place) { return (place - centre_in_steps) >> 8; }
 
-} // namespace yurvo::pipeline::wide
+} // namespace yurvo::inline v0_1::pipeline::wide
