@@ -29,7 +29,11 @@ std::string in_cell(std::string_view text) {
 }
 
 // A law's places, {d} and the like, as people write them.
-std::string as_written(std::string_view law) {
+std::string as_written(std::string law) {
+    for (const auto& [place, words] : {std::pair{"{cosine}", "(cos θ)"}, std::pair{"{outer}", "cos outer"}}) {
+        const std::size_t at = law.find(place);
+        law = at == std::string::npos ? law : law.replace(at, std::string_view(place).size(), words);
+    }
     std::string result;
     for (const char each : law) {
         if (each != '{' && each != '}') {
@@ -65,7 +69,7 @@ std::string values_page() {
     page +=
         "\n## Falloffs\n\nOver the distance d in metres.\n\n| `falloff` | | keys |\n| --- | --- | --- |\n";
     for (const falloff_descriptor& law : falloff_list) {
-        page += fmt::format("| `{}` | {} | {} |\n", law.name, as_written(law.law), keys_of(law));
+        page += fmt::format("| `{}` | {} | {} |\n", law.name, as_written(std::string(law.law)), keys_of(law));
     }
     page += "\n## Penumbras\n\nOver the angle θ to a spot's axis, with t = clamp((cos θ − cos outer) / (cos "
             "inner − cos "
@@ -74,7 +78,7 @@ std::string values_page() {
     for (const penumbra_descriptor& law : penumbra_list) {
         page += fmt::format("| `{}` | {} | {} | {} |\n", law.name,
                             law.kind == penumbra_kind::hard ? "1 where cos θ ≥ cos outer, else 0"
-                                                            : as_written(law.law),
+                                                            : as_written(std::string(law.law)),
                             keys_of(law), number_text(law.most_outer));
     }
     page += "\n## Shapes\n\n| `shape` | sizes, metres | `cells`, by default |\n| --- | --- | --- |\n";

@@ -35,7 +35,26 @@ void session::print_in_color(int number, const std::string& text) {
     output_ += plain ? visible_text(text) : fmt::format("\x1b[{}m{}\x1b[0m", number, visible_text(text));
 }
 
+namespace {
+
+// A table's last column is filled up to its width.
+void drop_spaces_at_line_ends(std::string& text) {
+    std::size_t kept = 0;
+    for (const char each : text) {
+        if (each == '\n') {
+            while (kept > 0 && text[kept - 1] == ' ') {
+                --kept;
+            }
+        }
+        text[kept++] = each;
+    }
+    text.resize(kept);
+}
+
+} // namespace
+
 bool session::flush() {
+    drop_spaces_at_line_ends(output_);
     const bool written = std::fwrite(output_.data(), 1, output_.size(), stdout) == output_.size();
     const bool flushed = std::fflush(stdout) == 0;
     output_.clear();

@@ -20,7 +20,8 @@ namespace fs = std::filesystem;
 std::vector<fs::path> documents() {
     const fs::path root = YURVO_ROOT;
     std::vector<fs::path> found;
-    for (const char* const folder : {"", "docs", "docs/reference", "docs/tutorial", "src/pipeline/wide", ".github"}) {
+    for (const char* const folder :
+         {"", "docs", "docs/reference", "docs/tutorial", "src/pipeline/wide", ".github"}) {
         if (fs::is_directory(root / folder)) {
             for (const fs::directory_entry& entry : fs::directory_iterator(root / folder)) {
                 if (entry.path().extension() == ".md") {

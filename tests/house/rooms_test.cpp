@@ -169,7 +169,7 @@ TEST_CASE(
     CHECK(std::string(YURVO_VERSION) == std::to_string(YURVO_VERSION_MAJOR) + "." +
                                             std::to_string(YURVO_VERSION_MINOR) + "." +
                                             std::to_string(YURVO_VERSION_PATCH));
-    const std::regex opened(R"(\nnamespace [^{]*\{)");
+    const std::regex opened(R"(\nnamespace yurvo[^{]*\{)"); // others stand within
     int looked_at = 0;
     for (const auto& entry : fs::recursive_directory_iterator(root + "/include/yurvo")) {
         if (entry.is_directory()) {
