@@ -176,7 +176,8 @@ TEST_CASE(
     CHECK(has(layers.at(0).at("lights").at(0).at("name").get<std::string>(), "<script>alert(1)</script>"));
 }
 
-TEST_CASE("all reference scenes on one page, of at most six megabytes; what cannot be made is one line") {
+TEST_CASE("all reference scenes on one page, of at most six megabytes; what cannot be made is one line" *
+          doctest::test_suite("slow")) {
     const temporary_folder folder;
     const std::string in = "cd " + folder.path() + " && " + tool;
     REQUIRE(run(in + " report -o all.html").status == 0);

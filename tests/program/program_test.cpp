@@ -532,7 +532,8 @@ TEST_CASE("hostile and broken programs: one clear line, and a tool that lives") 
 }
 
 TEST_CASE(
-    "a lit claim that no light reaches fails on scenes that keep theirs, until it says that it takes none") {
+    "a lit claim that no light reaches fails on scenes that keep theirs, until it says that it takes none" *
+    doctest::test_suite("slow")) {
     const char* const fragment = R"(#version 330
 in vec3 turned;
 uniform vec3 paint;
@@ -799,7 +800,8 @@ TEST_CASE("export --language glsl: a scene's model as a shader, right on that sc
     }
 }
 
-TEST_CASE("export --language: formulas in each shading language, right on their own scenes") {
+TEST_CASE("export --language: formulas in each shading language, right on their own scenes" *
+          doctest::test_suite("slow")) {
     const temporary_folder folder;
     const std::string in = "cd " + folder.path() + " && " + tool;
     for (const char* scene : {"foggy-quay", "paint-by-formula"}) {
