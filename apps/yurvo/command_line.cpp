@@ -97,6 +97,11 @@ int parse_and_run(int argc, const char* const* argv, session& on) {
         entry.add(options, on);
     }
     on.commands = [&root] { return app::words_of(root); };
+    const auto narrow =
+        std::make_shared<CLI::Formatter>(); // the commands' own help needs more room on the left
+    narrow->column_width(14);
+    narrow->label("SUBCOMMAND", "COMMAND");
+    root.formatter(narrow);
     root.footer(order_of_work); // after the commands, which would take it over
     require_known_command(root, argc, argv);
     try {

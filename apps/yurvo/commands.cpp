@@ -20,7 +20,7 @@ const std::vector<command_entry>& commands() {
     static const std::vector<command_entry> all{
         {look, "demo", "The whole tour on the demo scenes: pictures, rates, checks.", "yurvo demo", add_demo},
         {look, "scenes",
-         "List the scenes that come with the tool, or say what is known of one and write its file.",
+         "List the scenes that come with the tool; say what is known of one, or write its file.",
          "yurvo scenes harbour -o mine.toml", add_scenes},
         {look, "draw", "Draw a scene into a picture file.", "yurvo draw harbour -o harbour.png", add_draw},
         {look, "view", "A window: change a value and see at once.",
@@ -45,21 +45,18 @@ const std::vector<command_entry>& commands() {
         {learn, "mistakes", "The catalogue: what each mistake is, its symptom, its cause and its fix.",
          "yurvo mistakes cone-full-angle", add_mistakes},
         command_of(study_kind::quiz, learn, "yurvo quiz buoys", add_quiz),
-        {carry, "new", "new program DIR: a right shader program with its program file, to start from.",
+        {carry, "new", "A right shader program with its program file, to start from: new program DIR.",
          "yurvo new program lantern", add_new},
         {carry, "pack",
-         "A scene's lights as a uniform block: offsets, sizes, empty bytes, and the bytes themselves.",
+         "A scene's lights as a uniform block: offsets, empty bytes, and the bytes themselves.",
          "yurvo pack buoys --header lights.hpp", add_pack},
         {carry, "export",
-         "Write a scene for other programs: .obj with its .mtl, or .gltf / .glb with KHR_lights_punctual.",
+         "Write a scene for other programs: .obj, .gltf, .glb; or its model as a shader or C++.",
          "yurvo export wet-planks -o planks.glb", add_export},
-        {purpose::tool, "doctor",
-         "What is here (instruction set, threads, driver, translators, window), what is missing, and what "
-         "brings it.",
+        {purpose::tool, "doctor", "What this machine has, what is missing, and the package that brings it.",
          "yurvo doctor", add_doctor},
         {purpose::tool, "manual",
-         "A manual page, completions for bash, zsh and fish, and these commands as a document, into a "
-         "folder.",
+         "A manual page, completions for shells, and the pages of reference, into a folder.",
          "yurvo manual -o manual", add_manual},
     };
     return all;

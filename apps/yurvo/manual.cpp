@@ -279,6 +279,9 @@ std::vector<command_words> words_of(const CLI::App& root) {
                           : words.takes == "INT" || words.takes == "UINT" ? "N"
                                                                           : words.takes;
             words.says = option->get_description();
+            if (const std::string left_out = option->get_default_str(); !flag && !left_out.empty()) {
+                words.says += "; " + left_out + " where it is left out";
+            }
             words.required = option->get_required();
             words.list = option->get_expected_max() > 1;
             command.options.push_back(words);

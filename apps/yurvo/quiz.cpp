@@ -58,7 +58,7 @@ void add_quiz(option_list& to, session& on) {
     auto options = std::make_shared<quiz_options>();
     to.text("scene", options->scene, "a scene's name or path; any reference scene where left out",
             {.type = "SCENE"});
-    to.whole("--seed", options->seed, "the same question again", {.type = "N"});
+    to.whole("--seed", options->seed, "a number: the same one asks the same question again", {.type = "N"});
     to.text("-o,--output", options->output, "the sheet with both pictures",
             {.type = "FILE", .show_default = true});
     to.text("--answer", options->answer, "instead of being asked: a letter or an id", {.type = "ID"});

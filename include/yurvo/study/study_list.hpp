@@ -31,33 +31,28 @@ struct study_descriptor {
 };
 
 inline constexpr std::array study_list{
-    study_descriptor{
-        study_kind::layers, "layers",
-        "Build a picture up: base colours, ambient, + diffuse, + specular, + emission, side by side.", true},
-    study_descriptor{
-        study_kind::rates, "rates",
-        "Draw a scene per face, per vertex and per fragment, and show where they differ and by how much.",
-        true},
+    study_descriptor{study_kind::layers, "layers",
+                     "Build a picture up, side by side: base colours, ambient, + diffuse, + specular, ...",
+                     true},
+    study_descriptor{study_kind::rates, "rates",
+                     "Draw a scene per face, per vertex and per fragment, and show how they differ.", true},
     study_descriptor{study_kind::turn, "turn",
                      "A sheet of views with the objects turned, the eye walked around, or the lights moved.",
                      true},
     study_descriptor{study_kind::curves, "curves",
                      "Plot each light's falloff over distance and its penumbra over angle."},
     study_descriptor{study_kind::cost, "cost",
-                     "Measure a scene at each rate: milliseconds a frame, how often the model is run, where "
-                     "the time goes.",
-                     true},
+                     "Measure each rate: milliseconds a frame, evaluations, where the time goes.", true},
     study_descriptor{study_kind::check, "check",
-                     "Hold what is drawn against what is known of the reference scenes in closed form, and "
-                     "against rays cast in double precision.",
+                     "Hold what is drawn against closed forms and against rays cast in double precision.",
                      true},
     study_descriptor{study_kind::explain, "explain",
                      "Why a pixel has its colour: every number from the normal to the encoded byte.", true},
     study_descriptor{study_kind::compare, "compare",
                      "Two pictures: by how much the second differs from the first, and where."},
-    study_descriptor{
-        study_kind::diagnose, "diagnose",
-        "Which mistake, if any, explains a picture of a scene, and what the picture is made up of.", true},
+    study_descriptor{study_kind::diagnose, "diagnose",
+                     "Which mistake, if any, explains a picture of a scene, and what it is made up of.",
+                     true},
     study_descriptor{study_kind::quiz, "quiz",
                      "A scene with an unnamed mistake: find out which, and what gives it away."},
 };
