@@ -22,6 +22,7 @@
 #include "program/driver_child.hpp"
 #include "program/driver_prison.hpp"
 #include "program/driver_transfer.hpp"
+#include "yurvo/program/program_renderer.hpp"
 #include "yurvo/program/program_stopped.hpp"
 
 namespace yurvo::inline v0_1::program {

@@ -5,6 +5,7 @@
 #include "pipeline/visibility.hpp"
 #include "yurvo/verify/mistakes.hpp"
 
+#pragma GCC visibility push(default)
 namespace yurvo::inline v0_1::verify {
 
 // The scene, rewritten by those mistakes that can be told as a scene.
@@ -23,3 +24,4 @@ lighting_data lighting_data_of(const pipeline::stage& from, const pipeline::stag
 pipeline::visibility mistaken_visibility(const pipeline::stage& from, const mistake_set& wrong);
 
 } // namespace yurvo::inline v0_1::verify
+#pragma GCC visibility pop
