@@ -3,6 +3,7 @@
 #include <doctest/doctest.h>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <string>
 #include <vector>
@@ -349,7 +350,7 @@ TEST_CASE("fit: a law that a program does not have becomes its first, with numbe
             const light& lamp = found.fitted->lights[i].light;
             CHECK(lamp.falloff == to.kind);
             CHECK((lamp.range == 10) == to.range);
-            CHECK((lamp.coefficients == vec3<double>(1, 0.1, 0.2)) == to.coefficients);
+            CHECK((lamp.coefficients == std::array<double, 3>{1, 0.1, 0.2}) == to.coefficients);
         }
         const bool stays = to.kind == falloff_kind::inverse_square;
         CHECK(tells(found, "falloff " + std::string(to.name) + " for inverse-square") != stays);
@@ -388,6 +389,7 @@ TEST_CASE("fit: a ramp without room is hard, and gets room where only ramps are 
 TEST_CASE("fit: a light of a kind that is not taken becomes the nearest kind that is") {
     claims claimed = everything();
     claimed.kinds = {light_kind::point};
+    claimed.falloffs = {falloff_kind::inverse_square};
     fitted_scene found = fit_to(claimed, quay());
     REQUIRE(found.fitted);
     REQUIRE(found.fitted->lights.size() == 3);
