@@ -39,8 +39,11 @@ function(yurvo_kernel_object target object source instruction_set)
   target_include_directories(${object} PRIVATE $<TARGET_PROPERTY:${target},INCLUDE_DIRECTORIES>)
   target_include_directories(${object} PRIVATE $<TARGET_PROPERTY:yurvo::numeric,INTERFACE_INCLUDE_DIRECTORIES>)
   target_include_directories(${object} SYSTEM PRIVATE ${XSIMD_INCLUDE_DIR})
-  # Under sanitizers -O3 takes minutes a kernel, and twice as long as -O1.
-  target_compile_options(${object} PRIVATE ${YURVO_FLAGS_${instruction_set}} $<IF:$<BOOL:${YURVO_SANITIZE}>,-O1,-O3> -fno-trapping-math)
+  set(level -O3)
+  if(YURVO_SANITIZE)
+    set(level -O1) # -O3 then takes minutes a kernel, twice as long
+  endif()
+  target_compile_options(${object} PRIVATE ${YURVO_FLAGS_${instruction_set}} ${level} -fno-trapping-math)
   if(instruction_set STREQUAL baseline)
     yurvo_warnings(${object})
   else() # -w: GCC remarks on every inline constant that it is no longer shared; the rest is warned of elsewhere
