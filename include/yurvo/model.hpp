@@ -120,8 +120,10 @@ namespace pipeline {
 template <class Scalar>
 picture draw_with_shader(const scene& the_scene, const shader<Scalar>& with, const draw_settings& settings,
                          draw_statistics* statistics);
+/// Draws with a kernel of floats; see draw().
 extern template picture draw_with_shader(const scene&, const shader<float>&, const draw_settings&,
                                          draw_statistics*);
+/// Draws with a kernel of doubles; see draw().
 extern template picture draw_with_shader(const scene&, const shader<double>&, const draw_settings&,
                                          draw_statistics*);
 

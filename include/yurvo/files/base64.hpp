@@ -7,6 +7,7 @@
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1 {
 
+/// The bytes as text, without line breaks.
 std::string base64(std::string_view bytes);
 
 } // namespace yurvo::inline v0_1

@@ -22,6 +22,7 @@ scene find_scene(const std::string& name, std::vector<std::string>* remarks = nu
 struct demo_scene {
     std::string name, title; ///< the name by which it is asked for, and what it shows
 };
+/// The scenes of the tour, in its order.
 std::vector<demo_scene> demo_scenes();
 
 /// Reference scenes, then demo scenes.

@@ -27,7 +27,9 @@ std::string with_section(const std::string& text, const std::string& name, const
 /// A number as TOML has it: the fewest digits that read back as the same, with a point. Three as an array. A
 /// text in quotes, whatever it holds.
 std::string toml_number(double value);
+/// The numbers as TOML writes a list of them.
 std::string toml_numbers(const std::vector<double>& values);
+/// The text as TOML writes one, in quotes.
 std::string toml_text(const std::string& text);
 
 } // namespace yurvo::inline v0_1

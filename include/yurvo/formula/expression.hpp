@@ -29,6 +29,7 @@ struct value_type {
 /// `float`, `vec3`, `bool`.
 std::string name_of(value_type type);
 
+/// What a step does.
 enum class step_kind : std::uint8_t {
     constant,  ///< numbers
     input,     ///< the known name of that index
@@ -100,6 +101,7 @@ class fault_in_text : public std::runtime_error {
 
 /// Characters of a formula, and how deep it may be nested.
 inline constexpr std::size_t longest_text = 10'000;
+/// How many brackets may stand within one another.
 inline constexpr int deepest_nesting = 64;
 
 /// The formula over these names. Throws fault_in_text.

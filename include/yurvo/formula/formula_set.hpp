@@ -28,6 +28,7 @@ struct slot_descriptor {
     std::string_view replaces; ///< what stands there otherwise, for people
 };
 
+/// The places, in the order of the enum.
 inline constexpr std::array slot_list{
     slot_descriptor{slot::l, "l", false, true, true, "the unit vector to the light"},
     slot_descriptor{slot::v, "v", false, true, true, "the unit vector to the eye"},
@@ -41,11 +42,14 @@ inline constexpr std::array slot_list{
     slot_descriptor{slot::more, "more", false, true, false, "nothing: added once"},
     slot_descriptor{slot::color, "color", false, true, false, "c, the sum of all terms"},
 };
+/// How many there are.
 inline constexpr std::size_t slot_count = slot_list.size();
 
+/// Of that place.
 constexpr const slot_descriptor& descriptor_of(slot which) {
     return slot_list[static_cast<std::size_t>(which)];
 }
+/// The place with that key; nothing where there is none.
 std::optional<slot> slot_named(std::string_view name);
 
 /// What formulas know, in world space; the numbers of one's own follow, from input_count on.
@@ -92,9 +96,12 @@ struct input_descriptor {
     std::string_view means; ///< for people
 };
 
+/// The type of a vector or colour.
 inline constexpr value_type vec3_type{3, false};
+/// The type of a number.
 inline constexpr value_type float_type{1, false};
 
+/// The names, in the order of the enum.
 inline constexpr std::array input_list{
     input_descriptor{input::n, "n", vec3_type, varies::by_point, "the unit normal"},
     input_descriptor{input::l, "l", vec3_type, varies::by_point_and_light, "to the light, unit"},
@@ -132,11 +139,14 @@ inline constexpr std::array input_list{
     input_descriptor{input::front, "front", {1, true}, varies::by_point, "the triangle faces the eye"},
     input_descriptor{input::c, "c", vec3_type, varies::by_point, "the sum of all terms"},
 };
+/// How many there are.
 inline constexpr std::size_t input_count = input_list.size();
 
+/// Of that input.
 constexpr const input_descriptor& descriptor_of(input which) {
     return input_list[static_cast<std::size_t>(which)];
 }
+/// The place of its value, for steps that read it.
 constexpr std::uint32_t index_of(input which) { return static_cast<std::uint32_t>(which); }
 
 /// A number of one's own, of one to four components, finite.

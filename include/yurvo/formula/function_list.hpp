@@ -9,6 +9,7 @@
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1::formulas {
 
+/// What formulas may call, in the order of function_list.
 enum class function : std::uint8_t {
     radians,
     degrees,
@@ -57,6 +58,7 @@ struct function_descriptor {
     std::size_t fewest = 0;    ///< where it may be called with fewer than it takes; else 0
 };
 
+/// The functions, in the order of the enum.
 inline constexpr std::array function_list{
     function_descriptor{function::radians, "radians", "g"},
     function_descriptor{function::degrees, "degrees", "g"},
@@ -94,6 +96,7 @@ inline constexpr std::array function_list{
     function_descriptor{function::faceforward, "faceforward", "ggg"},
 };
 
+/// Of that function.
 constexpr const function_descriptor& descriptor_of(function which) {
     return function_list[static_cast<std::size_t>(which)];
 }

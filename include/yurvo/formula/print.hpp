@@ -10,6 +10,7 @@
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1::formulas {
 
+/// The language that an expression is written out in.
 enum class written_in : std::uint8_t { glsl, hlsl };
 
 /// The formula as one expression; `named(i)` says what the known name of index i is called there. HLSL has no

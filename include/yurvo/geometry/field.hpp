@@ -10,6 +10,7 @@
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1 {
 
+/// The simple fields, and the smooth union of several.
 enum class field_kind : std::uint8_t { sphere, rounded_box, torus, capsule, smooth_union };
 
 /// One simple field, centred on its position. Sizes in metres, > 0.
@@ -39,12 +40,14 @@ struct field_value {
     double distance = 0;   ///< in metres, below 0 inside
     vec3<double> gradient; ///< towards larger distances; of length 1 where the distance is exact
 };
+/// The distance to the surface from a place, and which way it grows; in the field's own space, metres.
 field_value evaluate(const field& the_field, const vec3<double>& at);
 
 /// A box around the surface.
 struct bounds {
     vec3<double> low, high; ///< the corners, metres
 };
+/// A box that the surface lies in.
 bounds bounds_of(const field& the_field);
 
 /// Where from + t · along first meets the surface, t from `nearest` to `farthest`; along may have any length

@@ -18,6 +18,7 @@ struct texcoord {
     friend bool operator==(const texcoord&, const texcoord&) = default;
 };
 
+/// The indices of three vertices, counter-clockwise seen from outside.
 using triangle = std::array<std::uint32_t, 3>;
 
 /// Front faces are counter-clockwise. Every index is below the size of what it points into. Everything is

@@ -34,14 +34,20 @@ template <std::size_t Size> struct matrix {
 
     friend bool operator==(const matrix&, const matrix&) = default;
 };
+/// A linear map.
 using matrix3 = matrix<3>;
+/// An affine or projective map of homogeneous coordinates.
 using matrix4 = matrix<4>;
 
+/// The map that does b, then a.
 matrix3 operator*(const matrix3& a, const matrix3& b);
+/// The map that does b, then a.
 matrix4 operator*(const matrix4& a, const matrix4& b);
+/// Rows and columns exchanged.
 matrix3 transposed(const matrix3& linear);
 /// Of a matrix that is not singular.
 matrix4 inverse(const matrix4& affine);
+/// By how much it changes volumes; below 0 where it mirrors.
 double determinant(const matrix3& linear);
 
 /// The upper left 3×3.
@@ -51,6 +57,7 @@ matrix4 as_matrix4(const matrix3& linear);
 /// A turn about +Y by an angle in radians.
 matrix3 turn_about_y(double angle);
 
+/// Scaled, rotated about X, then Y, then Z, then moved.
 matrix4 object_to_world(const placement& placed);
 
 /// The inverse transpose of the upper left 3×3, which keeps normals square to their surface. The matrix must
@@ -60,13 +67,16 @@ matrix3 normal_matrix(const matrix4& object_to_world);
 /// True where the matrix turns an object inside out, as a mirror does.
 bool mirrors(const matrix4& object_to_world);
 
+/// With w = 1, divided by the resulting w.
 vec3<double> transform_point(const matrix4& matrix, const vec3<double>& point);
+/// Without any translation.
 vec3<double> transform_direction(const matrix3& matrix, const vec3<double>& direction);
 
 /// The view's axes: right-handed, looking along −backward. eye ≠ target, up not along the view.
 struct view_axes {
     vec3<double> right, up, backward; ///< unit, square to each other
 };
+/// The axes of an eye that looks at a target; up must not lie along the view.
 view_axes look_at(const vec3<double>& eye, const vec3<double>& target, const vec3<double>& up);
 
 /// The camera as the pipeline and others need it: axes, and what a unit of height at distance 1 measures.

@@ -17,8 +17,11 @@ struct edit {
 
     friend bool operator==(const edit&, const edit&) = default;
 };
+/// Writes a number.
 edit set_number(const std::string& place, double value);
+/// Writes a list of numbers.
 edit set_numbers(const std::string& place, const std::vector<double>& values);
+/// Writes a text, in quotes.
 edit set_text(const std::string& place, const std::string& value);
 /// Three numbers to a tenth of a thousandth: what a hand can mean.
 edit set_by_hand(const std::string& place, const vec3<double>& value);

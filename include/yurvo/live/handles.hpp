@@ -13,6 +13,7 @@
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1::live {
 
+/// What a handle moves.
 enum class handle_kind : std::uint8_t {
     light_place,
     light_direction,

@@ -27,15 +27,20 @@ inline constexpr std::size_t lanes_of<xsimd::batch<Scalar, Arch>> = xsimd::batch
 
 /// Lanes from and to memory; the address of a batch is a multiple of its size.
 template <std::floating_point Real> Real load_lanes(const Real* from) { return *from; }
+/// To its place.
 template <std::floating_point Real> void store_lanes(Real* to, const Real& value) { *to = value; }
+/// From its place.
 template <class Real>
 requires std::same_as<Real, number<scalar_t<Real>>> Real load_lanes(const scalar_t<Real>* from) {
     return Real(*from);
 }
+/// To its place.
 template <class Scalar> void store_lanes(Scalar* to, const number<Scalar>& value) { *to = value.value; }
+/// As many numbers as a batch has lanes.
 template <class Real>
 requires requires(const scalar_t<Real>* from) { Real::load_aligned(from); }
 Real load_lanes(const scalar_t<Real>* from) { return Real::load_aligned(from); }
+/// To as many places.
 template <class Scalar, class Arch> void store_lanes(Scalar* to, const xsimd::batch<Scalar, Arch>& value) {
     value.store_aligned(to);
 }

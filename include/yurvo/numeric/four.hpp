@@ -170,9 +170,10 @@ template <class Batch> struct four {
 };
 
 template <class Batch> struct scalar_of<four<Batch>> { using type = scalar_t<Batch>; };
+/// As many as its four batches have.
 template <class Batch> inline constexpr std::size_t lanes_of<four<Batch>> = 4 * lanes_of<Batch>;
 
-/// Of as many numbers as it has lanes, aligned or not.
+/// As many numbers as it has lanes; the address is a multiple of a batch's size.
 template <class Four>
 requires(std::is_same_v<Four, four<decltype(Four::a)>>) Four load_lanes(const scalar_t<Four>* from) {
     using batch = decltype(Four::a);
@@ -180,7 +181,7 @@ requires(std::is_same_v<Four, four<decltype(Four::a)>>) Four load_lanes(const sc
     return {load_lanes<batch>(from), load_lanes<batch>(from + lanes), load_lanes<batch>(from + 2 * lanes),
             load_lanes<batch>(from + 3 * lanes)};
 }
-/// To as many places, aligned or not.
+/// To as many places; the address is a multiple of a batch's size.
 template <class Batch> void store_lanes(scalar_t<Batch>* to, const four<Batch>& value) {
     constexpr std::size_t lanes = lanes_of<Batch>;
     store_lanes(to, value.a);

@@ -14,14 +14,17 @@ namespace yurvo::inline v0_1 {
 template <class Real> struct scalar_of {
     using type = Real; ///< itself, where it is a plain number
 };
+/// The plain number that a Real is made of.
 template <class Real> using scalar_t = typename scalar_of<Real>::type;
 
+/// The first where it is so, else the second.
 template <std::floating_point Real> constexpr Real select(bool condition, Real if_true, Real if_false) {
     return condition ? if_true : if_false;
 }
 
 /// The greater one; where `a` is not a number, b: a NaN that met max(x, 0) is gone.
 template <std::floating_point Real> constexpr Real max(Real a, Real b) { return a > b ? a : b; }
+/// The less of two numbers; the second where the first is NaN.
 template <std::floating_point Real> constexpr Real min(Real a, Real b) { return a < b ? a : b; }
 
 using std::cos;
@@ -51,20 +54,24 @@ template <class Real> struct real_functions {
 
 /// 1 / x and 1 / √x, for x > 0 that is no subnormal.
 template <class Real> Real one_over(const Real& x) { return real_functions<Real>::reciprocal(x); }
+/// 1 / √x, as quick as the number type has it.
 template <class Real> Real inverse_sqrt(const Real& x) { return real_functions<Real>::inverse_sqrt(x); }
 /// 1 / √x, and 0 where x is 0: what brings a vector to length 1 and leaves none alone.
 template <class Real> Real inverse_sqrt_or_zero(const Real& x) {
     return real_functions<Real>::inverse_sqrt_or_zero(x);
 }
 
+/// The nearest number to x from low to high.
 template <class Real> constexpr Real clamp(const Real& x, const Real& low, const Real& high) {
     return min(max(x, low), high);
 }
 
+/// The ratio of a circle's circumference to its diameter.
 inline constexpr double pi = 3.14159265358979323846;
 
 /// Degrees, as files have them, to radians, as code has them.
 constexpr double radians(double degrees) { return degrees * (pi / 180.0); }
+/// From radians.
 constexpr double degrees(double radians) { return radians * (180.0 / pi); }
 
 } // namespace yurvo::inline v0_1

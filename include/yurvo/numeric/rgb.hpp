@@ -23,12 +23,15 @@ template <class Real> struct rgb {
     friend bool operator==(const rgb&, const rgb&) = default;
 };
 
+/// Number by number.
 template <class Real> constexpr rgb<Real> operator+(const rgb<Real>& a, const rgb<Real>& b) {
     return {a.r + b.r, a.g + b.g, a.b + b.b};
 }
+/// Number by number.
 template <class Real> constexpr rgb<Real> operator-(const rgb<Real>& a, const rgb<Real>& b) {
     return {a.r - b.r, a.g - b.g, a.b - b.b};
 }
+/// Number by number.
 template <class Real> constexpr rgb<Real> operator*(const rgb<Real>& a, const rgb<Real>& b) {
     return {a.r * b.r, a.g * b.g, a.b * b.b};
 }
@@ -38,17 +41,21 @@ constexpr rgb<Real> operator*(const rgb<Real>& a, const Number& by) {
     const Real s = static_cast<Real>(by);
     return {a.r * s, a.g * s, a.b * s};
 }
+/// Each number times one.
 template <class Real, std::convertible_to<Real> Number>
 constexpr rgb<Real> operator*(const Number& by, const rgb<Real>& a) {
     return a * by;
 }
 
+/// The greater of each pair.
 template <class Real> constexpr rgb<Real> max(const rgb<Real>& a, const rgb<Real>& b) {
     return {max(a.r, b.r), max(a.g, b.g), max(a.b, b.b)};
 }
+/// The less of each pair.
 template <class Real> constexpr rgb<Real> min(const rgb<Real>& a, const rgb<Real>& b) {
     return {min(a.r, b.r), min(a.g, b.g), min(a.b, b.b)};
 }
+/// The first where the mask is set, else the second.
 template <class Mask, class Real>
 constexpr rgb<Real> select(const Mask& mask, const rgb<Real>& a, const rgb<Real>& b) {
     return {select(mask, a.r, b.r), select(mask, a.g, b.g), select(mask, a.b, b.b)};

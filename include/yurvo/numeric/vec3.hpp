@@ -21,12 +21,15 @@ template <class Real> struct vec3 {
     friend bool operator==(const vec3&, const vec3&) = default;
 };
 
+/// Number by number.
 template <class Real> constexpr vec3<Real> operator+(const vec3<Real>& a, const vec3<Real>& b) {
     return {a.x + b.x, a.y + b.y, a.z + b.z};
 }
+/// Number by number.
 template <class Real> constexpr vec3<Real> operator-(const vec3<Real>& a, const vec3<Real>& b) {
     return {a.x - b.x, a.y - b.y, a.z - b.z};
 }
+/// The opposite vector.
 template <class Real> constexpr vec3<Real> operator-(const vec3<Real>& a) { return {-a.x, -a.y, -a.z}; }
 /// By a Real, or by any number that becomes one: a float scales doubles and batches.
 template <class Real, std::convertible_to<Real> Number>
@@ -34,20 +37,25 @@ constexpr vec3<Real> operator*(const vec3<Real>& a, const Number& by) {
     const Real s = static_cast<Real>(by);
     return {a.x * s, a.y * s, a.z * s};
 }
+/// Each number times one.
 template <class Real, std::convertible_to<Real> Number>
 constexpr vec3<Real> operator*(const Number& by, const vec3<Real>& a) {
     return a * by;
 }
+/// Each number by one.
 template <class Real> constexpr vec3<Real> operator/(const vec3<Real>& a, const Real& s) {
     return {a.x / s, a.y / s, a.z / s};
 }
 
+/// a·b
 template <class Real> constexpr Real dot(const vec3<Real>& a, const vec3<Real>& b) {
     return a.x * b.x + a.y * b.y + a.z * b.z;
 }
+/// Square to both, by the right hand.
 template <class Real> constexpr vec3<Real> cross(const vec3<Real>& a, const vec3<Real>& b) {
     return {a.y * b.z - a.z * b.y, a.z * b.x - a.x * b.z, a.x * b.y - a.y * b.x};
 }
+/// The square root of a·a.
 template <class Real> Real length(const vec3<Real>& a) { return sqrt(dot(a, a)); }
 
 /// a / |a|; the zero vector stays zero, so that nothing it meets becomes NaN.

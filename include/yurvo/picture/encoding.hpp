@@ -9,10 +9,12 @@
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1 {
 
+/// How a picture's numbers become codes.
 enum class encoding : std::uint8_t { srgb, linear };
 
 /// The curve itself, for 0 ≤ value ≤ 1.
 double srgb_encoded(double linear);
+/// The linear number of an sRGB one, both 0 to 1 (IEC 61966-2-1).
 double srgb_decoded(double encoded);
 
 /// Clamped to [0, 1], encoded, rounded to 0 … 255. NaN is 0.

@@ -12,6 +12,7 @@ namespace yurvo::inline v0_1 {
 /// for large pages where it has them: a picture is written down columns of tiles, and would need another
 /// page's address for each of its rows. Throws std::bad_alloc.
 void* allocate_pixels(std::size_t bytes);
+/// Gives back what allocate_pixels() gave.
 void free_pixels(void* pixels, std::size_t bytes) noexcept;
 
 /// For the standard containers.

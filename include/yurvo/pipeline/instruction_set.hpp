@@ -8,8 +8,10 @@
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1::pipeline {
 
+/// What kernels are compiled for, narrowest first.
 enum class instruction_set : std::uint8_t { baseline, avx2, avx512 };
 
+/// As YURVO_ISA names them.
 inline constexpr std::array<std::string_view, 3> instruction_set_names{"baseline", "avx2", "avx512"};
 
 /// The widest that the processor has, the operating system saves and this build was made for; a narrower one

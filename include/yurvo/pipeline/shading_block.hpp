@@ -72,6 +72,7 @@ template <class Scalar> struct shade_request {
     vec3<Scalar> world_eye{}, axis{};                           ///< for models that ask for their place
 };
 
+/// Lights all points of a block.
 template <class Scalar> using shade_kernel = void (*)(const shade_request<Scalar>&);
 
 /// A model made ready for the pipeline: the kernel that runs it.

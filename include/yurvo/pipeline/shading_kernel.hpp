@@ -26,6 +26,7 @@ namespace yurvo::inline v0_1::pipeline {
 #if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
 inline constexpr bool loop_for_each_law = false;
 #else
+/// Whether each law of a light has a loop of its own, so that nothing is decided per point.
 inline constexpr bool loop_for_each_law = true;
 #endif
 
@@ -33,14 +34,17 @@ inline constexpr bool loop_for_each_law = true;
 template <class Real> vec3<Real> load_vector(const lane3<scalar_t<Real>>& from, std::size_t i) {
     return {load_lanes<Real>(&from.x[i]), load_lanes<Real>(&from.y[i]), load_lanes<Real>(&from.z[i])};
 }
+/// Of points i and following.
 template <class Real> rgb<Real> load_color(const lane3<scalar_t<Real>>& from, std::size_t i) {
     return {load_lanes<Real>(&from.x[i]), load_lanes<Real>(&from.y[i]), load_lanes<Real>(&from.z[i])};
 }
+/// To points i and following.
 template <class Real> void store(lane3<scalar_t<Real>>& to, std::size_t i, const vec3<Real>& v) {
     store_lanes(&to.x[i], v.x);
     store_lanes(&to.y[i], v.y);
     store_lanes(&to.z[i], v.z);
 }
+/// To points i and following.
 template <class Real> void store(lane3<scalar_t<Real>>& to, std::size_t i, const rgb<Real>& c) {
     store_lanes(&to.x[i], c.r);
     store_lanes(&to.y[i], c.g);
@@ -165,6 +169,7 @@ YURVO_FLATTENED [[gnu::noinline]] void add_ambient_parts(const shade_request<sca
     }
 }
 
+/// From sums of light to colours.
 template <class Formula, class Real, class Model>
 void finish_points(const shade_request<scalar_t<Real>>& request, const Model& model) {
     constexpr std::size_t step = lanes_of<Real>;
@@ -252,10 +257,15 @@ using own_batch = four<xsimd::batch<float>>;
 
 /// The built-in models, whatever their formulas: they find max and the like without a class around a float.
 template <class Model> inline constexpr bool is_yurvos = false;
+/// It is one of Yurvo's.
 template <> inline constexpr bool is_yurvos<unlit> = true;
+/// It is one of Yurvo's.
 template <class Formula> inline constexpr bool is_yurvos<lambert<Formula>> = true;
+/// It is one of Yurvo's.
 template <class Formula> inline constexpr bool is_yurvos<phong<Formula>> = true;
+/// It is one of Yurvo's.
 template <class Formula> inline constexpr bool is_yurvos<blinn_phong<Formula>> = true;
+/// It is one of Yurvo's.
 template <class Formula> inline constexpr bool is_yurvos<cel<Formula>> = true;
 
 /// What a model is run on point by point: a float or a double, as a class for models that are not Yurvo's

@@ -48,6 +48,7 @@ struct block_member {
     int matrix = 0;                ///< columns of a matrix; 0 where it is none
     int matrix_stride = 0;         ///< bytes between columns
 };
+/// As the system's driver links the program. Throws yurvo::error where it does not.
 std::vector<block_member> block_members(const shader_program& the_program);
 
 } // namespace yurvo::inline v0_1

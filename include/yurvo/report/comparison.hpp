@@ -17,9 +17,11 @@ struct compared_pictures {
     const picture& second;               ///< of the same size
 };
 
+/// The figures, in words.
 std::string comparison_text(const compared_pictures& compared, const study::comparison& found);
 /// Whether a program's whole picture holds against the second method, by the tolerance of `check`.
 std::string held_text(const verify::check_result& held);
+/// Both pictures, their difference and the figures.
 picture comparison_sheet(const compared_pictures& compared, const study::comparison& found);
 
 } // namespace yurvo::inline v0_1::report

@@ -68,21 +68,37 @@ class data {
     [[nodiscard]] std::string text() const;
 };
 
+/// As `yurvo rates` writes it.
 data data_of(const study::named_scene& named, const study::rates& found);
+/// As `yurvo rates --program` writes it.
 data data_of(const study::named_scene& named, const study::rate_claim& found, const std::string& program);
+/// As `yurvo layers` writes it.
 data data_of(const study::named_scene& named, const study::layers& found);
+/// As `yurvo turn` writes it.
 data data_of(const study::named_scene& named, const study::turn& found);
+/// As `yurvo curves` writes it.
 data data_of(const study::named_scene& named, const study::curves& found);
+/// As `yurvo cost` writes it.
 data data_of(const study::named_scene& named, const study::cost& found, int repeat);
+/// As `yurvo compare` writes it, without the names.
 data data_of(const picture& a, const picture& b, const study::comparison& found);
+/// As `yurvo check` writes it.
 data data_of(const study::check_run& run);
+/// As `yurvo diagnose` writes it, without what was judged.
 data data_of(const verify::diagnosis& found);
+/// As `yurvo explain` writes it, without the scene.
 data data_of(const verify::explanation& explained, int x, int y);
+/// What `yurvo explain --picture` adds.
 data data_of(const study::found_pixel& found, const std::string& picture);
+/// One of what `yurvo mistakes` writes.
 data data_of(const verify::mistake_entry& entry);
+/// One of what `yurvo scenes` writes.
 data data_of(const verify::reference_scene& reference);
+/// One layout of what `yurvo pack` writes.
 data data_of(const packed_lights& packed);
+/// One member of what `yurvo pack --program` writes.
 data data_of(const block_member& member);
+/// What `yurvo check --program` says of coverage.
 data data_of(const verify::coverage& covered);
 /// What a program was held to besides its checks; `fitted` is what units_for() told.
 data data_of(const program_renderer& program, const std::vector<std::string>& fitted,

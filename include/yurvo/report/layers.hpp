@@ -9,7 +9,9 @@
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1::report {
 
+/// What each term adds, in words.
 std::string layers_text(const study::layers& found);
+/// The pictures built up, side by side.
 picture layers_sheet(const study::named_scene& named, const study::layers& found);
 
 } // namespace yurvo::inline v0_1::report

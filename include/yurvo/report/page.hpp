@@ -26,6 +26,7 @@ std::string page(const study::evidence& of, const page_facts& facts, const progr
 /// background, layers; each of three planes (red, green − red, blue − red), less what is expected of the
 /// pixels left and above, the upper bytes apart from the lower, and that deflated.
 inline constexpr int page_shift = 2;
+/// The pictures of each light's each term, as the page's script reads them.
 std::string packed_layers(const study::relight& parts);
 
 } // namespace yurvo::inline v0_1::report

@@ -9,7 +9,9 @@
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1::report {
 
+/// The figures of each step, in words.
 std::string turn_text(const study::turn& found);
+/// The steps, side by side.
 picture turn_sheet(const study::named_scene& named, const study::turn& found);
 
 } // namespace yurvo::inline v0_1::report

@@ -58,10 +58,12 @@ template <> struct names_of<field_kind> {
                                                           "smooth-union"};
 };
 
+/// As files and messages call it.
 template <class Enum> constexpr std::string_view name_of(Enum value) {
     return names_of<Enum>::list[static_cast<std::size_t>(value)];
 }
 
+/// What files and messages call so; nothing where there is none.
 template <class Enum> constexpr std::optional<Enum> from_name(std::string_view name) {
     for (std::size_t i = 0; i < names_of<Enum>::list.size(); ++i) {
         if (names_of<Enum>::list[i] == name) {
@@ -71,12 +73,14 @@ template <class Enum> constexpr std::optional<Enum> from_name(std::string_view n
     return std::nullopt;
 }
 
+/// All of them, in the order of the enumeration.
 template <class Enum> std::vector<std::string_view> all_names() {
     return {names_of<Enum>::list.begin(), names_of<Enum>::list.end()};
 }
 
 /// The shapes, in the order of any_shape.
 std::vector<std::string_view> shape_names();
+/// As files and messages call it.
 std::string_view shape_name(const any_shape& shape);
 
 /// A number with so many significant digits, as short as it can be told.

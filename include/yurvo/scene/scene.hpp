@@ -26,6 +26,7 @@ struct camera; ///< geometry/transform.hpp
 /// Where the model is evaluated.
 enum class rate : std::uint8_t { face, vertex, fragment };
 
+/// Which normals a mesh has.
 enum class normals_kind : std::uint8_t { smooth, flat, shared };
 
 /// Where the scene is seen from, and how large its picture is.
@@ -94,6 +95,7 @@ struct field_shape {
     yurvo::field field{field_kind::sphere, {field_part{}}, 0.25}; ///< in the object's own space
     friend bool operator==(const field_shape&, const field_shape&) = default;
 };
+/// One of the shapes.
 using any_shape = std::variant<plane_shape, box_shape, sphere_shape, cylinder_shape, cone_shape, torus_shape,
                                mesh_shape, field_shape>;
 
@@ -123,6 +125,7 @@ struct named_material {
     }
 };
 
+/// The space in which a light's position and direction are given.
 enum class light_space : std::uint8_t { world, view };
 
 /// A light with its name and its space.
@@ -203,6 +206,7 @@ light light_in_world(const named_light& lamp, const camera& seen_from);
 
 /// What a name is for people to read: the name, or `objects[2]` where there is none.
 std::string label_of(const object& item, std::size_t index);
+/// What a name is for people to read: the name, or `lights[2]` where there is none.
 std::string label_of(const named_light& lamp, std::size_t index);
 
 } // namespace yurvo::inline v0_1

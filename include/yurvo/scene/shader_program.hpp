@@ -15,10 +15,13 @@
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1 {
 
+/// What the sources are written in.
 enum class shading_language : std::uint8_t { glsl, glsl_es, glsl_vulkan, hlsl, spirv };
+/// How the shader writes colour.
 enum class output_kind : std::uint8_t { linear, srgb, gamma }; ///< how the shader writes colour
 /// What the vertex stage writes: OpenGL's; y down and depth from 0 to 1; y up and depth from 0 to 1.
 enum class clip_space : std::uint8_t { gl, vulkan, d3d };
+/// Which scales of objects it supports.
 enum class scale_claim : std::uint8_t { any, uniform, none }; ///< which scales of objects it supports
 /// Whether it takes the mesh's normals, or works out each triangle's, which then faces the eye.
 enum class normals_claim : std::uint8_t { any, face };

@@ -55,6 +55,7 @@ struct shape_descriptor {
 
 /// In the order of any_shape.
 const std::vector<shape_descriptor>& shape_list();
+/// Of that shape.
 const shape_descriptor& descriptor_of(const any_shape& shape);
 
 /// A simple field's size: a member of its part, one number or three.

@@ -9,6 +9,7 @@
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1 {
 
+/// What is turned.
 enum class turned_part : std::uint8_t { object, eye, light };
 template <> struct names_of<turned_part> {
     static constexpr std::array<std::string_view, 3> list{"object", "eye", "light"};

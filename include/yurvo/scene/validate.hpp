@@ -16,6 +16,7 @@ struct fault {
     std::string right; ///< what would be right
 };
 
+/// The first thing that is wrong with a scene; nothing where it is valid.
 std::optional<fault> find_fault(const scene& the_scene);
 
 /// Throws yurvo::error, its place the path of the fault, where there is one.

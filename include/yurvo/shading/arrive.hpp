@@ -71,12 +71,14 @@ Real falloff_at(const ready_light<scalar_t<Real>>& light, const Real& d, const R
     return factor;
 }
 
+/// The light's falloff at a distance of d metres.
 template <class Formula, class Real, class Law>
 Real falloff_at(const ready_light<scalar_t<Real>>& light, const Real& d, const Law& law,
                 const Formula& equations = {}) {
     return falloff_at<Formula>(light, d, one_over(d), law, equations);
 }
 
+/// The light's penumbra for a unit vector l towards it.
 template <class Formula, class Real, class Law>
 Real penumbra_at(const ready_light<scalar_t<Real>>& light, const vec3<Real>& l, const Law& law,
                  const Formula& equations = {}) {
@@ -86,6 +88,7 @@ Real penumbra_at(const ready_light<scalar_t<Real>>& light, const vec3<Real>& l, 
     return factor;
 }
 
+/// Whether a light's falloff is 0 at a distance of 0.
 template <class Formula, class Real, class Law> constexpr bool zero_at_zero(const Law& law) {
     bool zero = false;
     with_falloff(law, [&](auto kind) { zero = zero_with_inverse<kind(), Formula, Real>(); });
@@ -149,6 +152,7 @@ rgb<Real> ambient_of(const ready_light<scalar_t<Real>>& light, const vec3<Real>&
     return whole * select(squared > Real(0), factor, Real(0));
 }
 
+/// What of a light arrives at a position, and from where.
 template <class Formula, class Real>
 arrival<Real> arrive(const ready_light<scalar_t<Real>>& light, const vec3<Real>& position) {
     return arrive<Formula>(light, position, light.law());

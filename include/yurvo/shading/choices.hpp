@@ -27,6 +27,7 @@ struct model_descriptor {
     bool fragment_only = false; ///< it is evaluated per fragment only
 };
 
+/// The models, in the order of the enum.
 inline constexpr std::array model_list{
     model_descriptor{.kind = model_kind::unlit,
                      .name = "unlit",
@@ -45,10 +46,12 @@ inline constexpr std::array model_list{
                      .fragment_only = true},
 };
 
+/// Of that model.
 constexpr const model_descriptor& descriptor_of(model_kind kind) {
     return model_list[static_cast<std::size_t>(kind)];
 }
 
+/// How the ambient term joins diffuse light: added, or the greater of both counts.
 enum class ambient_rule : std::uint8_t { add, max };
 
 /// Which terms are summed; a term left out contributes zero.
@@ -68,6 +71,7 @@ struct term_descriptor {
     bool term_choice::*chosen = nullptr; ///< its member in a choice
 };
 
+/// The terms, in the order of the enum.
 inline constexpr std::array term_list{
     term_descriptor{term::ambient, "ambient", &term_choice::ambient},
     term_descriptor{term::diffuse, "diffuse", &term_choice::diffuse},

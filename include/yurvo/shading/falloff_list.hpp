@@ -28,6 +28,7 @@ struct falloff_descriptor {
     std::array<double, 3> fixed_coefficients{1, 0, 0}; ///< those, where the light has none of its own
 };
 
+/// The falloffs, in the order of the enum.
 inline constexpr std::array falloff_list{
     falloff_descriptor{
         .kind = falloff_kind::none, .name = "none", .law = "1", .shader = "1.0", .as_coefficients = true},
@@ -58,8 +59,10 @@ inline constexpr std::array falloff_list{
                        .range = true,
                        .ends = true},
 };
+/// How many there are.
 inline constexpr std::size_t falloff_count = falloff_list.size();
 
+/// Of that falloff.
 constexpr const falloff_descriptor& descriptor_of(falloff_kind kind) {
     return falloff_list[static_cast<std::size_t>(kind)];
 }

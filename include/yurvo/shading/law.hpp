@@ -31,6 +31,7 @@ template <class Law, class Use> constexpr void with_falloff(const Law& law, Use&
         detail::with_constant<falloff_count>(law.falloff, use);
     }
 }
+/// Calls `use` with the law's penumbra as a constant, as above with its falloff.
 template <class Law, class Use> constexpr void with_penumbra(const Law& law, Use&& use) {
     if constexpr (requires { typename detail::constant<penumbra_kind, Law::penumbra>; }) {
         use(detail::constant<penumbra_kind, Law::penumbra>{});

@@ -12,6 +12,7 @@
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1 {
 
+/// Light from one direction, from a place all around, from a place into a cone.
 enum class light_kind : std::uint8_t { directional, point, spot };
 
 /// What a light's ambient part falls off with: its falloff and penumbra, its falloff alone, or nothing.

@@ -30,6 +30,7 @@ outgoing<Real> finish_terms(const surface<Real>& s, const reflected<Real>& sum,
     return {both * s.base, untinted};
 }
 
+/// Whether a model looks at lights at all.
 template <class Model>
 inline constexpr bool needs_lights = [] {
     if constexpr (requires { Model::needs_lights; }) {

@@ -26,6 +26,7 @@ struct penumbra_descriptor {
     double most_outer = 180; ///< degrees
 };
 
+/// The penumbras, in the order of the enum.
 inline constexpr std::array penumbra_list{
     penumbra_descriptor{.kind = penumbra_kind::hard,
                         .name = "hard",
@@ -47,8 +48,10 @@ inline constexpr std::array penumbra_list{
                         .exponent = true,
                         .most_outer = 90},
 };
+/// How many there are.
 inline constexpr std::size_t penumbra_count = penumbra_list.size();
 
+/// Of that penumbra.
 constexpr const penumbra_descriptor& descriptor_of(penumbra_kind kind) {
     return penumbra_list[static_cast<std::size_t>(kind)];
 }

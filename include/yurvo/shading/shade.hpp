@@ -10,6 +10,7 @@
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1 {
 
+/// The colour of a surface under all lights: the model for each light, then the terms put together.
 template <class Formula = formula, class Model, class Real>
 outgoing<Real> shade(const Model& model, const surface<Real>& s,
                      std::span<const ready_light<scalar_t<Real>>> lights,

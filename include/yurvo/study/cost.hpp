@@ -44,6 +44,7 @@ struct cost {
     std::vector<std::string> advice; ///< what the figures mean for a choice, a sentence each
 };
 
+/// The rates one after the other, each as often as asked.
 cost measure_cost(const scene& the_scene, const renderer& by, const cost_settings& settings);
 
 /// Milliseconds over a number, at one rate.
@@ -58,6 +59,7 @@ struct cost_growth {
     std::vector<cost_curve> by_lights;    ///< over lights: the scene's repeated; empty where it has none
 };
 
+/// Against tessellation and against the number of lights.
 cost_growth measure_growth(const scene& the_scene, const renderer& by, const cost_settings& settings);
 
 } // namespace yurvo::inline v0_1::study

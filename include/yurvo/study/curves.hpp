@@ -32,6 +32,7 @@ struct curves {
     double widest = 5;                          ///< degrees that the penumbras' curves reach
 };
 
+/// Of every light of a scene.
 curves curves_of(const scene& the_scene);
 
 } // namespace yurvo::inline v0_1::study

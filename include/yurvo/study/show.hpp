@@ -14,6 +14,7 @@
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1::study {
 
+/// What is shown in the place of the lit colour.
 enum class shown_part : std::uint8_t { normals, cosine, depth, overflow };
 
 /// A picture of something other than the lit colour.

@@ -9,6 +9,7 @@
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1::study {
 
+/// The studies, in the order of study_list.
 enum class study_kind : std::uint8_t {
     layers,
     rates,
@@ -30,6 +31,7 @@ struct study_descriptor {
     bool takes_renderers = false; ///< any renderer can be asked: a model of yours, a program
 };
 
+/// The studies, in the order of the enum.
 inline constexpr std::array study_list{
     study_descriptor{study_kind::layers, "layers",
                      "Build a picture up, side by side: base colours, ambient, + diffuse, + specular, ...",
@@ -57,6 +59,7 @@ inline constexpr std::array study_list{
                      "A scene with an unnamed mistake: find out which, and what gives it away."},
 };
 
+/// Of that study.
 constexpr const study_descriptor& descriptor_of(study_kind kind) {
     return study_list[static_cast<std::size_t>(kind)];
 }

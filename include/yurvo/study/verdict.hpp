@@ -11,6 +11,7 @@
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1::study {
 
+/// A verdict in one word.
 enum class finding : std::uint8_t { right, mistake, unknown, broken };
 
 /// What `check` says of the subject, in a line.

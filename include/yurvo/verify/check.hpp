@@ -52,13 +52,16 @@ struct check_unit {
     scene asked;                                ///< what is drawn
     const reference_scene* reference = nullptr; ///< whose expectations hold; null for a scene of one's own
 };
+/// What is checked of a reference scene: it at each of its rates, and its variants.
 std::vector<check_unit> units_of(const reference_scene& reference);
+/// What is checked of a scene of one's own.
 check_unit unit_of(const std::string& name, const scene& the_scene);
 
 /// The same, fitted to what a renderer can draw, each fitted scene once; what is known in closed form holds
 /// where nothing had to be fitted. `told` gets a line for each scene that was fitted or left out.
 std::vector<check_unit> units_for(const renderer& by, const reference_scene& reference,
                                   std::vector<std::string>& lines);
+/// What is checked of a renderer's picture of a scene; `lines` gets what is to be said of it.
 std::vector<check_unit> units_for(const renderer& by, const std::string& name, const scene& the_scene,
                                   std::vector<std::string>& lines);
 

@@ -14,6 +14,7 @@
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1::verify {
 
+/// What a picture was found to be.
 enum class verdict_kind : std::uint8_t { right, mistake, unknown };
 
 /// One explanation: a mistake, or two that go together.

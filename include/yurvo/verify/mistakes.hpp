@@ -21,6 +21,7 @@
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1::verify {
 
+/// The mistakes, in the order of all_mistakes().
 enum class mistake : std::uint8_t {
     normal_not_renormalized,
     normal_as_point,
@@ -79,6 +80,7 @@ enum class mistake : std::uint8_t {
     depth_test_reversed,
     block_padding_missed,
 };
+/// How many there are.
 inline constexpr std::size_t mistake_count = 56;
 
 /// Mistakes that are made at once.
@@ -129,6 +131,7 @@ struct mistake_entry {
 
 /// In the order of the enum.
 const std::vector<mistake_entry>& all_mistakes();
+/// Of that mistake.
 const mistake_entry& entry_of(mistake which);
 /// Null where there is none of that id.
 const mistake_entry* find_mistake(std::string_view id);
@@ -139,6 +142,7 @@ const mistake_entry* find_mistake(std::string_view id);
 /// Of a model of one's own only what it is given can be wrong: normals, directions, distances, lights, what
 /// becomes of its terms and of its output.
 enum class lit_by : std::uint8_t { scene_model, own_model };
+/// See lit_by.
 bool applies(mistake which, const scene& to, lit_by model = lit_by::scene_model);
 
 /// Mistakes of what becomes of a finished picture: they need no other drawing.

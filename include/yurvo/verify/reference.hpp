@@ -44,6 +44,7 @@ struct reference_scene {
         models; ///< with which; none: with the scene's own. cel is drawn per fragment only
 };
 
+/// All of them, in the order in which they are checked.
 const std::vector<reference_scene>& reference_scenes();
 
 /// Null where there is none of that name.

@@ -32,8 +32,10 @@ struct relation {
 
 /// The size, in pixels, in which scenes are drawn for relations.
 constexpr int relation_width = 160;
+/// Of the pictures that relations are held on, pixels.
 constexpr int relation_height = 100;
 
+/// All of them, in the order in which they are held.
 const std::vector<relation>& relations();
 
 /// Whether the renderer's values are those of the scene's model. Of a model that nobody knows, the tolerances
