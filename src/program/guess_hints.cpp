@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cctype>
 #include <cstdlib>
+#include <optional>
 #include <vector>
 
 #include "program/guess_moves.hpp"
@@ -22,7 +23,7 @@ struct written_constant {
 };
 std::vector<written_constant> constants_in(const std::string& text) {
     static const text_pattern number(
-        R"((?:const\s+(?:\w+\s+)?float|#\s*define)\s+(\w+)\s*=?\s*([0-9]*\.?[0-9]+(?:[eE][-+]?[0-9]+)?)f?\s*(?:;|\n))");
+        R"((?:(?:const\s+)?(?:(?:highp|mediump|lowp)\s+)?\bfloat|#\s*define)\s+(\w+)\s*=?\s*([0-9]*\.?[0-9]+(?:[eE][-+]?[0-9]+)?)f?\s*(?:;|\n))");
     static const text_pattern triple(
         R"(const\s+(?:\w+\s+)?(?:vec3|float3)\s+(\w+)\s*=\s*(?:normalize\s*\(\s*)?(?:vec3|float3)\s*\(\s*([-+0-9.eE]+)\s*,\s*([-+0-9.eE]+)\s*,\s*([-+0-9.eE]+)\s*\))");
     std::vector<written_constant> result;
@@ -36,6 +37,35 @@ std::vector<written_constant> constants_in(const std::string& text) {
         result.push_back({found.text(1), {number_in(found, 2)}});
     }
     return result;
+}
+
+// `vec3 ambient = 0.1 * lampColor;`: each light brings an ambient part, a share of its own that is written
+// there, by a number or by the name of one. The share, where it is so.
+std::optional<double> written_ambient_part(const shader_program& of, const std::string& text) {
+    static const text_pattern product(
+        R"(\w*[aA]mbient\w*\s*=\s*([0-9]*\.?[0-9]+|\w+)f?\s*\*\s*(\w+)\s*(?:\*\s*\w+\s*)?;)");
+    for (const text_pattern::match& found : product.all(text)) {
+        const std::string factor = found.text(1);
+        const std::string light = found.text(2);
+        const bool of_light =
+            std::any_of(of.uniforms.begin(), of.uniforms.end(), [&](const shader_binding& each) {
+                const std::string means = text_of(each);
+                return each.name == light && means.starts_with("lights") &&
+                       (means.ends_with(".light") || means.ends_with(".color"));
+            });
+        if (!of_light) {
+            continue;
+        }
+        if (std::isdigit(static_cast<unsigned char>(factor.front())) != 0 || factor.front() == '.') {
+            return std::atof(factor.c_str());
+        }
+        for (const written_constant& each : constants_in(text)) {
+            if (each.name == factor && each.numbers.size() == 1) {
+                return each.numbers.front();
+            }
+        }
+    }
+    return std::nullopt;
 }
 
 // Light from above and below in the place of ambient light: two colours, mixed by how far a normal looks up.
@@ -151,6 +181,19 @@ void take_hints(shader_program& of, const std::string& text) {
         has_twice(R"((\w+)\s*/\s*\(\s*(?:vec3\s*\(\s*|float3\s*\(\s*)?1(?:\.0?)?\s*\)?\s*\+\s*(\w+))")) {
         of.formulas[slot::color] = "c / (c + 1.0)";
     }
+    // `(ambient + diffuse + specular) * paint`: the highlight has the base colour.
+    static const text_pattern tinted(R"(\+\s*\w*[sS]pec\w*\s*\)\s*\*\s*(\w+))");
+    if (const auto found = tinted.find(text); found && of.model != model_kind::lambert) {
+        const bool by_base =
+            std::any_of(of.uniforms.begin(), of.uniforms.end(), [&](const shader_binding& each) {
+                return each.name == found->text(1) && text_of(each).starts_with("material.base");
+            });
+        if (by_base) {
+            of.formulas[slot::specular] = has(R"(\breflect\s*\()")
+                                              ? "pow(max(dot(r, v), 0.0), shininess) * base"
+                                              : "pow(max(dot(n, h), 0.0), shininess) * base";
+        }
+    }
     if (has(R"(gl_Position\.y\s*=\s*-|gl_Position\.y\s*\*=\s*-)")) {
         of.clip = clip_space::vulkan;
     } else if (has(R"(gl_Position\.z\s*=)")) {
@@ -187,6 +230,19 @@ void take_hints(shader_program& of, const std::string& text) {
             constant("material.shininess", {number});
         }
     }
+    const std::optional<double> part =
+        any_means(".ambient") || any_means("ambient.") ? std::nullopt : written_ambient_part(of, text);
+    if (part) {
+        constant("lights[0].ambient", {*part, *part, *part});
+        of.without.emplace_back("ambient");
+    }
+    // `0.5 * pow(...)`: the specular factor, written before the highlight.
+    static const text_pattern factor_of_power(R"(\b([0-9]*\.[0-9]+)f?\s*\*\s*pow\s*\()");
+    const auto factor = factor_of_power.find(text);
+    if (factor && !any_means("material.specular") && of.model != model_kind::lambert) {
+        const double number = std::atof(factor->text(1).c_str());
+        constant("material.specular", {number, number, number});
+    }
     for (const written_constant& each : constants_in(text)) {
         std::string name = each.name;
         std::transform(name.begin(), name.end(), name.begin(),
@@ -198,9 +254,13 @@ void take_hints(shader_program& of, const std::string& text) {
         const bool three = each.numbers.size() == 3;
         if (names({"shin", "gloss", "tight", "power", "exponent"}) && !three && !any_means("shininess")) {
             constant("material.shininess", each.numbers);
-        } else if (names({"ambient"}) && !any_means("ambient.")) {
+        } else if (names({"ambient"}) && (part || any_means("ambient."))) {
+            continue;
+        } else if (names({"ambient"})) {
             constant("ambient.light", each.numbers);
-        } else if (names({"specular", "spec_", "ks"}) && !any_means("material.specular")) {
+        } else if (names({"specular", "spec_", "ks"}) && (factor || any_means("material.specular"))) {
+            continue;
+        } else if (names({"specular", "spec_", "ks"})) {
             constant("material.specular", each.numbers);
         } else if (three && !any_means("lights") &&
                    names({"dir", "to_", "tolight", "moon", "sun", "light", "lamp"})) {

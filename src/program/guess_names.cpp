@@ -159,7 +159,7 @@ std::string guess_light(const std::string& member, int components, bool whole) {
         if (components == 2) {
             return first_of({{{"cone", "angle", "cut", "cos", "spot"}, "cos_inner, cos_outer"}}, member);
         }
-        return first_of({{{"place"}, "place"},
+        return first_of({{{"place"}, components == 4 ? "place" : "position"},
                          {{"cone", "cutoff", "angles", "cosines"}, "cos_inner, cos_outer, 0, 0"},
                          {{"pos", "location"}, "position"},
                          {{"ambient"}, "ambient_light"},

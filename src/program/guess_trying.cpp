@@ -342,6 +342,12 @@ class trying {
         result.program = std::move(best.program);
         result.how = std::move(best.how);
         result.omitted = std::move(best.omitted);
+        // What the text says may have been claimed before anything was tried.
+        const char* const tinted = "specular-tinted-by-base";
+        if (result.program.formulas[formulas::slot::specular].find(" * base") != std::string::npos &&
+            std::find(result.omitted.begin(), result.omitted.end(), tinted) == result.omitted.end()) {
+            result.omitted.emplace_back(tinted);
+        }
         result.off = best.off;
     }
 

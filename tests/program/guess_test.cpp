@@ -235,6 +235,71 @@ TEST_CASE("a guess from the sources alone is right as it is written, and says ho
     }
 }
 
+TEST_CASE("numbers that are written into a shader are claimed: a share of the light as ambient, a specular "
+          "factor, a power") {
+    const std::string vertex = R"t(#version 330 core
+layout(location = 0) in vec3 aPlace; layout(location = 1) in vec3 aNormal;
+out vec3 at; out vec3 facing; uniform mat4 model, view, projection;
+void main() {
+    at = vec3(model * vec4(aPlace, 1.0));
+    facing = mat3(transpose(inverse(model))) * aNormal;
+    gl_Position = projection * view * vec4(at, 1.0);
+})t";
+    const std::string head = R"t(#version 330 core
+in vec3 at, facing; out vec4 result; uniform vec3 lampPlace, lampColor, eyePlace, paintColor;
+void main() {
+    vec3 n = normalize(facing); vec3 l = normalize(lampPlace - at); vec3 v = normalize(eyePlace - at);
+    float lit = max(dot(n, l), 0.0); vec3 diffuse = lit * lampColor;
+)t";
+    struct written {
+        const char *what, *body;
+        std::vector<const char*> lines; // that the guess has to hold
+        bool tinted;
+    };
+    const std::vector<written> all{
+        {"numbers in their places, a reflected vector, all times the paint",
+         "vec3 ambient = 0.1 * lampColor; vec3 r = reflect(-l, n);\n"
+         "vec3 specular = 0.5 * pow(max(dot(v, r), 0.0), 32.0) * lampColor;\n"
+         "result = vec4((ambient + diffuse + specular) * paintColor, 1.0); }",
+         {"model = \"phong\"", "\"lights[0].ambient\" = [0.1, 0.1, 0.1]", "\"material.shininess\" = 32",
+          "\"material.specular\" = [0.5, 0.5, 0.5]", "pow(max(dot(r, v), 0.0), shininess) * base"},
+         true},
+        {"numbers with names, a half vector, all times the paint",
+         "float share = 0.2; vec3 ambient = share * lampColor; float specularShare = 0.75;\n"
+         "float spec = pow(max(dot(n, normalize(l + v)), 0.0), 16);\n"
+         "vec3 specular = specularShare * spec * lampColor;\n"
+         "result = vec4((ambient + diffuse + specular) * paintColor, 1.0); }",
+         {"model = \"blinn-phong\"", "\"lights[0].ambient\" = [0.2, 0.2, 0.2]", "\"material.shininess\" = 16",
+          "\"material.specular\" = 0.75", "pow(max(dot(n, h), 0.0), shininess) * base"},
+         true},
+        {"the highlight in the light's own colour, with its gate",
+         "vec3 ambient = 0.1 * lampColor; vec3 r = reflect(-l, n);\n"
+         "float spec = lit == 0.0 ? 0.0 : pow(max(dot(v, r), 0.0), 32.0);\n"
+         "vec3 specular = 0.5 * spec * lampColor; // specularFactor\n"
+         "result = vec4((ambient + diffuse) * paintColor + specular, 1.0); }",
+         {"model = \"phong\"", "\"lights[0].ambient\" = [0.1, 0.1, 0.1]", "\"material.shininess\" = 32"},
+         false}};
+    for (const written& each : all) {
+        CAPTURE(std::string(each.what));
+        const temporary_folder folder;
+        write_whole(folder / "a.vert", vertex);
+        write_whole(folder / "a.frag", head + each.body);
+        const std::string in = "cd " + folder.path() + " && " + tool;
+        const outcome guessed = run(in + " new program g --from a.vert a.frag");
+        CAPTURE(guessed.err);
+        REQUIRE(guessed.status == 0);
+        const std::string text = read_whole(folder / "g/program.toml");
+        CAPTURE(text);
+        CHECK(has(guessed.out, "It is right on small scenes"));
+        for (const char* const line : each.lines) {
+            CAPTURE(std::string(line));
+            CHECK(has(text, line));
+        }
+        CHECK(has(text, "the mistake specular-tinted-by-base: keep it only if it is meant") == each.tinted);
+        CHECK(run(in + " check buoys bollard lantern-row --program g/program.toml").status == 0);
+    }
+}
+
 TEST_CASE("a guess for what no claim fits says that it is not right yet, and writes what it has") {
     const temporary_folder folder;
     write_whole(folder / "a.vert", R"t(#version 330
