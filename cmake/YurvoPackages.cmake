@@ -51,5 +51,9 @@ foreach(component_and_package tool:yurvo development:libyurvo-dev documents:yurv
   list(GET pair 1 package)
   install(FILES ${PROJECT_BINARY_DIR}/packaged/copyright ${PROJECT_BINARY_DIR}/packaged/changelog.Debian.gz
     DESTINATION ${CMAKE_INSTALL_DATADIR}/doc/${package} COMPONENT ${component})
+  # It is not uploaded to Debian, where there would be a request to close.
+  file(WRITE ${PROJECT_BINARY_DIR}/packaged/${package} "${package}: initial-upload-closes-no-bugs *\n")
+  install(FILES ${PROJECT_BINARY_DIR}/packaged/${package} DESTINATION ${CMAKE_INSTALL_DATADIR}/lintian/overrides
+    COMPONENT ${component})
 endforeach()
 include(CPack)
