@@ -343,6 +343,49 @@ TEST_CASE("sixteen tools at once in one folder") {
     CHECK(read_whole(err) == "");
 }
 
+TEST_CASE("a file system that takes its time, and hands over a little at a time: the same files") {
+    const temporary_folder folder;
+    write_whole(folder / "buoy.toml", buoy);
+    const std::string in = "cd " + folder.path() + " && ";
+    const std::string slow = std::string("LD_PRELOAD=") + YURVO_SLOW_FILES + " ";
+    struct written {
+        const char *command, *file;
+    };
+    for (const written& each :
+         {written{" draw buoy.toml --size 200x120 -o ", "a.png"},
+          written{" draw buoy.toml --size 60x40 -o ", "a.exr"},
+          written{" draw buoy.toml --size 60x40 -o ", "a.pfm"}, written{" export buoy.toml -o ", "a.gltf"},
+          written{" export buoy.toml -o ", "a.obj"}, written{" scenes buoys -o ", "a.toml"}}) {
+        CAPTURE(std::string(each.file));
+        const std::string quick_name = folder / (std::string("quick-") + each.file);
+        // What names itself in a file has to have the same name.
+        const std::string name = folder / each.file;
+        REQUIRE(run(in + tool + each.command + name).status == 0);
+        std::filesystem::rename(name, quick_name);
+        const auto begun = std::chrono::steady_clock::now();
+        const outcome found = run(in + slow + tool + each.command + name);
+        const auto took = std::chrono::steady_clock::now() - begun;
+        CAPTURE(found.err);
+        CHECK(found.status == 0);
+        CHECK(read_whole(name) == read_whole(quick_name));
+        CHECK(took > std::chrono::milliseconds(2)); // it was slow at all
+    }
+    // Broken off in the middle, the old file stays.
+    const std::string before = read_whole(folder / "a.pfm");
+    std::mt19937 random(20261128);
+    for (int i = 0; i < 10; ++i) {
+        const double seconds = 0.05 + 0.2 * static_cast<double>(random()) / 4294967296.0;
+        run(in + slow + "timeout -s INT " + std::to_string(seconds) + " " + tool +
+            " draw buoy.toml --size 300x200 -o a.pfm");
+        const std::string now = read_whole(folder / "a.pfm");
+        CHECK((now == before || now.size() == 300 * 200 * 12 + std::string("PF\n300 200\n-1.0\n").size()));
+        write_whole(folder / "a.pfm", before);
+    }
+    CHECK(std::none_of(std::filesystem::directory_iterator(folder.path()),
+                       std::filesystem::directory_iterator(),
+                       [](const auto& entry) { return entry.path().extension() == ".tmp"; }));
+}
+
 TEST_CASE("a scene that comes slowly through a pipe is refused at once, and a slow reader gets all") {
     const temporary_folder folder;
     write_whole(folder / "buoy.toml", buoy);

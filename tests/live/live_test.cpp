@@ -405,6 +405,31 @@ TEST_CASE("the watcher gives the verdict of check, and that of a file that is no
     CHECK(watched.verdict_now(at_once, quiet).line.empty());
 }
 
+TEST_CASE("a save is seen whatever the clock says: set back by a year, far ahead, or standing still") {
+    const temporary_folder folder;
+    REQUIRE(run(tool + " new program " + folder.path() + "/p --rate fragment").status == 0);
+    const std::string fragment = folder / "p/per-fragment.frag";
+    const std::string right = read_whole(fragment);
+    const std::atomic<bool> never{false};
+    const auto quiet = [](const std::string&) {};
+    watcher watched({folder / "p/per-fragment.toml", "", {}}, {"buoys"});
+    REQUIRE(watched.verdict_now(never, quiet).what == finding::right);
+    const auto first = std::filesystem::last_write_time(fragment);
+    bool wrong = false;
+    for (const std::chrono::hours off : {-8760h, 8760h, 0h, -1h}) {
+        CAPTURE(off.count());
+        watched.look_anew();
+        std::this_thread::sleep_for(150ms);
+        while (watched.saved()) {
+        }
+        wrong = !wrong;
+        write_whole(fragment, wrong ? replaced(right, "return 1.0 / (d * d);", "return 1.0 / d;") : right);
+        std::filesystem::last_write_time(fragment, first + off);
+        CHECK(comes([&] { return watched.saved(); }));
+        CHECK(watched.verdict_now(never, quiet).what == (wrong ? finding::mistake : finding::right));
+    }
+}
+
 TEST_CASE("walking around keeps the distance, zooming changes it, panning moves both, fitting shows all") {
     workspace on(open_scene("buoys"), {});
     on.set_size(320, 200);
