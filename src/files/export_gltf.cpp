@@ -74,11 +74,11 @@ class gltf_writer {
     }
 
     int add_indices(const std::vector<std::uint32_t>& indices) {
-        root_["accessors"].push_back(
-            {{"bufferView", add_view(indices.data(), indices.size() * 4, indices_target)},
-             {"componentType", unsigned_int_type},
-             {"count", indices.size()},
-             {"type", "SCALAR"}});
+        const int view = add_view(indices.data(), indices.size() * 4, indices_target);
+        root_["accessors"].push_back({{"bufferView", view},
+                                      {"componentType", unsigned_int_type},
+                                      {"count", indices.size()},
+                                      {"type", "SCALAR"}});
         return static_cast<int>(root_["accessors"].size()) - 1;
     }
 
@@ -115,8 +115,8 @@ class gltf_writer {
         }
         if (material.image) {
             const std::string png = texture_bytes(*material.image);
-            root_["images"].push_back(
-                {{"bufferView", add_view(png.data(), png.size(), 0)}, {"mimeType", "image/png"}});
+            const int view = add_view(png.data(), png.size(), 0); // first: it may move what root_ holds
+            root_["images"].push_back({{"bufferView", view}, {"mimeType", "image/png"}});
             root_["textures"].push_back({{"source", root_["images"].size() - 1}});
             pbr["baseColorTexture"] = {{"index", root_["textures"].size() - 1}};
         }

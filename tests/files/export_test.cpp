@@ -12,6 +12,7 @@
 #include <nlohmann/json.hpp>
 
 #include "yurvo/files/export_file.hpp"
+#include "yurvo/files/mesh_file.hpp"
 #include "yurvo/geometry/mesh.hpp"
 
 using namespace yurvo;
@@ -285,6 +286,39 @@ TEST_CASE("glTF: materials: base times diffuse, cut off at 1, see-through and tw
     CHECK(left_out(made, "`ambient` of the material `wet planks`"));
     CHECK(left_out(made, "`diffuse` of the material `wet planks` by itself: it is in its colour"));
     CHECK(left_out(made, "the ambient light"));
+}
+
+TEST_CASE("glTF: a buffer's views say what they are for, as the standard wants of vertices and indices") {
+    scene of = quay();
+    of.materials[0].image = std::make_shared<texture>();
+    const nlohmann::json root = gltf_of(of);
+    const nlohmann::json& primitive = root.at("meshes")[0].at("primitives")[0];
+    const auto target_of = [&](const nlohmann::json& accessor) {
+        const nlohmann::json& view =
+            root.at("bufferViews")
+                [root.at("accessors")[accessor.get<std::size_t>()].at("bufferView").get<std::size_t>()];
+        return view.value("target", 0);
+    };
+    CHECK(target_of(primitive.at("attributes").at("POSITION")) == 34962); // ARRAY_BUFFER
+    CHECK(target_of(primitive.at("indices")) == 34963);                   // ELEMENT_ARRAY_BUFFER
+    const nlohmann::json& image =
+        root.at("bufferViews")[root.at("images")[0].at("bufferView").get<std::size_t>()];
+    CHECK_FALSE(image.contains("target"));
+}
+
+TEST_CASE("glTF: alpha counts where its mode is to blend, and there alone") {
+    scene of = quay();
+    of.materials[0].look.alpha = 0.25;
+    const std::string blended = export_scene(of, "quay.gltf").files.at(0).bytes;
+    const auto alpha_of = [](const std::string& text) {
+        const mesh_file read = read_mesh("quay.gltf", [&](const std::string&) { return text; });
+        REQUIRE(read.materials.size() == 1);
+        return read.materials[0].alpha;
+    };
+    CHECK(alpha_of(blended) == 0.25);
+    std::string opaque = blended;
+    opaque.replace(opaque.find("BLEND"), 5, "OPAQUE");
+    CHECK(alpha_of(opaque).value_or(1) == 1);
 }
 
 TEST_CASE("GLB: a head of 12 bytes, chunks of whole words, lengths that add up") {

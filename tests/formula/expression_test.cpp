@@ -228,6 +228,7 @@ TEST_CASE("a formula written out again says the same") {
          {"x - (y - x) - 1.0", "-(x + y) * 2.0", "x / (y * x)", "(x < y ? 1.0 : 2.0) + 3.0",
           "yes && (yes || !yes) ? a : -b", "(a + b).zy.x", "mix(a, b, clamp(x, 0.0, 1.0)) * vec3(x, y, 0.5)",
           "mod(a, 2.0) + fract(b) + inversesqrt(abs(b))", "a == b ? x : atan(y, x)",
+          "(x <= y ? 1.0 : 2.0) + (x >= y ? 4.0 : 8.0) + (x > y ? 16.0 : 32.0) + (x != y ? 64.0 : 128.0)",
           "(yes == true) ? 0.1 : 1e-7"}) {
         CAPTURE(text);
         const formulas::expression formula = formulas::parse(text, names);

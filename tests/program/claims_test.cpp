@@ -19,8 +19,9 @@ namespace {
 using enum light_kind;
 using names = std::vector<std::pair<std::string, std::string>>;
 
-constexpr std::uint32_t vec3_type = 0x8B51; // GL_FLOAT_VEC3
-constexpr std::uint32_t int_type = 0x1404;  // GL_INT
+constexpr std::uint32_t vec3_type = 0x8B51;  // GL_FLOAT_VEC3
+constexpr std::uint32_t int_type = 0x1404;   // GL_INT
+constexpr std::uint32_t float_type = 0x1406; // GL_FLOAT
 
 // The shader's names and what they mean, as the driver reports them: one with [*] for each element of an
 // array.
@@ -302,6 +303,8 @@ TEST_CASE("claims: bands and thresholds as long as their arrays") {
     claims found = claims_by({{"limits[*]", "shading.thresholds"}, {"bands[*]", "shading.bands"}}, {}, 5);
     CHECK(found.thresholds == 5U);
     CHECK(found.bands == 5U);
+    CHECK(found.grey.count("shading.bands") == 0); // each a colour
+    CHECK(claims_by({{"bands[*]", "shading.bands"}}, {}, 3, float_type).grey.count("shading.bands") == 1);
     found = claims_by({{"limits", "shading.thresholds"}}); // a vec3 holds three
     CHECK(found.thresholds == 3U);
     CHECK_FALSE(found.bands);

@@ -228,6 +228,45 @@ TEST_CASE("constants set the scene: products the colour, directions made unit, o
     CHECK_THROWS_AS(set_constants(with_constant("material.shininess", {1, 2}), of), error);
 }
 
+TEST_CASE("constants of places and directions: in the space that they name, a fourth number, strengths") {
+    scene of = crate_and_two_lights(); // the eye is at (1, 2, 10) and looks along -z
+    set_constants(with_constant("ambient.strength", {0.25}), of);
+    CHECK(of.ambient_strength == 0.25);
+    set_constants(with_constant("ambient.color", {0.5, 0.25, 0.125}), of);
+    CHECK(of.ambient_color == rgb<double>(0.5, 0.25, 0.125));
+    CHECK(of.ambient_strength == 0.25);
+    // A place in view space, and back in the world.
+    set_constants(with_constant("lights[0].position_view", {1, 0, -4}), of);
+    CHECK(of.lights[0].space == light_space::view);
+    CHECK(of.lights[0].light.position == vec3<double>(1, 0, -4));
+    set_constants(with_constant("lights[0].position", {3, 2, 1}), of);
+    CHECK(of.lights[0].space == light_space::world);
+    CHECK(of.lights[0].light.position == vec3<double>(3, 2, 1));
+    // A number that has no space leaves it as it is.
+    set_constants(with_constant("lights[0].position_view", {1, 0, -4}), of);
+    set_constants(with_constant("lights[0].intensity", {3}), of);
+    CHECK(of.lights[0].space == light_space::view);
+    // A fourth number says which of the two it is: a place, or the way to a light.
+    of = crate_and_two_lights();
+    set_constants(with_constant("lights[0].place", {4, 5, 6, 1}), of);
+    CHECK(of.lights[0].light.position == vec3<double>(4, 5, 6));
+    set_constants(with_constant("lights[1].place", {0, 3, 4, 0}), of);
+    CHECK(of.lights[1].light.shines.y == doctest::Approx(-0.6).epsilon(1e-15));
+    CHECK(of.lights[1].light.shines.z == doctest::Approx(-0.8).epsilon(1e-15));
+    CHECK_THROWS_AS(set_constants(with_constant("lights[0].place", {4, 5, 6}), of), error);
+}
+
+TEST_CASE("a constant product: one number is grey light, three a colour") {
+    scene of = crate_and_two_lights();
+    set_constants(with_constant("lights[0].diffuse_light", {0.5}), of);
+    CHECK(of.lights[0].light.color == rgb<double>(0.5));
+    CHECK(of.lights[0].light.intensity == 1);
+    CHECK(of.lights[0].light.diffuse == rgb<double>(1.0));
+    set_constants(with_constant("lights[0].specular_light", {0.5, 0.25, 0.125}), of);
+    CHECK(of.lights[0].light.color == rgb<double>(0.5, 0.25, 0.125));
+    CHECK(of.lights[0].light.specular == rgb<double>(1.0));
+}
+
 TEST_CASE("a constant that another contradicts is found, one that agrees is not") {
     claims both = with_constant("lights[0].light", {1, 0.5, 0.25});
     both.constants.push_back({parse_quantity("lights[0].intensity", here), {1}, here});
