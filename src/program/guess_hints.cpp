@@ -23,7 +23,7 @@ struct written_constant {
 };
 std::vector<written_constant> constants_in(const std::string& text) {
     static const text_pattern number(
-        R"((?:(?:const\s+)?(?:(?:highp|mediump|lowp)\s+)?\bfloat|#\s*define)\s+(\w+)\s*=?\s*([0-9]*\.?[0-9]+(?:[eE][-+]?[0-9]+)?)f?\s*(?:;|\n))");
+        R"(((?:const\s+)?(?:(?:highp|mediump|lowp)\s+)?\bfloat|#\s*define)\s+(\w+)\s*=?\s*([0-9]*\.?[0-9]+(?:[eE][-+]?[0-9]+)?)f?\s*(?:;|\n))");
     static const text_pattern triple(
         R"(const\s+(?:\w+\s+)?(?:vec3|float3)\s+(\w+)\s*=\s*(?:normalize\s*\(\s*)?(?:vec3|float3)\s*\(\s*([-+0-9.eE]+)\s*,\s*([-+0-9.eE]+)\s*,\s*([-+0-9.eE]+)\s*\))");
     std::vector<written_constant> result;
@@ -34,7 +34,15 @@ std::vector<written_constant> constants_in(const std::string& text) {
         result.push_back({found.text(1), {number_in(found, 2), number_in(found, 3), number_in(found, 4)}});
     }
     for (const text_pattern::match& found : number.all(text)) {
-        result.push_back({found.text(1), {number_in(found, 2)}});
+        // A variable is a constant where it is given a value once, and one that is not there to be added to.
+        const std::string declared = found.text(1);
+        const std::string name = found.text(2);
+        const bool variable = !declared.starts_with("const") && !declared.starts_with('#');
+        if (variable && (number_in(found, 3) == 0 ||
+                         text_pattern("\\b" + name + R"(\s*[-+*/]?=[^=])").all(text).size() > 1)) {
+            continue;
+        }
+        result.push_back({name, {number_in(found, 3)}});
     }
     return result;
 }
@@ -223,12 +231,16 @@ void take_hints(shader_program& of, const std::string& text) {
         of.constants.push_back({quantity, std::move(numbers), {of.file, 0, 0}});
     };
     static const text_pattern power(R"(\bpow\s*\([^;]*,\s*([0-9]+\.?[0-9]*)f?\s*\))");
-    const auto exponent = power.find(text);
-    if (!any_means("shininess") && of.model != model_kind::lambert && exponent) {
-        const double number = std::atof(exponent->text(1).c_str());
-        if (number > 2.5) { // a display's curve has less
-            constant("material.shininess", {number});
+    std::optional<double> exponent;
+    for (const text_pattern::match& found : power.all(text)) {
+        const double number = std::atof(found.text(1).c_str());
+        if (!exponent && number > 2.5) { // a display's curve has less
+            exponent = number;
         }
+    }
+    exponent = any_means("shininess") || of.model == model_kind::lambert ? std::nullopt : exponent;
+    if (exponent) {
+        constant("material.shininess", {*exponent});
     }
     const std::optional<double> part =
         any_means(".ambient") || any_means("ambient.") ? std::nullopt : written_ambient_part(of, text);
@@ -237,11 +249,17 @@ void take_hints(shader_program& of, const std::string& text) {
         of.without.emplace_back("ambient");
     }
     // `0.5 * pow(...)`: the specular factor, written before the highlight.
-    static const text_pattern factor_of_power(R"(\b([0-9]*\.[0-9]+)f?\s*\*\s*pow\s*\()");
-    const auto factor = factor_of_power.find(text);
+    static const text_pattern factor_of_power(
+        R"(\b([0-9]*\.[0-9]+)f?\s*\*\s*pow\s*\(\s*(?:max|clamp|saturate|dot)\s*\()");
+    std::optional<double> factor;
+    for (const text_pattern::match& found : factor_of_power.all(text)) {
+        const double number = std::atof(found.text(1).c_str());
+        if (!factor && number <= 1) { // a display's curve has 1.055 there
+            factor = number;
+        }
+    }
     if (factor && !any_means("material.specular") && of.model != model_kind::lambert) {
-        const double number = std::atof(factor->text(1).c_str());
-        constant("material.specular", {number, number, number});
+        constant("material.specular", {*factor, *factor, *factor});
     }
     for (const written_constant& each : constants_in(text)) {
         std::string name = each.name;
@@ -252,7 +270,8 @@ void take_hints(shader_program& of, const std::string& text) {
                                [&](const char* word) { return name.find(word) != std::string::npos; });
         };
         const bool three = each.numbers.size() == 3;
-        if (names({"shin", "gloss", "tight", "power", "exponent"}) && !three && !any_means("shininess")) {
+        if (names({"shin", "gloss", "tight", "power", "exponent"}) && !three && !exponent &&
+            !any_means("shininess")) {
             constant("material.shininess", each.numbers);
         } else if (names({"ambient"}) && (part || any_means("ambient."))) {
             continue;

@@ -17,11 +17,12 @@ constexpr double least_seen = 30;
 // How near a factor must be to a number to be called that.
 constexpr double near_enough = 0.02;
 
-std::string suggestion(const std::string& term, double factor, std::size_t lights) {
+// A factor of 1 may come out off by `room`: nothing is said of it then.
+std::string suggestion(const std::string& term, double factor, double room, std::size_t lights) {
     const auto is = [&](double value) {
         return std::abs(factor - value) <= near_enough * std::max(1.0, value);
     };
-    if (is(1)) {
+    if (is(1) || std::abs(factor - 1) <= room) {
         return "";
     }
     if (is(0)) {
@@ -129,7 +130,11 @@ makeup makeup_of(const point_painter& painter, const scene& the_scene,
         part.light = layers[static_cast<std::size_t>(i)].light;
         part.term = layers[static_cast<std::size_t>(i)].term;
         part.factor = 1 + change(i);
-        part.suggests = suggestion(part.term, part.factor, the_scene.lights.size());
+        // Codes round alike wherever a colour is: if every sample is off by its whole error, the factor of a
+        // layer alone is off by the sum of its values over the sum of their squares. What is missing is told
+        // all the same.
+        const double room = std::min(0.5, a.col(i).lpNorm<1>() / a.col(i).squaredNorm());
+        part.suggests = suggestion(part.term, part.factor, room, the_scene.lights.size());
         result.parts.push_back(std::move(part));
     }
     return result;

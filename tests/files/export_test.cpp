@@ -11,8 +11,11 @@
 
 #include <nlohmann/json.hpp>
 
+#include "support/temporary_folder.hpp"
 #include "yurvo/files/export_file.hpp"
 #include "yurvo/files/mesh_file.hpp"
+#include "yurvo/files/test_report_file.hpp"
+#include "yurvo/files/whole_file.hpp"
 #include "yurvo/geometry/mesh.hpp"
 
 using namespace yurvo;
@@ -353,4 +356,28 @@ TEST_CASE("GLB: a head of 12 bytes, chunks of whole words, lengths that add up")
     CHECK(second[0] == 1);
     CHECK(second[1] == 0);
     CHECK(second[2] == 0);
+}
+
+TEST_CASE("JUnit: a suite for each name in a row, with its numbers, and the first line of a failure as its "
+          "message") {
+    const testing::temporary_folder folder;
+    write_junit(folder / "a.xml", {{"buoys", "the dark side", true, ""},
+                                   {"buoys", "the <bright> side", false, "expected 1\nfound 2"},
+                                   {"bollard", "the cap", true, ""}});
+    CHECK(read_whole(folder / "a.xml") ==
+          "<?xml version=\"1.0\"?>\n"
+          "<testsuites tests=\"3\" failures=\"1\">\n"
+          "  <testsuite name=\"buoys\" tests=\"2\" failures=\"1\">\n"
+          "    <testcase classname=\"buoys\" name=\"the dark side\" />\n"
+          "    <testcase classname=\"buoys\" name=\"the &lt;bright> side\">\n"
+          "      <failure message=\"expected 1\">expected 1\nfound 2</failure>\n"
+          "    </testcase>\n"
+          "  </testsuite>\n"
+          "  <testsuite name=\"bollard\" tests=\"1\" failures=\"0\">\n"
+          "    <testcase classname=\"bollard\" name=\"the cap\" />\n"
+          "  </testsuite>\n"
+          "</testsuites>\n");
+    write_junit(folder / "none.xml", {});
+    CHECK(read_whole(folder / "none.xml") ==
+          "<?xml version=\"1.0\"?>\n<testsuites tests=\"0\" failures=\"0\" />\n");
 }

@@ -278,6 +278,17 @@ void main() {
          "vec3 specular = 0.5 * spec * lampColor; // specularFactor\n"
          "result = vec4((ambient + diffuse) * paintColor + specular, 1.0); }",
          {"model = \"phong\"", "\"lights[0].ambient\" = [0.1, 0.1, 0.1]", "\"material.shininess\" = 32"},
+         false},
+        // A display's curve has a factor before a power, too, and a variable that begins at 0 is no constant.
+        {"the highlight added up from nothing, written as sRGB",
+         "vec3 curve = 1.055 * pow(clamp(lampColor, 0.0, 1.0), vec3(1.0 / 2.4)) - 0.055;\n"
+         "vec3 ambient = 0.1 * lampColor; float specular = 0.0; float lampPower = 1.0; lampPower *= 1.0;\n"
+         "if (lit > 0.0) { specular = 0.5 * pow(max(dot(v, reflect(-l, n)), 0.0), 32.0); }\n"
+         "vec3 c = (ambient + diffuse) * paintColor + specular * lampPower * lampColor;\n"
+         "result = vec4(mix(1.055 * pow(clamp(c, 0.0, 1.0), vec3(1.0 / 2.4)) - 0.055, 12.92 * c,\n"
+         "    lessThan(c, vec3(0.0031308))), 1.0); }",
+         {"model = \"phong\"", "output = \"srgb\"", "\"lights[0].ambient\" = [0.1, 0.1, 0.1]",
+          "\"material.specular\" = [0.5, 0.5, 0.5]", "\"material.shininess\" = 32"},
          false}};
     for (const written& each : all) {
         CAPTURE(std::string(each.what));
