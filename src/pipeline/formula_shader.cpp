@@ -3,6 +3,7 @@
 #include <memory>
 #include <vector>
 
+#include "pipeline/formula_lights.hpp"
 #include "pipeline/wide/formulas.hpp"
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/shading/arrive.hpp"
@@ -74,6 +75,9 @@ owned_shader formula_shader(const scene& the_scene) {
     };
     with.model = made.get();
     with.asks_for_front = made->program.asks_for(formulas::input::front);
+    const adds_nothing proved = proved_for(the_scene, set);
+    with.dark_adds_nothing = proved.dark;
+    with.behind_adds_nothing = proved.behind;
     with.may_fail = true;
     return {made, with};
 }

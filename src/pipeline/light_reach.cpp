@@ -92,8 +92,11 @@ void light_reach::leave_out_behind(const wide::box& points, const wide::box& nor
             normal_length += std::max(std::abs(n_low), std::abs(n_high));
             light_length += std::max(std::abs(low), std::abs(high));
         }
-        reached[i] =
-            static_cast<unsigned char>(!(greatest < -room_for_directions * normal_length * light_length));
+        // No point is nearer than its normal and the way to the light have in common.
+        const bool as_far = reach.directional ||
+                            (-greatest >= nearest_behind * normal_length && light_length <= farthest_behind);
+        reached[i] = static_cast<unsigned char>(
+            !(as_far && greatest < -room_for_directions * normal_length * light_length));
     }
 }
 

@@ -14,6 +14,10 @@
 
 namespace yurvo::inline v0_1::pipeline {
 
+// Metres from a light that lies behind, to be left out for that.
+inline constexpr double nearest_behind = 1e-3;
+inline constexpr double farthest_behind = 1e7;
+
 class light_reach {
     // By light; those without a limit have an infinite one.
     std::vector<float> x_, y_, z_, squared_;
@@ -41,7 +45,7 @@ class light_reach {
     void find(const wide::box& points, std::vector<unsigned char>& reached) const;
 
     // Sets reached[i] to 0 for lights that lie behind every surface at points of one box with normals, of any
-    // length, in another.
+    // length up to 1, in another, and are as far away as said above, if they have a place.
     void leave_out_behind(const wide::box& points, const wide::box& normals,
                           std::vector<unsigned char>& reached) const;
 };

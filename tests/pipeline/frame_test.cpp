@@ -5,32 +5,19 @@
 #include <cstdlib>
 #include <random>
 
+#include "drawn_as.hpp"
 #include "own_models.hpp"
-#include "pipeline/built_in_shader.hpp"
-#include "pipeline/frame.hpp"
-#include "pipeline/parallel.hpp"
-#include "pipeline/stage.hpp"
 #include "pipeline/visibility.hpp"
 #include "support/random_scene.hpp"
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/model.hpp"
-#include "yurvo/pipeline/draw.hpp"
 
 using namespace yurvo;
+using testing::drawn_as;
 
 namespace {
 
 constexpr double u = 0x1p-24;
-
-picture drawn_as(const scene& made, const pipeline::frame_settings& settings, int threads) {
-    const pipeline::stage staged = pipeline::make_stage(made);
-    pipeline::frame frame(settings);
-    pipeline::with_threads(threads, [&] {
-        const pipeline::owned_shader own = pipeline::built_in_shader(made);
-        frame.draw(staged, own.shade);
-    });
-    return frame.take();
-}
 
 } // namespace
 
