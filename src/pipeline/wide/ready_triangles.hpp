@@ -186,8 +186,8 @@ inline void make_ready(const object_view& object, const tile_view& tile, const s
     alignas(64) uninitialized<by_corner<double>> y;
     alignas(64) uninitialized<by_corner<double>> z;
     // Those beyond the last are the last once more, up to whole batches.
-    const std::size_t whole = (count + lanes - 1) / lanes * lanes;
-    for (std::size_t t = 0; t < whole; ++t) {
+    const std::size_t padded = (count + lanes - 1) / lanes * lanes;
+    for (std::size_t t = 0; t < padded; ++t) {
         const std::uint32_t id = ids[std::min(t, count - 1)];
         const triangle& corners = object.triangles[static_cast<std::int32_t>(id) - object.first];
         for (std::size_t k = 0; k < 3; ++k) {
@@ -197,9 +197,9 @@ inline void make_ready(const object_view& object, const tile_view& tile, const s
             z[k][t] = position.z;
         }
     }
-    project_corners(object, x, y, z, whole, into);
-    set_inverse_depth(x, y, z, whole, into);
-    set_boxes(object, tile, whole, into);
+    project_corners(object, x, y, z, padded, into);
+    set_inverse_depth(x, y, z, padded, into);
+    set_boxes(object, tile, padded, into);
 }
 
 } // namespace yurvo::inline v0_1::pipeline::wide

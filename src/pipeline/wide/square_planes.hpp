@@ -103,10 +103,10 @@ inline bool set_square(const attribute_planes& planes, const square_rays& rays, 
         const wide_real middle =
             multiply_add(across[i], own * wide_real(x), multiply_add(down[i], own * wide_real(y), at[i]));
         store_rounded(into.whole.data() + i * step, middle * depth * constant(kept));
-        const wide_real whole = widened(into.whole.data() + i * step);
-        const wide_real left = middle - whole * wide_real(inverse_depth);
-        const wide_real left_across = across[i] - whole * wide_real(group.across[0]);
-        const wide_real left_down = down[i] - whole * wide_real(group.down[0]);
+        const wide_real stored = widened(into.whole.data() + i * step);
+        const wide_real left = middle - stored * wide_real(inverse_depth);
+        const wide_real left_across = across[i] - stored * wide_real(group.across[0]);
+        const wide_real left_down = down[i] - stored * wide_real(group.down[0]);
         store_rounded(into.at.data() + i * step, left);
         store_rounded(into.across.data() + i * step, left_across);
         store_rounded(into.down.data() + i * step, left_down);
