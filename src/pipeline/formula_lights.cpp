@@ -33,7 +33,6 @@ bounds shininess_in(const scene& the_scene) {
 // What formulas know of one light, and how it arrives.
 class light_proof {
     const formulas::formula_set& set_;
-    model_kind model_;
     light_kind kind_;
     std::vector<component_bounds> inputs_;
     formulas::known_directions directions_;
@@ -66,7 +65,7 @@ class light_proof {
 
   public:
     light_proof(const scene& the_scene, const formulas::formula_set& set, const ready_light<float>& lamp)
-        : set_(set), model_(the_scene.shading.model), kind_(lamp.kind) {
+        : set_(set), kind_(lamp.kind) {
         inputs_.resize(formulas::input_count + set.numbers.size());
         for (const input each : {input::n, input::l, input::v, input::h, input::r, input::axis}) {
             put(each, unit_component);
