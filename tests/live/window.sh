@@ -71,16 +71,20 @@ press() {
   sleep 0.15
   xdotool keyup "$1"
 }
-xdotool key ctrl+shift+s
-sleep 0.5
-xdotool keydown ctrl
-press a
-xdotool keyup ctrl
-sleep 0.2
-xdotool type --delay 60 other.toml
-sleep 0.2
-press Return
-until_so '[ -s other.toml ]' && echo "saved as another"
+# A machine that is busy may not have drawn the field yet, or miss a letter: then once more, with more patience.
+for patience in 0.5 2 5; do
+  xdotool key ctrl+shift+s
+  sleep $patience
+  xdotool keydown ctrl
+  press a
+  xdotool keyup ctrl
+  sleep 0.2
+  xdotool type --delay 60 other.toml
+  sleep $patience
+  press Return
+  until_so '[ -s other.toml ]' && break
+done
+[ -s other.toml ] && echo "saved as another"
 until_so 'title | grep -q "other.toml"' && echo "renamed"
 xdotool key ctrl+q
 wait $viewer
