@@ -21,18 +21,18 @@ endfunction()
 
 function(yurvo_warnings target)
   # missing-field-initializers: a designated initializer leaves the rest at its default on purpose.
-  target_compile_options(${target} PRIVATE -Wall -Wextra -Wpedantic -Wconversion -Wsign-conversion
+  target_compile_options(${target} PRIVATE -Wall -Wextra -Wpedantic -Wconversion -Wsign-conversion -Wshadow
     -Wnon-virtual-dtor -Wold-style-cast -Woverloaded-virtual -Wno-missing-field-initializers
     $<$<BOOL:${YURVO_WARNINGS_AS_ERRORS}>:-Werror>)
   if(CMAKE_CXX_COMPILER_ID STREQUAL "GNU")
     # restrict: GCC 12 sees overlaps in std::string's operator+ where there are none (its bug 105651).
-    target_compile_options(${target} PRIVATE -Wshadow=local -Wduplicated-cond -Wno-restrict)
+    target_compile_options(${target} PRIVATE -Wduplicated-cond -Wno-restrict)
     if(YURVO_SANITIZE) # GCC 12 then takes the insides of std::function and std::regex for uninitialised, and sees
                        # a vector of strings freed where none was made
       target_compile_options(${target} PRIVATE -Wno-maybe-uninitialized -Wno-free-nonheap-object)
     endif()
   else()
-    target_compile_options(${target} PRIVATE -Wshadow -Wno-bitwise-instead-of-logical) # `&` where branches would cost
+    target_compile_options(${target} PRIVATE -Wno-bitwise-instead-of-logical) # `&` where branches would cost
   endif()
 endfunction()
 

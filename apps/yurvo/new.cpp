@@ -11,7 +11,7 @@ namespace yurvo::app {
 namespace {
 
 struct new_options {
-    std::string what, folder, language = "glsl", version, rate = "both", model = "blinn-phong";
+    std::string what, folder, language, version, rate = "both", model = "blinn-phong";
     std::vector<std::string> from, entries;
 };
 
@@ -23,10 +23,22 @@ std::string named_from(const std::string& folder, const std::string& file) {
     return relative.empty() ? file : relative.string();
 }
 
+// As it is said, or as the sources look.
+shading_language language_of(const new_options& options) {
+    if (!options.language.empty()) {
+        return word_of<shading_language>(options.language, "--language");
+    }
+    if (std::filesystem::path(options.from.front()).extension() == ".spv") {
+        return shading_language::spirv;
+    }
+    const auto text = [](const std::string& file) { return read_stage(file, shading_language::glsl).source; };
+    return likely_language(text(options.from.front()), text(options.from.back()));
+}
+
 // A program file for sources that have none.
 int guess_file(session& on, const new_options& options) {
     shader_program the_program;
-    the_program.language = word_of<shading_language>(options.language, "--language");
+    the_program.language = language_of(options);
     the_program.model = word_of<model_kind>(options.model, "--model");
     the_program.rate = options.rate == "both" ? rate::fragment : word_of<rate>(options.rate, "--rate");
     the_program.file = options.folder + "/program.toml";
@@ -70,7 +82,8 @@ int run(session& on, const new_options& options) {
         return guess_file(on, options);
     }
     starter_choice chosen;
-    chosen.language = word_of<shading_language>(options.language, "--language");
+    chosen.language = options.language.empty() ? shading_language::glsl
+                                               : word_of<shading_language>(options.language, "--language");
     chosen.version = options.version;
     chosen.shading.model = word_of<model_kind>(options.model, "--model");
     const bool per_fragment_only =
@@ -112,7 +125,8 @@ void add_new(option_list& to, session& on) {
     to.text("what", options->what, "program", {.type = "program", .required = true});
     to.text("folder", options->folder, "the folder, made where it is missing",
             {.type = "DIR", .required = true});
-    to.text("--language", options->language, "glsl, glsl-es, glsl-vulkan or hlsl", {.show_default = true});
+    to.text("--language", options->language,
+            "glsl, glsl-es, glsl-vulkan or hlsl; where left out as the sources look, or glsl");
     to.text("--glsl-version", options->version, "of glsl: 330 to 450; of glsl-es: 100 or 300");
     to.text("--rate", options->rate, "vertex, fragment or both", {.show_default = true});
     to.text("--model", options->model, "lambert, phong or blinn-phong; of glsl also unlit and cel",

@@ -6,6 +6,7 @@
 
 #include "program/bindings.hpp"
 #include "program/driver_process.hpp"
+#include "program/guess_moves.hpp"
 #include "program/guess_names.hpp"
 #include "program/guess_trying.hpp"
 #include "program/source_text.hpp"
@@ -40,11 +41,15 @@ guessed_bindings guess_bindings(const shader_program& the_program) {
     translated_program translated;
     const linked_program linked = link(the_program, translated);
     guessed_bindings result;
+    const std::string text = the_program.language == shading_language::spirv
+                                 ? ""
+                                 : without_comments(the_program.vertex.source) + "\n" +
+                                       without_comments(the_program.fragment.source);
     for (const active_attribute& attribute : linked.attributes) {
         const auto semantic = translated.attribute_names.find(attribute.name);
         const std::string name =
             semantic == translated.attribute_names.end() ? attribute.name : semantic->second;
-        result.attributes.push_back({name, shape_of(attribute.type).name, likely_attribute(name)});
+        result.attributes.push_back({name, shape_of(attribute.type).name, likely_attribute(name), ""});
     }
     for (const active_uniform& uniform : linked.uniforms) {
         if (uniform.block >= 0 && !reads(translated.sources, uniform.name)) {
@@ -60,7 +65,12 @@ guessed_bindings guess_bindings(const shader_program& the_program) {
                                        [&](const guessed_name& other) { return other.name == name; });
         if (!known) {
             const type_shape shape = shape_of(uniform.type);
-            result.uniforms.push_back({name, shape.name, likely_uniform(name, shape)});
+            guessed_name guessed{name, shape.name, likely_uniform(name, shape), ""};
+            if (shape.components > 1 && shape.matrix == 0 && !shape.whole) {
+                guessed.alone = components_alone(text, name);
+                guessed.means = guessed.alone.empty() || !says_only_numbers(name) ? guessed.means : "";
+            }
+            result.uniforms.push_back(std::move(guessed));
         }
     }
     tell_lights_apart(result.uniforms);

@@ -192,6 +192,30 @@ std::vector<move> moves_of_claim() {
     return all;
 }
 
+std::vector<move> moves_that_widen(const shader_program& of) {
+    std::vector<move> all;
+    for (const move& each : moves_that_omit()) { // who wrote `without` knows which mistake it takes out
+        shader_program only;
+        each.make(only);
+        if (only.without.empty() ||
+            std::find(of.without.begin(), of.without.end(), only.without.front()) == of.without.end()) {
+            continue;
+        }
+        all.push_back(
+            {"without", "",
+             [what = only.without.front()](shader_program& from) { std::erase(from.without, what); },
+             each.omits});
+    }
+    if (of.kinds) {
+        all.push_back({"kinds", "", [](shader_program& from) { from.kinds.reset(); }, ""});
+    }
+    if (of.scale != scale_claim::any) {
+        all.push_back({"scale", "", [](shader_program& from) { from.scale = scale_claim::any; },
+                       "normal-without-inverse-transpose"});
+    }
+    return all;
+}
+
 std::vector<move> unlikely_moves_of_claim() {
     std::vector<move> all = formulas_of_falloff();
     append(all, moves_that_omit());

@@ -9,15 +9,12 @@
 
 namespace yurvo::inline v0_1::program {
 
-namespace {
-
 shader_binding* find_binding(std::vector<shader_binding>& names, const std::string& name) {
     const auto found = std::find_if(names.begin(), names.end(),
                                     [&](const shader_binding& each) { return each.name == name; });
     return found == names.end() ? nullptr : &*found;
 }
 
-// The same quantity in another space; as it is where it has none there.
 std::string in_space(const std::string& quantity, const std::string& space) {
     const std::size_t dot = quantity.find_last_of('.');
     if (dot == std::string::npos || !quantity.starts_with("lights")) {
@@ -35,6 +32,8 @@ std::string in_space(const std::string& quantity, const std::string& space) {
     return find_light_quantity(property + space) != nullptr ? quantity.substr(0, dot + 1) + property + space
                                                             : quantity;
 }
+
+namespace {
 
 // What a name of that type may mean, besides what its name says.
 std::vector<std::string> meanings_for(const std::string& type, bool each_light, bool of_light) {
@@ -136,7 +135,7 @@ std::string text_of(const shader_binding& binding) {
     return text == nullptr ? "" : *text;
 }
 
-void bind(std::vector<shader_binding>& names, const std::string& name, const std::string& means) {
+void take_as(std::vector<shader_binding>& names, const std::string& name, const std::string& means) {
     shader_binding* binding = find_binding(names, name);
     if (binding == nullptr) {
         return;
@@ -183,7 +182,7 @@ std::vector<move> moves_of_name(const guessed_name& named) {
                 continue;
             }
             moves.push_back({name, "tried: it fits best",
-                             [name, there](shader_program& of) { bind(of.uniforms, name, there); }, ""});
+                             [name, there](shader_program& of) { take_as(of.uniforms, name, there); }, ""});
         }
     }
     moves.push_back({name, "tried: as 1 it fits best",
@@ -283,97 +282,13 @@ std::vector<move> moves_of_open_matrices(const guessed_bindings& guessed) {
                 moves.push_back({"space", "",
                                  [open, set, space](shader_program& of) {
                                      for (std::size_t i = 0; i < open.size(); ++i) {
-                                         bind(of.uniforms, open[i], set[i]);
+                                         take_as(of.uniforms, open[i], set[i]);
                                      }
                                      space.make(of);
                                  },
                                  ""});
             }
         } while (std::next_permutation(set.begin(), set.end()));
-    }
-    return moves;
-}
-
-// What is said of such a name about as often.
-std::vector<move> moves_alike(const guessed_name& name) {
-    static const std::vector<std::vector<std::string>> groups{
-        {"shines", "to_light", "axis", "place", "position"},
-        {"color", "light", "diffuse_light", "diffuse"},
-        {"specular", "specular_light", "light"},
-        {"ambient", "ambient_light"},
-        {"cos_inner", "inner", "inner_degrees"},
-        {"cos_outer", "outer", "outer_degrees"},
-        {"material.base", "material.diffuse", "= material.base * material.diffuse", "material.base_alpha"},
-        {"material.ambient", "= material.base * material.ambient", "ambient.light", "material.base"},
-        {"ambient.light", "ambient.color", "material.ambient"},
-        {"material.specular", "material.specular[0]"},
-        {"ambient.strength", "ambient.light[0]", "material.specular[0]", "material.ambient[0]"},
-        {"view.eye", "object.eye", "view.axis"},
-        {"object.to_world", "object.to_view", "object.to_clip"},
-        {"object.normal_to_world", "object.normal_to_view", "object.to_world", "object.to_view"},
-        {"view.world_to_clip", "view.view_to_clip", "object.to_clip"},
-        {"lights.count", "lights.point.count", "lights.directional.count", "lights.spot.count"},
-        {"material.texture", "material.texture_codes"}};
-    const bool of_light = name.means.starts_with("lights") && name.means != "lights.count";
-    const std::size_t dot = name.means.find_last_of('.');
-    const std::string key = of_light ? name.means.substr(dot + 1) : name.means;
-    const std::string before = of_light ? name.means.substr(0, dot + 1) : "";
-    std::vector<move> moves;
-    const auto try_as = [&](const std::string& means) {
-        moves.push_back({name.name, "tried: it fits best",
-                         [name = name.name, means](shader_program& of) { bind(of.uniforms, name, means); },
-                         ""});
-    };
-    if (of_light && name.type == "vec4") { // its fourth number may be another one's
-        for (const char* place : {"position", "position_view"}) {
-            for (const char* fourth : {"range", "intensity"}) {
-                try_as(before + place + ", " + before + fourth);
-            }
-        }
-        for (const char* fourth : {"intensity", "range"}) {
-            try_as(before + "color, " + before + fourth);
-        }
-    }
-    if (name.means == "ambient.light") {
-        try_as("= ambient.light * material.base");
-        if (name.type == "vec4") {
-            try_as("ambient.color, ambient.strength");
-        }
-    }
-    if (key == "ambient_light" || key == "ambient") {
-        try_as("ambient.light");
-    }
-    if (key == "specular_light" || key == "specular") {
-        try_as("= " + before + "light * material.specular");
-    }
-    if (key == "diffuse_light" || key == "diffuse") {
-        try_as("= " + before + "light * material.base");
-    }
-    if (name.means == "material.specular[0]" || name.means == "material.diffuse[0]") {
-        try_as("1");
-    }
-    if (name.type == "float" && name.means == "ambient.strength") {
-        try_as("material.ambient[0]");
-    }
-    for (const std::vector<std::string>& group : groups) {
-        if (std::find(group.begin(), group.end(), key) == group.end()) {
-            continue;
-        }
-        for (const std::string& other : group) {
-            if (other == key || (of_light && find_light_quantity(other) == nullptr) ||
-                (!of_light && other.find('.') == std::string::npos)) {
-                continue;
-            }
-            const std::string means = before + other;
-            moves.push_back({name.name, "tried: it fits best",
-                             [name = name.name, means](shader_program& of) {
-                                 const shader_binding* is = find_binding(of.uniforms, name);
-                                 const std::string now = is == nullptr ? "" : text_of(*is);
-                                 bind(of.uniforms, name,
-                                      now.ends_with("_view") ? in_space(means, "_view") : means);
-                             },
-                             ""});
-        }
     }
     return moves;
 }
@@ -398,9 +313,11 @@ move_lists all_moves(const guessed_bindings& guessed) {
     add(result.unlikely, unlikely_moves_of_claim());
     for (const guessed_name& each : guessed.uniforms) {
         if (each.means.empty()) {
+            add(result.usual, moves_of_components(each));
             add(result.usual, moves_of_name(each));
         } else {
             add(result.usual, moves_alike(each));
+            add(result.twins, moves_within_group(each));
             add(result.unlikely, moves_of_name(each));
         }
     }

@@ -22,21 +22,49 @@ struct move {
 // The quantity that a binding means, where it means one alone; else empty.
 std::string text_of(const shader_binding& binding);
 
-// Binds a name of the program's. `means` may be several, one after another, for the numbers of one vector:
-// `lights[0].position, lights[0].range`.
-void bind(std::vector<shader_binding>& names, const std::string& name, const std::string& means);
+shader_binding* find_binding(std::vector<shader_binding>& names, const std::string& name);
+
+// The same quantity in another space, "", "_view" or "_object"; as it is where it has none there.
+std::string in_space(const std::string& quantity, const std::string& space);
+
+// Takes a name of the program's for something. (Not `bind`: std::bind would be chosen for a std::vector.)
+// `means` may be several, one after another, for the numbers of one vector: `lights[0].position,
+// lights[0].range`.
+void take_as(std::vector<shader_binding>& names, const std::string& name, const std::string& means);
 
 // What a name of that type may mean, whatever it says.
 std::vector<std::string> meanings_of(const guessed_name& name);
 
+// A vector of numbers that have nothing to do with one another: its components that the text reads one by
+// one, of x, y, z, w; empty where the text reads it in another way as well.
+std::string components_alone(const std::string& text, const std::string& name);
+// Whether a name says no more than that it holds numbers: `params`.
+bool says_only_numbers(const std::string& name);
+// What such a vector begins as, for take_as(): an exponent where its component is one, else 1.
+std::string means_by_components(const std::string& text, const guessed_name& name);
+std::vector<move> moves_of_components(const guessed_name& name);
+
+// What a name with such a meaning holds about as often: more than it says, or a product.
+std::vector<move> moves_alike(const guessed_name& name);
+// What is taken for one another: colour and light, an angle and its cosine, a direction and the one against
+// it.
+std::vector<move> moves_within_group(const guessed_name& name);
+
+// What such a meaning may be for lights of more kinds: a place whose fourth number is 0 for a direction.
+std::vector<move> moves_to_more_kinds(const guessed_name& name, const std::string& means);
+
 // What is claimed besides names: models, laws, kinds, outputs; and formulas, and what a claim leaves out.
 std::vector<move> moves_of_claim();
 std::vector<move> unlikely_moves_of_claim();
+// What takes a claim's limits back, one by one: kinds, scales, what it is without. `omits` is the mistake
+// that the limit took out.
+std::vector<move> moves_that_widen(const shader_program& of);
 
 // Moves by how likely they are.
 struct move_lists {
     std::vector<move> starts;   // whole readings to begin from: a space and a sign for every light at once
     std::vector<move> usual;    // what is asked of any program, and of names that could be taken for others
+    std::vector<move> twins;    // of names that could be taken for others: what those are
     std::vector<move> unlikely; // formulas, what a claim leaves out, names that mean what they do not say
 };
 move_lists all_moves(const guessed_bindings& guessed);

@@ -87,7 +87,8 @@ std::string guess_matrix(const std::string& as_written, bool small) {
     }
     if (name.find("norm") != std::string::npos || name.find("inversetranspose") != std::string::npos ||
         name.find("invtrans") != std::string::npos || name.find("transposeinv") != std::string::npos ||
-        small) {
+        name.find("invt") != std::string::npos || name == "nm" || small || // `modelIT`, `mvit`
+        (name.size() > 2 && name.ends_with("it"))) {
         return name.find("view") != std::string::npos || name.starts_with("mv") ? "object.normal_to_view"
                                                                                 : "object.normal_to_world";
     }
@@ -162,9 +163,9 @@ std::string guess_light(const std::string& member, int components, bool whole) {
         return first_of({{{"place"}, components == 4 ? "place" : "position"},
                          {{"cone", "cutoff", "angles", "cosines"}, "cos_inner, cos_outer, 0, 0"},
                          {{"pos", "location"}, "position"},
-                         {{"ambient"}, "ambient_light"},
-                         {{"diffuse"}, "diffuse_light"},
-                         {{"specular"}, "specular_light"},
+                         {{"amb"}, "ambient_light"},
+                         {{"dif"}, "diffuse_light"},
+                         {{"spec", "spc"}, "specular_light"},
                          {{"tolight"}, "to_light"},
                          {{"dir", "shines", "axis", "aim"}, "shines"},
                          {{"coef", "atten", "falloff"}, "coefficients"},
@@ -172,9 +173,20 @@ std::string guess_light(const std::string& member, int components, bool whole) {
                          {{"col", "rgb", "light"}, "color"}},
                         member);
     }
-    const std::string letter = one_of(member, {{"i", "intensity"}, {"r", "range"}, {"cut", "cos_outer"}});
+    const std::string letter = one_of(member, {{"i", "intensity"},
+                                               {"r", "range"},
+                                               {"cut", "cos_outer"},
+                                               {"k0", "coefficients[0]"},
+                                               {"k1", "coefficients[1]"},
+                                               {"k2", "coefficients[2]"},
+                                               {"kc", "coefficients[0]"},
+                                               {"kl", "coefficients[1]"},
+                                               {"kq", "coefficients[2]"}});
     if (!letter.empty()) {
         return letter;
+    }
+    if (member.find("deg") != std::string::npos) {
+        return member.find("in") != std::string::npos ? "inner_degrees" : "outer_degrees";
     }
     return first_of({{{"ambient"}, "ambient_intensity"}, // of its own: see likely_uniform()
                      {{"intens", "power", "bright", "strength"}, "intensity"},
@@ -185,9 +197,18 @@ std::string guess_light(const std::string& member, int components, bool whole) {
                      {{"outer"}, "outer"},
                      {{"exp"}, "exponent"},
                      {{"const"}, "coefficients[0]"},
-                     {{"linear"}, "coefficients[1]"},
+                     {{"lin"}, "coefficients[1]"},
                      {{"quad"}, "coefficients[2]"}},
                     member);
+}
+
+bool says_ambient(std::string name) {
+    const std::string_view other = "lambert"; // holds it, and says something else
+    const std::size_t at = name.find(other);
+    if (at != std::string::npos) {
+        name.erase(at, other.size());
+    }
+    return name.find("amb") != std::string::npos;
 }
 
 std::string guess_plain(const std::string& name, const std::string& before, int components, bool whole) {
@@ -217,17 +238,17 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
                          {{"ambient", "strength"}, "ambient.strength"}},
                         name);
     }
-    if (name.find("ambient") != std::string::npos || name.starts_with("amb")) {
+    if (says_ambient(name)) {
         return of_material ? "material.ambient" : "ambient.light";
     }
     return first_of({{{"outline"}, "shading.outline_color"},
                      {{"eye", "cam", "viewpos", "viewworldpos"}, "view.eye"},
                      {{"radiance"}, "lights[0].light"},
-                     {{"spec", "ks"}, "material.specular"},
+                     {{"spec", "spc", "ks"}, "material.specular"},
                      {{"kd"}, "material.base"},
                      {{"ka"}, "ambient.light"},
                      {{"emi", "glow", "ke"}, "material.emission"},
-                     {{"diff"}, of_material ? "material.diffuse" : "material.base"},
+                     {{"diff", "dif"}, of_material ? "material.diffuse" : "material.base"},
                      {{"base", "albedo", "color", "colour", "tint"},
                       components == 4 ? "material.base_alpha" : "material.base"}},
                     name);
@@ -309,14 +330,12 @@ std::string likely_uniform(const std::string& name, const type_shape& shape) {
     if (shape.matrix > 0) {
         return guess_matrix(member, shape.matrix == 3);
     }
-    const bool of_light_itself = names_a_light(before);
-    const bool ambient =
-        !of_light_itself || dot == std::string::npos ? member.find("ambient") != std::string::npos : false;
     // An array of structures is nearly always one of lights, whatever it is called.
+    const bool of_light_itself = names_a_light(before) || name.find("[*].") != std::string::npos;
+    const bool ambient = !of_light_itself || dot == std::string::npos ? says_ambient(member) : false;
     const bool of_light = (dot != std::string::npos || !shape.whole) &&
-                          (of_light_itself || (names_a_light(member) && !shape.whole) ||
-                           name.find("[*].") != std::string::npos) &&
-                          !ambient && member.find("count") == std::string::npos && !member.starts_with("num");
+                          (of_light_itself || (names_a_light(member) && !shape.whole)) && !ambient &&
+                          member.find("count") == std::string::npos && !member.starts_with("num");
     const bool array = name.ends_with("[*]");
     const std::string lamp = name.find("[*]") != std::string::npos ? "lights[*]." : "lights[0].";
     if (array && !of_light) {

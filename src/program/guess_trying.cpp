@@ -2,16 +2,15 @@
 
 #include <algorithm>
 #include <chrono>
-#include <cmath>
 #include <limits>
 #include <memory>
 #include <optional>
 
+#include "program/guess_comparing.hpp"
 #include "program/guess_hints.hpp"
 #include "program/guess_moves.hpp"
 #include "program/source_text.hpp"
 #include "verify/point_by_point.hpp"
-#include "yurvo/picture/encoding.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/program/program_renderer.hpp"
 #include "yurvo/verify/coverage.hpp"
@@ -27,6 +26,7 @@ using clock = std::chrono::steady_clock;
 constexpr double likely_seconds = 7; // for likely readings
 constexpr double most_seconds = 11;  // for all
 constexpr std::size_t kept_readings = 3;
+constexpr const char* by_name = "by its name and type";
 constexpr int width = 72;
 constexpr int height = 45;
 constexpr double never = 1e9;          // of a candidate that cannot be drawn
@@ -42,24 +42,6 @@ class trying {
 
     [[nodiscard]] bool in_time(double seconds) const {
         return std::chrono::duration<double>(clock::now() - began_).count() < seconds;
-    }
-
-    // A code as the sRGB curve gives it, by a table: what is compared is not so fine. NaN stays NaN.
-    static double code(double linear) {
-        constexpr std::size_t steps = 1 << 13;
-        static const std::vector<double> table = [] {
-            std::vector<double> made(steps + 2);
-            for (std::size_t i = 0; i < made.size(); ++i) {
-                made[i] = 255 * srgb_encoded(std::min(1.0, static_cast<double>(i) / steps));
-            }
-            return made;
-        }();
-        if (std::isnan(linear)) {
-            return linear;
-        }
-        const double at = std::clamp(linear, 0.0, 1.0) * steps;
-        const auto below = static_cast<std::size_t>(at);
-        return table[below] + (at - static_cast<double>(below)) * (table[below + 1] - table[below]);
     }
 
     static scene small(const scene& of) {
@@ -150,49 +132,6 @@ class trying {
             return draw(of);
         }
         return verify::point_painter(of, {}, verify::see(of), {{}, false, nullptr}).whole();
-    }
-
-    // Whether lights are to be seen in two of the scenes.
-    static bool lights_reach(const std::vector<std::pair<scene, picture>>& drawn) {
-        std::size_t reached = 0;
-        for (const auto& [lit, right] : drawn) {
-            scene dark = lit;
-            dark.lights.clear();
-            reached += apart(draw(dark), right, lit.view.background).value_or(0) > 0 ? 1U : 0U;
-        }
-        return reached > 1;
-    }
-
-    // What is off, as a share of the light that either picture holds: a darker claim is no better one. A
-    // handful of pixels at edges is nothing.
-    static std::optional<double> apart(const picture& found, const picture& right,
-                                       const rgb<double>& background) {
-        double off = 0;
-        double light = 0;
-        std::size_t beyond = 0;
-        std::size_t lit = 0;
-        const std::array<double, 3> behind{code(background.r), code(background.g), code(background.b)};
-        for (std::size_t i = 0; i + 3 < found.values.size(); i += 4) {
-            double most = 0;
-            double held = 0;
-            for (std::size_t c = 0; c < 3; ++c) {
-                const double a = code(static_cast<double>(found.values[i + c]));
-                const double b = code(static_cast<double>(right.values[i + c]));
-                most = std::max(most, std::isfinite(a) && std::isfinite(b) ? std::abs(a - b) : 255.0);
-                held = std::max({held, std::abs(a - behind[c]), std::abs(b - behind[c])});
-            }
-            most =
-                std::max(most, 32 * std::abs(static_cast<double>(found.values[i + 3] - right.values[i + 3])));
-            beyond += most > 0.6 ? 1U : 0U;
-            lit += held > 1 ? 1U : 0U;
-            off += std::min(most, 64.0);
-            light += std::isfinite(held) ? std::min(held, 64.0) : 64.0;
-        }
-        if (lit < found.pixels() / 50) {
-            return std::nullopt; // nothing is to be seen
-        }
-        const double share = static_cast<double>(beyond) / static_cast<double>(lit);
-        return share < 0.006 ? 0 : 0.3 * share + 0.7 * off / std::max(light, 1.0);
     }
 
     // A guess on the way, the better the smaller `off`.
@@ -305,6 +244,52 @@ class trying {
         return never;
     }
 
+    // What a right guess was narrowed by on its way, and can do without: a claim of more is held to more. A
+    // name may have been taken for something else because of it, and be what it says after all.
+    void widen(reading& right, const guessed_bindings& guessed, const std::vector<move>& usual) {
+        for (const move& each : moves_that_widen(right.program)) {
+            reading wider = right;
+            each.make(wider.program);
+            std::erase(wider.omitted, each.omits);
+            wider.how.erase(each.about);
+            wider.off = off_of(wider.program);
+            std::vector<move> others;
+            for (const guessed_name& name : guessed.uniforms) {
+                if (!name.means.empty() && wider.how[name.name] != by_name) {
+                    others.push_back(
+                        {name.name, by_name,
+                         [name](shader_program& of) { take_as(of.uniforms, name.name, name.means); }, ""});
+                }
+            }
+            if (each.about != "without") { // beside that, what a name says is not given up for it
+                std::copy_if(usual.begin(), usual.end(), std::back_inserter(others),
+                             [&](const move& other) { return other.about != each.about; });
+            }
+            for (int i = 0; i < 3 && wider.off > 0; ++i) {
+                std::vector<reading> next = step({wider}, others, 0.02, most_seconds);
+                if (next.empty()) {
+                    break;
+                }
+                wider = std::move(next.front());
+            }
+            if (wider.off == 0) {
+                right = std::move(wider);
+            }
+        }
+        // More kinds of lights, by all names together: by one alone a lamp may get a cone that it has not.
+        reading wider = right;
+        for (const guessed_name& name : guessed.uniforms) {
+            const shader_binding* const now = find_binding(right.program.uniforms, name.name);
+            for (const move& each : moves_to_more_kinds(name, now == nullptr ? "" : text_of(*now))) {
+                each.make(wider.program);
+                wider.how[each.about] = each.says;
+            }
+        }
+        if (in_time(most_seconds) && off_of(wider.program) == 0) {
+            right = std::move(wider);
+        }
+    }
+
     // From a few whole readings step by step, the likely first. What is unlikely has to make the guess right,
     // or nearly.
     void run(const guessed_bindings& guessed) {
@@ -338,6 +323,11 @@ class trying {
             if (further.off < 0.4 * before) {
                 best = std::move(further);
             }
+        }
+        if (best.off == 0) {
+            std::vector<move> known = moves.twins;
+            known.insert(known.end(), moves.usual.begin(), moves.usual.end());
+            widen(best, guessed, known);
         }
         result.program = std::move(best.program);
         result.how = std::move(best.how);
@@ -418,6 +408,8 @@ settled_guess settle(const shader_program& sources, const guessed_bindings& gues
                      const std::function<void(const std::string&)>& tell) {
     shader_program first = sources;
     first.rate = likely_rate(sources, guessed);
+    const std::string text =
+        without_comments(sources.fragment.source) + without_comments(sources.vertex.source);
     const auto add = [&](std::vector<shader_binding>& to, const guessed_name& name,
                          const std::string& means) {
         shader_binding binding;
@@ -426,7 +418,7 @@ settled_guess settle(const shader_program& sources, const guessed_bindings& gues
         binding.where = {first.file, 0, 0};
         to.push_back(std::move(binding));
         if (!means.empty()) {
-            bind(to, name.name, means);
+            take_as(to, name.name, means);
         }
     };
     for (const guessed_name& each : guessed.attributes) {
@@ -438,10 +430,12 @@ settled_guess settle(const shader_program& sources, const guessed_bindings& gues
         std::string means = each.means;
         if (means.empty()) {
             const std::vector<std::string> options = meanings_of(each);
-            means = options.empty() ? "" : options.front();
+            means = !each.alone.empty() ? means_by_components(text, each)
+                    : options.empty()   ? ""
+                                        : options.front();
             how[each.name] = "open: its name says nothing, and trying has not settled it";
         } else {
-            how[each.name] = "by its name and type";
+            how[each.name] = by_name;
         }
         add(first.uniforms, each, means);
     }
@@ -452,8 +446,6 @@ settled_guess settle(const shader_program& sources, const guessed_bindings& gues
                                [&](const char* part) { return each.means.find(part) != std::string::npos; });
         });
     };
-    const std::string text =
-        without_comments(sources.fragment.source) + without_comments(sources.vertex.source);
     if (text.find("pow") == std::string::npos && !means_any({"specular", "shininess"})) {
         first.model = means_any({"lights"}) || text.find("dot") != std::string::npos ? model_kind::lambert
                                                                                      : model_kind::unlit;

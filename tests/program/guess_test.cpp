@@ -17,7 +17,7 @@ const std::string tool = YURVO_TOOL;
 
 struct pair_of_stages {
     const char* name;
-    const char* language;
+    const char* language; // empty: as the sources look
     const char* vertex;
     const char* fragment;             // null: one file with the entries quay_vertex and quay_fragment
     std::vector<const char*> settled; // lines that the guess has to hold
@@ -197,6 +197,94 @@ float4 quay_fragment(Seen input) : SV_TARGET {
 })t",
      nullptr,
      {"PerObject.WorldInverseTranspose\" = \"object.normal_to_world\"", "falloff = [\"linear\"]"}},
+    {"short names, a place whose fourth number says whether it is one, a cone of 180 degrees that is none",
+     "",
+     R"t(#version 330 core
+layout(location = 0) in vec3 inPos; layout(location = 1) in vec3 inNrm;
+uniform mat4 MV, P; uniform mat3 NM; out vec3 seen; out vec3 turned;
+void main() { vec4 e = MV * vec4(inPos, 1.0); seen = e.xyz; turned = NM * inNrm; gl_Position = P * e; })t",
+     R"t(#version 330 core
+struct Source { vec4 posEye; vec3 amb, dif, spc; vec3 dirEye; float cutoffDeg; float spotExp; float k0, k1, k2; };
+struct Paint { vec3 amb, dif, spc, emi; float shin; };
+uniform Source L[4]; uniform int nLights; uniform Paint mat; uniform vec3 globalAmb;
+in vec3 seen; in vec3 turned; out vec4 o;
+void main() {
+    vec3 n = normalize(turned), v = normalize(-seen), a = globalAmb, d = vec3(0), s = vec3(0);
+    for (int i = 0; i < nLights; ++i) {
+        vec3 l; float att = 1.0;
+        if (L[i].posEye.w == 0.0) l = normalize(L[i].posEye.xyz);
+        else {
+            vec3 to = L[i].posEye.xyz / L[i].posEye.w - seen; float far = length(to); l = to / far;
+            att = 1.0 / (L[i].k0 + far * (L[i].k1 + far * L[i].k2));
+            if (L[i].cutoffDeg < 180.0) {
+                float c = dot(-l, normalize(L[i].dirEye));
+                att *= c < cos(radians(L[i].cutoffDeg)) ? 0.0 : pow(c, L[i].spotExp);
+            }
+        }
+        float nl = max(0.0, dot(n, l)); float sp = 0.0;
+        if (nl > 0.0) sp = pow(max(0.0, dot(n, normalize(l + v))), mat.shin);
+        a += L[i].amb * att; d += L[i].dif * att * nl; s += L[i].spc * att * sp;
+    }
+    o = vec4(mat.emi + a * mat.amb + d * mat.dif + s * mat.spc, 1.0);
+})t",
+     {"language = \"glsl\"", "L[*].posEye\" = \"lights[*].place_view\"", "NM = \"object.normal_to_view\"",
+      "L[*].cutoffDeg\" = \"= lights[*].kind == 2.0 ? lights[*].outer_degrees : 180.0\"",
+      "mat.spc\" = \"material.specular\""}},
+
+    {"storage blocks of two kinds of lights, a window over the inverse square, numbers in one vector",
+     "",
+     R"t(#version 450
+layout(location = 0) in vec3 aPosition; layout(location = 1) in vec3 aNormal;
+layout(std140, binding = 0) uniform Camera { mat4 viewProj; vec4 camPos; };
+layout(std140, binding = 1) uniform Draw { mat4 model; mat4 modelIT; vec4 baseColor; vec4 params; };
+layout(location = 0) out VS { vec3 wp; vec3 wn; } vs;
+void main() { vec4 w = model * vec4(aPosition, 1); vs.wp = w.xyz; vs.wn = mat3(modelIT) * aNormal; gl_Position = viewProj * w; })t",
+     R"t(#version 450
+layout(std140, binding = 0) uniform Camera { mat4 viewProj; vec4 camPos; };
+layout(std140, binding = 1) uniform Draw { mat4 model; mat4 modelIT; vec4 baseColor; vec4 params; }; // x: shininess, y: specular
+struct PointLight { vec3 pos; float radius; vec3 color; float power; };
+struct SpotLight { vec3 pos; float range; vec3 color; float power; vec3 dir; float cosInner; float cosOuter; };
+layout(std430, binding = 2) readonly buffer PointLights { PointLight points[]; };
+layout(std430, binding = 3) readonly buffer SpotLights { SpotLight spots[]; };
+uniform uint numPoints, numSpots; uniform vec3 ambient;
+layout(location = 0) in VS { vec3 wp; vec3 wn; } vs; layout(location = 0) out vec4 outColor;
+float window(float d, float r) { float x = d / r; x *= x; x *= x; return pow(clamp(1.0 - x, 0.0, 1.0), 2.0); }
+vec3 one(vec3 n, vec3 v, vec3 l, vec3 radiance) {
+    float nl = clamp(dot(n, l), 0.0, 1.0);
+    float spec = nl > 0.0 ? pow(clamp(dot(n, normalize(l + v)), 0.0, 1.0), params.x) * params.y : 0.0;
+    return radiance * (baseColor.rgb * nl + spec);
+}
+void main() {
+    vec3 n = normalize(vs.wn), v = normalize(camPos.xyz - vs.wp), sum = ambient * baseColor.rgb;
+    for (uint i = 0u; i < numPoints; ++i) {
+        vec3 d = points[i].pos - vs.wp; float len = length(d);
+        sum += one(n, v, d / len, points[i].color * points[i].power * window(len, points[i].radius) / (len * len));
+    }
+    for (uint i = 0u; i < numSpots; ++i) {
+        vec3 d = spots[i].pos - vs.wp; float len = length(d); vec3 l = d / len;
+        float s = smoothstep(spots[i].cosOuter, spots[i].cosInner, dot(-l, spots[i].dir));
+        sum += one(n, v, l, spots[i].color * spots[i].power * s * window(len, spots[i].range) / (len * len));
+    }
+    outColor = vec4(sum, baseColor.a);
+})t",
+     // Both kinds are claimed, though one alone had made it right first.
+     {"params = [\"material.shininess\", \"material.specular[0]\", 1, 1]",
+      "modelIT = \"object.normal_to_world\"", "spots[*].dir\" = \"lights.spot[*].axis\"",
+      "pow(clamp(1.0 - pow(d / range, 4.0), 0.0, 1.0), 2.0) / (d * d)"}},
+
+    {"a browser's first dialect, which no version names",
+     "",
+     R"t(attribute vec3 position; attribute vec3 normal;
+uniform mat4 modelMatrix, viewMatrix, projectionMatrix; uniform mat3 normalMatrixWorld; varying vec3 vN; varying vec3 vW;
+void main() { vW = (modelMatrix * vec4(position, 1.)).xyz; vN = normalMatrixWorld * normal; gl_Position = projectionMatrix * viewMatrix * vec4(vW, 1.); })t",
+     R"t(precision highp float;
+varying vec3 vN; varying vec3 vW; uniform vec3 moonDir, moonColor, skyAmbient, albedo, eyePos; uniform float gloss, ks;
+void main() {
+    vec3 n = normalize(vN), v = normalize(eyePos - vW), l = normalize(-moonDir), r = 2. * dot(n, l) * n - l;
+    float s = pow(max(dot(r, v), 0.), gloss) * step(0., dot(n, l));
+    gl_FragColor = vec4(skyAmbient * albedo + moonColor * (albedo * max(dot(n, l), 0.) + ks * s), 1.);
+})t",
+     {"language = \"glsl-es\"", "model = \"phong\"", "moonDir = \"lights[0].shines\""}},
 };
 
 } // namespace
@@ -216,8 +304,9 @@ TEST_CASE("a guess from the sources alone is right as it is written, and says ho
             write_whole(folder / "a.frag", each.fragment);
         }
         const std::string in = "cd " + folder.path() + " && " + tool;
+        const std::string language = each.language;
         const outcome guessed =
-            run(in + " new program g --language " + std::string(each.language) + " " + from);
+            run(in + " new program g " + (language.empty() ? "" : "--language " + language + " ") + from);
         CAPTURE(guessed.err);
         REQUIRE(guessed.status == 0);
         const std::string text = read_whole(folder / "g/program.toml");

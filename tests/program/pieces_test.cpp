@@ -8,6 +8,7 @@
 
 #include "program/binding_expression.hpp"
 #include "program/constants.hpp"
+#include "program/guess_moves.hpp"
 #include "program/guess_names.hpp"
 #include "program/source_text.hpp"
 #include "yurvo/geometry/transform.hpp"
@@ -16,6 +17,11 @@ using namespace yurvo;
 using namespace yurvo::program;
 
 namespace {
+
+const type_shape vec3_shape{3, 0, false, false, "vec3"};
+const type_shape vec4_shape{4, 0, false, false, "vec4"};
+const type_shape mat4_shape{16, 4, false, false, "mat4"};
+const type_shape float_shape{1, 0, false, false, "float"};
 
 // A crate 2 m up, turned by nothing and doubled along x; a lantern and the moon. The eye looks along -z.
 scene crate_and_two_lights() {
@@ -281,10 +287,6 @@ TEST_CASE("a constant that another contradicts is found, one that agrees is not"
 }
 
 TEST_CASE("names without their prefix, single letters and a light's own name say what they mean") {
-    const type_shape vec3_shape{3, 0, false, false, "vec3"};
-    const type_shape vec4_shape{4, 0, false, false, "vec4"};
-    const type_shape mat4_shape{16, 4, false, false, "mat4"};
-    const type_shape float_shape{1, 0, false, false, "float"};
     const std::vector<std::pair<std::string, std::string>> attributes{{"a_position", "position"},
                                                                       {"in_normal", "normal"},
                                                                       {"p", "position"},
@@ -337,4 +339,98 @@ TEST_CASE("names without their prefix, single letters and a light's own name say
     color.means = "lights[*].color";
     diffuse.means = "lights[*].diffuse_light";
     CHECK(after({color, diffuse}) == std::vector<std::string>{"lights[*].color", "lights[*].diffuse"});
+}
+
+TEST_CASE("what only one language has says which a shader is written in") {
+    using enum shading_language;
+    const std::string stage = "void main() { gl_Position = vec4(1.0); }";
+    CHECK(likely_language("#version 330\n" + stage, "out vec4 o; void main() { o = vec4(1); }") == glsl);
+    CHECK(likely_language("#version 300 es\n" + stage, "#version 300 es\nprecision mediump float;") ==
+          glsl_es);
+    CHECK(likely_language(stage, "precision highp float;\nvoid main() {}") == glsl_es);
+    CHECK(likely_language("#version 130\n" + stage, "#version 130\nprecision highp float;") == glsl);
+    CHECK(likely_language(stage, "// precision highp float;\nvoid main() {}") == glsl); // in a comment
+    CHECK(likely_language("#version 450\nlayout(push_constant) uniform P { mat4 m; };" + stage, "") ==
+          glsl_vulkan);
+    CHECK(likely_language("#version 450\nlayout(set = 0, binding = 1) uniform P { mat4 m; };" + stage, "") ==
+          glsl_vulkan);
+    CHECK(likely_language("cbuffer Hull { float4x4 World; };", "float4 hull() : SV_TARGET { return 1; }") ==
+          hlsl);
+    // The words of one language as names in another.
+    CHECK(likely_language("#version 330\n#define float4 vec4\n" + stage, "") == glsl);
+    CHECK(likely_language("", "") == glsl);
+}
+
+TEST_CASE(
+    "a vector whose numbers are read one by one holds numbers that have nothing to do with one another") {
+    const std::string text = "uniform vec4 params; uniform vec3 paint; uniform vec4 lamps[4];\n"
+                             "float a = pow(max(c, 0.0), params.x) * params.g; vec3 b = paint * params.x;\n"
+                             "vec3 at = lamps[i].xyz; float far = lamps[i].w;";
+    CHECK(components_alone(text, "params") == "xy");
+    CHECK(components_alone(text, "Hull.params") == "xy"); // in a block
+    CHECK(components_alone(text, "paint").empty());
+    CHECK(components_alone(text, "lamps[*]").empty()); // its first three go together
+    CHECK(components_alone(text, "tide").empty());
+    CHECK(says_only_numbers("u_materialParams"));
+    CHECK(says_only_numbers("lampData[*]"));
+    CHECK_FALSE(says_only_numbers("attenuation"));
+    guessed_name four, two;
+    four.name = "params";
+    four.type = "vec4";
+    two.name = "look";
+    two.type = "vec2";
+    CHECK(means_by_components(text, four) == "material.shininess, 1, 1, 1");
+    CHECK(means_by_components("float s = pow(x, look.y);", two) == "1, material.shininess");
+    CHECK(means_by_components("float s = look.x;", two) == "1, 1");
+}
+
+TEST_CASE("short names say as much as long ones") {
+    const auto means = [](const char* name, const type_shape& shape) { return likely_uniform(name, shape); };
+    CHECK(means("L[*].amb", vec3_shape) == "lights[*].ambient_light");
+    CHECK(means("L[*].dif", vec3_shape) == "lights[*].diffuse_light");
+    CHECK(means("L[*].spc", vec3_shape) == "lights[*].specular_light");
+    CHECK(means("L[*].k0", float_shape) == "lights[*].coefficients[0]");
+    CHECK(means("lamp.kl", float_shape) == "lights[0].coefficients[1]");
+    CHECK(means("lamp.kq", float_shape) == "lights[0].coefficients[2]");
+    CHECK(means("lamp.cutoffDeg", float_shape) == "lights[0].outer_degrees");
+    CHECK(means("lamp.innerDeg", float_shape) == "lights[0].inner_degrees");
+    CHECK(means("mat.amb", vec3_shape) == "material.ambient");
+    CHECK(means("mat.dif", vec3_shape) == "material.diffuse");
+    CHECK(means("mat.spc", vec3_shape) == "material.specular");
+    CHECK(means("mat.emi", vec3_shape) == "material.emission");
+    CHECK(means("globalAmb", vec3_shape) == "ambient.light");
+    CHECK(means("lambertTint", vec3_shape) == "material.base"); // which holds `amb`, and says something else
+    CHECK(means("modelIT", mat4_shape) == "object.normal_to_world");
+    CHECK(means("mvit", mat4_shape) == "object.normal_to_view");
+    // Places that may be directions, and cones that are none, are for lights of more kinds.
+    guessed_name place, limit;
+    place.name = "lamps[*].at";
+    place.type = "vec4";
+    limit.name = "lamps[*].limit";
+    limit.type = "float";
+    const auto wider = [](const guessed_name& name, const std::string& now) -> std::string {
+        const std::vector<move> moves = moves_to_more_kinds(name, now);
+        shader_program of;
+        of.uniforms.emplace_back().name = name.name;
+        if (moves.empty()) {
+            return "";
+        }
+        moves.front().make(of);
+        return text_of(of.uniforms.front());
+    };
+    CHECK(wider(place, "lights[*].position_view") == "lights[*].place_view");
+    CHECK(wider(limit, "lights[*].cos_outer") == "= lights[*].kind == 2.0 ? lights[*].cos_outer : -1.0");
+    CHECK(wider(limit, "lights[*].range").empty());
+    // What is taken for one another is tried, each with the light that the name is of.
+    guessed_name shines = place;
+    shines.means = "lights.spot[*].shines";
+    std::vector<std::string> tried;
+    for (const move& each : moves_within_group(shines)) {
+        shader_program of;
+        of.uniforms.emplace_back().name = shines.name;
+        each.make(of);
+        tried.push_back(text_of(of.uniforms.front()));
+    }
+    CHECK(tried == std::vector<std::string>{"lights.spot[*].to_light", "lights.spot[*].axis",
+                                            "lights.spot[*].place", "lights.spot[*].position"});
 }

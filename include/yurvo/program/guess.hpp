@@ -17,11 +17,17 @@ namespace yurvo::inline v0_1 {
 struct guessed_name {
     std::string name, type, means; ///< the shader's name, its type in the shader's words, and the quantity it
                                    ///< is taken for; empty where there is no guess
+    std::string alone; ///< of x, y, z, w those that the source reads one by one, of a vector that it reads no
+                       ///< other way; else empty
 };
 /// What a shader's names are taken for.
 struct guessed_bindings {
     std::vector<guessed_name> attributes, uniforms; ///< an array of structures once, with [*]
 };
+
+/// Which language two stages are written in, by what only it has: `#version 300 es`, `cbuffer`,
+/// `push_constant`; GLSL where they have nothing of the kind.
+shading_language likely_language(const std::string& vertex, const std::string& fragment);
 
 /// Compiles and links. Throws as program_renderer does.
 guessed_bindings guess_bindings(const shader_program& the_program);

@@ -1,0 +1,72 @@
+#include "program/guess_comparing.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "yurvo/picture/encoding.hpp"
+#include "yurvo/pipeline/draw.hpp"
+
+namespace yurvo::inline v0_1::program {
+
+namespace {
+
+// A code as the sRGB curve gives it, by a table: what is compared is not so fine. NaN stays NaN.
+double code(double linear) {
+    constexpr std::size_t steps = 1 << 13;
+    static const std::vector<double> table = [] {
+        std::vector<double> made(steps + 2);
+        for (std::size_t i = 0; i < made.size(); ++i) {
+            made[i] = 255 * srgb_encoded(std::min(1.0, static_cast<double>(i) / steps));
+        }
+        return made;
+    }();
+    if (std::isnan(linear)) {
+        return linear;
+    }
+    const double at = std::clamp(linear, 0.0, 1.0) * steps;
+    const auto below = static_cast<std::size_t>(at);
+    return table[below] + (at - static_cast<double>(below)) * (table[below + 1] - table[below]);
+}
+
+} // namespace
+
+std::optional<double> apart(const picture& found, const picture& right, const rgb<double>& background) {
+    double off = 0;
+    double light = 0;
+    std::size_t beyond = 0;
+    std::size_t lit = 0;
+    const std::array<double, 3> behind{code(background.r), code(background.g), code(background.b)};
+    for (std::size_t i = 0; i + 3 < found.values.size(); i += 4) {
+        double most = 0;
+        double held = 0;
+        for (std::size_t c = 0; c < 3; ++c) {
+            const double a = code(static_cast<double>(found.values[i + c]));
+            const double b = code(static_cast<double>(right.values[i + c]));
+            most = std::max(most, std::isfinite(a) && std::isfinite(b) ? std::abs(a - b) : 255.0);
+            held = std::max({held, std::abs(a - behind[c]), std::abs(b - behind[c])});
+        }
+        most = std::max(most, 32 * std::abs(static_cast<double>(found.values[i + 3] - right.values[i + 3])));
+        beyond += most > 0.6 ? 1U : 0U;
+        lit += held > 1 ? 1U : 0U;
+        off += std::min(most, 64.0);
+        light += std::isfinite(held) ? std::min(held, 64.0) : 64.0;
+    }
+    if (lit < found.pixels() / 50) {
+        return std::nullopt; // nothing is to be seen
+    }
+    const double share = static_cast<double>(beyond) / static_cast<double>(lit);
+    return share < 0.006 ? 0 : 0.3 * share + 0.7 * off / std::max(light, 1.0);
+}
+
+bool lights_reach(const std::vector<std::pair<scene, picture>>& drawn) {
+    std::size_t reached = 0;
+    for (const auto& [lit, right] : drawn) {
+        scene dark = lit;
+        dark.lights.clear();
+        reached += apart(draw(dark), right, lit.view.background).value_or(0) > 0 ? 1U : 0U;
+    }
+    return reached > 1;
+}
+
+} // namespace yurvo::inline v0_1::program
