@@ -28,8 +28,12 @@ shading_language language_of(const new_options& options) {
     if (!options.language.empty()) {
         return word_of<shading_language>(options.language, "--language");
     }
-    if (std::filesystem::path(options.from.front()).extension() == ".spv") {
+    const std::string extension = std::filesystem::path(options.from.front()).extension().string();
+    if (extension == ".spv") {
         return shading_language::spirv;
+    }
+    if (options.from.size() == 1 && options.entries.empty()) { // one file is enough in one language only
+        return extension == ".hlsl" ? shading_language::hlsl : shading_language::glsl;
     }
     const auto text = [](const std::string& file) { return read_stage(file, shading_language::glsl).source; };
     return likely_language(text(options.from.front()), text(options.from.back()));

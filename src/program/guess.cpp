@@ -70,6 +70,7 @@ guessed_bindings guess_bindings(const shader_program& the_program) {
                 guessed.alone = components_alone(text, name);
                 guessed.means = guessed.alone.empty() || !says_only_numbers(name) ? guessed.means : "";
             }
+            guessed.means = means_by_use(text, guessed);
             result.uniforms.push_back(std::move(guessed));
         }
     }

@@ -11,6 +11,15 @@ using formulas::slot;
 
 namespace {
 
+bool reads_any(const shader_program& of, const char* quantity) {
+    return std::any_of(of.uniforms.begin(), of.uniforms.end(), [&](const shader_binding& each) {
+        return std::any_of(each.means.begin(), each.means.end(), [&](const auto& one) {
+            const std::string* means = std::get_if<std::string>(&one);
+            return means != nullptr && means->find(quantity) != std::string::npos;
+        });
+    });
+}
+
 std::vector<move> moves_of_model() {
     std::vector<move> moves;
     for (const model_kind kind : {model_kind::blinn_phong, model_kind::phong, model_kind::lambert}) {
@@ -26,6 +35,13 @@ std::vector<move> moves_of_laws() {
                                     falloff_kind::none, falloff_kind::linear, falloff_kind::windowed}) {
         moves.push_back({"falloff", "tried: it fits best",
                          [kind](shader_program& of) {
+                             // Whose lights have coefficients means them: no other law shows what is done
+                             // with them.
+                             const bool by_them =
+                                 kind == falloff_kind::inverse_square || kind == falloff_kind::polynomial;
+                             if (!by_them && reads_any(of, "coefficients")) {
+                                 return;
+                             }
                              of.falloffs = std::vector{kind};
                              of.formulas[slot::falloff].clear();
                          },
@@ -126,6 +142,9 @@ std::vector<move> moves_that_omit() {
     };
     const auto without = [](const char* what) {
         return [what](shader_program& of) {
+            if (std::string(what) == "material.base" && reads_any(of, what)) {
+                return; // what is bound is meant
+            }
             if (std::find(of.without.begin(), of.without.end(), what) == of.without.end()) {
                 of.without.emplace_back(what);
             }
@@ -208,6 +227,10 @@ std::vector<move> moves_that_widen(const shader_program& of) {
     }
     if (of.kinds) {
         all.push_back({"kinds", "", [](shader_program& from) { from.kinds.reset(); }, ""});
+    }
+    if (of.scale == scale_claim::none) { // a little first
+        all.push_back({"scale", "tried: only there it fits",
+                       [](shader_program& from) { from.scale = scale_claim::uniform; }, ""});
     }
     if (of.scale != scale_claim::any) {
         all.push_back({"scale", "", [](shader_program& from) { from.scale = scale_claim::any; },

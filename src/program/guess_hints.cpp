@@ -221,6 +221,10 @@ void take_hints(shader_program& of, const std::string& text) {
             }
         }
     }
+    // Of a polynomial whose first coefficient is written as 1: no other law is left to it.
+    if ((any_means("coefficients[1]") || any_means("coefficients[2]")) && !any_means("coefficients[0]")) {
+        of.falloffs = std::vector{falloff_kind::polynomial};
+    }
     if (any_means("shading.")) {
         of.model = model_kind::cel;
     }

@@ -127,6 +127,10 @@ void tell_twins_apart(std::vector<guessed_name>& all) {
             any(each, [](const guessed_name& other) { return other.means.starts_with("material.base"); })) {
             each.means = "material.diffuse";
         }
+        if (each.means == "ambient.light" &&
+            any(each, [](const guessed_name& other) { return other.means == "ambient.strength"; })) {
+            each.means = "ambient.color";
+        }
         const std::string outer = "cos_outer";
         if (each.means.ends_with("." + outer) && member.find("out") == std::string::npos &&
             any(each, [&](const guessed_name& other) {
@@ -137,10 +141,16 @@ void tell_twins_apart(std::vector<guessed_name>& all) {
     }
 }
 
-// The number in a name: `lamp2Color`; nothing where there is none.
+// The number in a name: `lamp2Color`, or the letter that stands for one at its light's end: `lampB.color`;
+// nothing where there is none.
 std::optional<int> number_in(const std::string& name) {
     const std::size_t at = name.find_first_of("0123456789");
-    return at == std::string::npos ? std::nullopt : std::optional<int>(name[at] - '0');
+    if (at != std::string::npos) {
+        return name[at] - '0';
+    }
+    const std::size_t end = name.find('.');
+    const char last = end == std::string::npos || end == 0 ? ' ' : name[end - 1];
+    return last >= 'A' && last <= 'H' ? std::optional<int>(last - 'A') : std::nullopt;
 }
 
 // Lights that are numbered by their names are the first, the second, ...

@@ -207,8 +207,10 @@ std::vector<move> moves_of_space() {
                                      if (means == nullptr || means->starts_with('=')) {
                                          continue;
                                      }
-                                     const bool eye = std::string(space) == "_object" && *means == "view.eye";
-                                     *means = eye ? "object.eye" : in_space(*means, space);
+                                     const bool eye = *means == "view.eye" || *means == "object.eye";
+                                     *means = !eye                              ? in_space(*means, space)
+                                              : std::string(space) == "_object" ? "object.eye"
+                                                                                : "view.eye";
                                  }
                              }
                          },

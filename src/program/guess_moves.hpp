@@ -2,6 +2,7 @@
 #pragma once
 
 #include <functional>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -38,6 +39,14 @@ std::vector<std::string> meanings_of(const guessed_name& name);
 // A vector of numbers that have nothing to do with one another: its components that the text reads one by
 // one, of x, y, z, w; empty where the text reads it in another way as well.
 std::string components_alone(const std::string& text, const std::string& name);
+// What the text says beside the name: the exponent of a power, alone or as the fourth number beside a factor.
+std::string means_by_use(const std::string& text, const guessed_name& name);
+// The matrices of HLSL that stand on the right, as rows: `mul(position, world)`; and a program that hands
+// them over so.
+std::set<std::string> matrices_of_rows(const shader_program& of, const std::string& text);
+shader_program with_rows(shader_program of, const std::set<std::string>& matrices);
+// Numbers as the text has them.
+std::vector<double> numbers_in(const std::string& text);
 // Whether a name says no more than that it holds numbers: `params`.
 bool says_only_numbers(const std::string& name);
 // What such a vector begins as, for take_as(): an exponent where its component is one, else 1.

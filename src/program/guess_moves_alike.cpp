@@ -95,6 +95,8 @@ std::vector<move> moves_within_group(const guessed_name& name) {
                 continue;
             }
             const std::string means = said.before + other;
+            const bool unit =
+                said.key == "shines" && other == "axis"; // it is made unit before the shader has it
             moves.push_back({name.name, "tried: it fits best",
                              [name = name.name, means](shader_program& of) {
                                  const shader_binding* is = find_binding(of.uniforms, name);
@@ -102,7 +104,7 @@ std::vector<move> moves_within_group(const guessed_name& name) {
                                  take_as(of.uniforms, name,
                                          now.ends_with("_view") ? in_space(means, "_view") : means);
                              },
-                             ""});
+                             unit ? "shines-not-normalized" : ""});
         }
     }
     return moves;

@@ -97,7 +97,7 @@ std::string guess_matrix(const std::string& as_written, bool small) {
     if (!letter.empty()) {
         return letter;
     }
-    return first_of({{{"mvp", "modelviewproj", "wvp", "objecttoclip"}, "object.to_clip"},
+    return first_of({{{"mvp", "modelviewproj", "worldviewproj", "wvp", "objecttoclip"}, "object.to_clip"},
                      {{"viewproj", "worldtoclip", "projview"}, "view.world_to_clip"},
                      {{"viewtoclip"}, "view.view_to_clip"},
                      {{"toclip"}, "object.to_clip"},
@@ -278,7 +278,8 @@ std::string fourth_of_light(const std::string& word) {
 
 // Three numbers and a fourth where a name speaks of both: `positionRange`, `specular_shininess`.
 std::string likely_pair(const std::string& name, bool of_light, const std::string& lamp) {
-    for (std::size_t at = 1; at < name.size(); ++at) {
+    for (std::size_t at = name.size() - 1; at > 0;
+         --at) { // `lightColorIntensity` is a colour and an intensity
         const bool word = (std::isupper(static_cast<unsigned char>(name[at])) != 0 &&
                            std::isupper(static_cast<unsigned char>(name[at - 1])) == 0) ||
                           name[at] == '_';

@@ -2,6 +2,7 @@
 // vectors.
 #include <algorithm>
 #include <array>
+#include <cstdlib>
 #include <set>
 #include <string_view>
 
@@ -75,12 +76,69 @@ bool says_only_numbers(const std::string& name) {
                        [&](std::string_view word) { return lower.find(word) != std::string::npos; });
 }
 
+namespace {
+
+// A power's exponent is the name, or one of its components (the first group).
+text_pattern exponent_of(const std::string& name, const char* behind) {
+    return text_pattern(R"(\bpow\s*\([^;]*,\s*(?:max\s*\(\s*)?[\w.\[\]]*\b)" + last_name(name) + behind);
+}
+constexpr const char* component = R"(\s*(?:\[[^\]]*\]\s*)?\.\s*([xyzwrgba])\b)";
+constexpr const char* alone = R"(\s*[,)])";
+
+} // namespace
+
+std::string means_by_use(const std::string& text, const guessed_name& name) {
+    const bool open = name.means.empty() || name.means == "material.specular[0]"; // `specExp`
+    if (name.type == "float" && open && exponent_of(name.name, alone).is_in(text)) {
+        return "material.shininess";
+    }
+    if (name.type == "vec4" && name.means == "material.specular") {
+        const auto found = exponent_of(name.name, component).find(text);
+        if (found && as_place(found->parts[1].front()) == 'w') {
+            return name.means + ", material.shininess";
+        }
+    }
+    return name.means;
+}
+
+std::set<std::string> matrices_of_rows(const shader_program& of, const std::string& text) {
+    std::set<std::string> found;
+    if (of.language != shading_language::hlsl) {
+        return found;
+    }
+    for (const shader_binding& each : of.uniforms) {
+        const text_pattern behind(R"(\bmul\s*\([^;]*,\s*(?:\(\s*float\d(?:x\d)?\s*\)\s*)?)" +
+                                  last_name(each.name) + R"(\s*\))");
+        if (behind.is_in(text)) {
+            found.insert(each.name);
+        }
+    }
+    return found;
+}
+
+shader_program with_rows(shader_program of, const std::set<std::string>& matrices) {
+    for (shader_binding& each : of.uniforms) {
+        const std::string means = text_of(each);
+        if (matrices.contains(each.name) && !means.empty() && !means.ends_with(".transposed")) {
+            each.means = {means + ".transposed"};
+        }
+    }
+    return of;
+}
+
+std::vector<double> numbers_in(const std::string& text) {
+    static const text_pattern number(R"(\b[0-9]+\.?[0-9]*|\.[0-9]+)");
+    std::vector<double> numbers;
+    for (const text_pattern::match& found : number.all(text)) {
+        numbers.push_back(std::atof(found.text(0).c_str()));
+    }
+    return numbers;
+}
+
 std::string means_by_components(const std::string& text, const guessed_name& name) {
     const std::size_t width = name.type.back() == '2' ? 2 : name.type.back() == '3' ? 3 : 4;
     std::vector<std::string> means(width, "1");
-    const text_pattern exponent(R"(\bpow\s*\([^;]*,\s*(?:max\s*\(\s*)?[\w.\[\]]*\b)" + last_name(name.name) +
-                                R"(\s*(?:\[[^\]]*\]\s*)?\.\s*([xyzwrgba])\b)");
-    if (const auto found = exponent.find(text)) {
+    if (const auto found = exponent_of(name.name, component).find(text)) {
         const std::size_t place = places.find(as_place(found->parts[1].front()));
         if (place < width) {
             means[place] = "material.shininess";

@@ -2,9 +2,12 @@
 
 #include <algorithm>
 #include <chrono>
+#include <cmath>
+#include <iterator>
 #include <limits>
 #include <memory>
 #include <optional>
+#include <set>
 
 #include "program/guess_comparing.hpp"
 #include "program/guess_hints.hpp"
@@ -39,6 +42,8 @@ class trying {
     const std::function<void(const std::string&)>& tell_;
     std::size_t tried_ = 0;
     bool unit_at_vertices_;
+    std::set<std::string> of_rows_; // matrices that are multiplied from the left
+    std::vector<double> literals_;  // numbers that the text has
 
     [[nodiscard]] bool in_time(double seconds) const {
         return std::chrono::duration<double>(clock::now() - began_).count() < seconds;
@@ -65,11 +70,16 @@ class trying {
             each.look.alpha = 0.5; // whether what is bound to it is written
         }
         result.program = first;
+        const std::string text =
+            without_comments(first.vertex.source) + "\n" + without_comments(first.fragment.source);
+        of_rows_ = matrices_of_rows(first, text);
+        literals_ = numbers_in(text);
     }
 
     // How far the pictures are from right ones: 0 where all codes agree. What cannot be below `worth` is not
     // looked at further.
-    double off_of(const shader_program& candidate, double worth = never) {
+    double off_of(const shader_program& as_guessed, double worth = never) {
+        const shader_program candidate = with_rows(as_guessed, of_rows_);
         ++tried_;
         try {
             std::unique_ptr<program_renderer> by;
@@ -247,11 +257,25 @@ class trying {
     // What a right guess was narrowed by on its way, and can do without: a claim of more is held to more. A
     // name may have been taken for something else because of it, and be what it says after all.
     void widen(reading& right, const guessed_bindings& guessed, const std::vector<move>& usual) {
+        for (const guessed_name& name : guessed.uniforms) { // what a name says, where that is as good
+            reading as_said = right;
+            if (name.means.empty() || !as_said.how[name.name].starts_with("tried")) {
+                continue;
+            }
+            take_as(as_said.program.uniforms, name.name, name.means);
+            as_said.how[name.name] = by_name;
+            if (in_time(most_seconds) && off_of(as_said.program) == 0) {
+                right = std::move(as_said);
+            }
+        }
         for (const move& each : moves_that_widen(right.program)) {
             reading wider = right;
             each.make(wider.program);
             std::erase(wider.omitted, each.omits);
             wider.how.erase(each.about);
+            if (!each.says.empty()) {
+                wider.how[each.about] = each.says;
+            }
             wider.off = off_of(wider.program);
             std::vector<move> others;
             for (const guessed_name& name : guessed.uniforms) {
@@ -310,6 +334,9 @@ class trying {
             }
         }
         reading best = climb(from, moves.usual, 0.02, likely_seconds);
+        std::vector<move> known = moves.twins;
+        known.insert(known.end(), moves.usual.begin(), moves.usual.end());
+        best = climb({best}, known, 0.02, likely_seconds + 1);
         if (best.off > 0) {
             const double before = best.off;
             reading further = best;
@@ -325,11 +352,9 @@ class trying {
             }
         }
         if (best.off == 0) {
-            std::vector<move> known = moves.twins;
-            known.insert(known.end(), moves.usual.begin(), moves.usual.end());
             widen(best, guessed, known);
         }
-        result.program = std::move(best.program);
+        result.program = with_rows(std::move(best.program), of_rows_);
         result.how = std::move(best.how);
         result.omitted = std::move(best.omitted);
         // What the text says may have been claimed before anything was tried.
@@ -367,7 +392,7 @@ class trying {
     // With a number that is written into the source, found by fitting.
     std::optional<reading> with_numbers(const reading& from) {
         std::vector<verify::wrong_picture> wrong;
-        std::unique_ptr<program_renderer> by = compiled_->with_claim(from.program);
+        std::unique_ptr<program_renderer> by = compiled_->with_claim(with_rows(from.program, of_rows_));
         for (const scene& each : scenes_) {
             const fitted_scene fitted = by->fit(each);
             if (fitted.fitted) {
@@ -388,14 +413,23 @@ class trying {
             if (factor || is_bound(from.program, each.quantity)) {
                 continue;
             }
-            moves.push_back({"[constants] " + each.quantity, "tried: the number that fits best",
-                             [each](shader_program& of) {
-                                 std::erase_if(of.constants, [&](const shader_constant& other) {
-                                     return other.quantity == each.quantity;
-                                 });
-                                 of.constants.push_back({each.quantity, {each.value}, {of.file, 0, 0}});
-                             },
-                             ""});
+            const auto try_number = [&](double value) {
+                moves.push_back({"[constants] " + each.quantity, "tried: the number that fits best",
+                                 [quantity = each.quantity, value](shader_program& of) {
+                                     std::erase_if(of.constants, [&](const shader_constant& other) {
+                                         return other.quantity == quantity;
+                                     });
+                                     of.constants.push_back({quantity, {value}, {of.file, 0, 0}});
+                                 },
+                                 ""});
+            };
+            // What is found where something else is off still is only near: the text may have it.
+            std::set<double> near;
+            std::copy_if(
+                literals_.begin(), literals_.end(), std::inserter(near, near.end()),
+                [&](double written) { return std::abs(written - each.value) <= 0.1 * std::abs(each.value); });
+            std::for_each(near.begin(), near.end(), try_number);
+            try_number(each.value);
         }
         std::vector<reading> best = step({from}, moves, 0.3, most_seconds);
         return best.empty() ? std::nullopt : std::optional<reading>(std::move(best.front()));
@@ -467,6 +501,16 @@ settled_guess settle(const shader_program& sources, const guessed_bindings& gues
         } else if (!base && (means == "material.diffuse" || means == "material.ambient")) {
             each.means = {"= material.base * " + means};
         }
+    }
+    // What has its colour from a texture or its vertices alone has no base colour besides.
+    const auto brings = [](const std::vector<shader_binding>& names, const char* what) {
+        return std::any_of(names.begin(), names.end(), [&](const shader_binding& each) {
+            return text_of(each).find(what) != std::string::npos;
+        });
+    };
+    if (!brings(first.uniforms, "material.base") &&
+        (brings(first.uniforms, "material.texture") || brings(first.attributes, "color"))) {
+        first.without.emplace_back("material.base");
     }
     take_hints(first, text);
     trying all(first, tell);

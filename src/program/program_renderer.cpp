@@ -107,6 +107,14 @@ struct program_renderer::parts {
         }
     }
 
+    // A colour of three numbers leaves alpha undefined: 1 stands for it, and scenes have no other.
+    [[nodiscard]] bool writes_alpha() const {
+        const std::vector<active_attribute>& outputs = driver.linked().outputs;
+        return std::none_of(outputs.begin(), outputs.end(), [](const active_attribute& each) {
+            return each.location == 0 && shape_of(each.type).components == 3;
+        });
+    }
+
     // A picture needs one colour, and that what the fragment stage reads is written.
     void require_interfaces(const linked_program& linked) const {
         const std::string& file = source.fragment.file;
@@ -121,11 +129,12 @@ struct program_renderer::parts {
             const bool built_in = each.name.starts_with("gl_Frag") && each.name != "gl_FragDepth";
             if (each.location == 0 || built_in) {
                 const type_shape shape = shape_of(each.type);
-                if (!built_in && (shape.components != 4 || shape.whole || shape.matrix != 0)) {
+                if (!built_in &&
+                    (shape.components < 3 || shape.components > 4 || shape.whole || shape.matrix != 0)) {
                     throw error({file, 0, 0},
                                 "the fragment stage writes `" + each.name + "` as a " +
                                     (shape.name.empty() ? "type that is no colour" : shape.name),
-                                "a vec4: a colour and its alpha");
+                                "a vec4, a colour and its alpha, or a vec3");
                 }
                 return;
             }
@@ -253,6 +262,9 @@ struct program_renderer::parts {
         result.width = request.width;
         result.height = request.height;
         result.values.assign(answer.values.begin(), answer.values.end());
+        for (std::size_t i = 3; i < result.values.size() && !writes_alpha(); i += 4) {
+            result.values[i] = 1;
+        }
         if (source.output == output_kind::linear) {
             return result;
         }
@@ -416,7 +428,12 @@ std::vector<std::string> program_renderer::advice() const {
 
 std::string program_renderer::drawn_by() const { return parts_->driver.linked().driver; }
 fitted_scene program_renderer::fit(const scene& the_scene) const {
-    return fit_to(parts_->claimed, the_scene);
+    fitted_scene result = fit_to(parts_->claimed, the_scene);
+    if (!parts_->writes_alpha() && result.fitted && result.fitted->view.background_alpha != 1) {
+        result.fitted->view.background_alpha = 1;
+        result.changes.emplace_back("a background of alpha 1, as it writes none");
+    }
+    return result;
 }
 tolerance_model program_renderer::tolerance() const { return parts_->allowed(); }
 

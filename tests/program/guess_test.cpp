@@ -285,6 +285,126 @@ void main() {
     gl_FragColor = vec4(skyAmbient * albedo + moonColor * (albedo * max(dot(n, l), 0.) + ks * s), 1.);
 })t",
      {"language = \"glsl-es\"", "model = \"phong\"", "moonDir = \"lights[0].shines\""}},
+
+    {"rows that are multiplied from the left, an exponent in a colour's fourth number",
+     "",
+     R"t(cbuffer cbPerObject : register(b0) { row_major float4x4 gWorld; row_major float4x4 gWorldInvTranspose; row_major float4x4 gWorldViewProj; float4 gMatAmbient; float4 gMatDiffuse; float4 gMatSpecular; };
+cbuffer cbPerFrame : register(b1) { float4 gMoonDir; float4 gMoonAmbient; float4 gMoonDiffuse; float4 gMoonSpecular; float3 gEyePosW; float pad; };
+struct VIn { float3 PosL : POSITION; float3 NormalL : NORMAL; };
+struct VOut { float4 PosH : SV_POSITION; float3 PosW : POSITION0; float3 NormalW : NORMAL; };
+VOut quay_vertex(VIn v) { VOut o; o.PosW = mul(float4(v.PosL, 1.0f), gWorld).xyz; o.NormalW = mul(v.NormalL, (float3x3)gWorldInvTranspose); o.PosH = mul(float4(v.PosL, 1.0f), gWorldViewProj); return o; }
+void Directional(float3 n, float3 toEye, out float4 a, out float4 d, out float4 s) {
+  a = 0; d = 0; s = 0;
+  float3 lv = -gMoonDir.xyz; a = gMatAmbient * gMoonAmbient;
+  float k = dot(lv, n);
+  [flatten] if (k > 0.0f) { float3 v = reflect(-lv, n); float f = pow(max(dot(v, toEye), 0.0f), gMatSpecular.w); d = k * gMatDiffuse * gMoonDiffuse; s = f * gMatSpecular * gMoonSpecular; }
+}
+float4 quay_fragment(VOut i) : SV_Target { i.NormalW = normalize(i.NormalW); float3 toEye = normalize(gEyePosW - i.PosW); float4 a, d, s; Directional(i.NormalW, toEye, a, d, s); float4 c = a + d + s; c.a = gMatDiffuse.a; return c; })t",
+     nullptr,
+     {"language = \"hlsl\"", "gWorldViewProj\" = \"object.to_clip.transposed\"",
+      "gMatSpecular\" = [\"material.specular\", \"material.shininess\"]", "gMoonDir\" = \"lights[0].axis\""}},
+
+    {"places with their reach, a specular factor as a number among others",
+     "",
+     R"t(#version 450
+layout(push_constant) uniform PC { mat4 model; vec4 tint; } pc;
+layout(set=0, binding=0) uniform Scene { mat4 view; mat4 proj; vec4 eye; vec4 lightPos[4]; vec4 lightCol[4]; ivec4 lightCount; vec4 ambientTerm; float shininess; } scene;
+layout(location=0) in vec3 inPos; layout(location=1) in vec3 inNormal;
+layout(location=0) out vec3 outWorld; layout(location=1) out vec3 outN;
+void main(){ vec4 w = pc.model*vec4(inPos,1.0); outWorld=w.xyz; outN = transpose(inverse(mat3(pc.model)))*inNormal; gl_Position = scene.proj*scene.view*w; })t",
+     R"t(#version 450
+layout(push_constant) uniform PC { mat4 model; vec4 tint; } pc;
+layout(set=0, binding=0) uniform Scene { mat4 view; mat4 proj; vec4 eye; vec4 lightPos[4]; vec4 lightCol[4]; ivec4 lightCount; vec4 ambientTerm; float shininess; } scene;
+layout(location=0) in vec3 w; layout(location=1) in vec3 n0; layout(location=0) out vec4 o;
+void main(){
+  vec3 N=normalize(n0), V=normalize(scene.eye.xyz-w); vec3 c = scene.ambientTerm.rgb*pc.tint.rgb;
+  for(int i=0;i<scene.lightCount.x;i++){
+    vec3 L = scene.lightPos[i].xyz - w; float d2 = dot(L,L); L *= inversesqrt(d2);
+    float att = max(1.0 - sqrt(d2)/scene.lightPos[i].w, 0.0);
+    float nl = max(dot(N,L),0.0);
+    vec3 H = normalize(L+V);
+    float s = nl>0.0 ? pow(max(dot(N,H),0.0), scene.shininess) : 0.0;
+    c += scene.lightCol[i].rgb * scene.lightCol[i].a * att * (nl*pc.tint.rgb + vec3(0.3)*s);
+  }
+  o = vec4(c, pc.tint.a);
+})t",
+     {"language = \"glsl-vulkan\"", "lightPos[*]\" = [\"lights[*].position\", \"lights[*].range\"]",
+      "\"material.specular\" = 0.3 #"}},
+
+    {"a colour without alpha, normals that only even scales keep",
+     "",
+     R"t(#version 330
+layout(location=0) in vec4 corner; layout(location=1) in vec3 facing;
+out vec3 placeInWorld; out vec3 facingInView; out vec3 toEyeInView; out vec3 toLampInView;
+uniform mat4 MVP; uniform mat4 V; uniform mat4 M; uniform vec3 lampPlaceInWorld;
+void main(){
+ gl_Position = MVP*corner;
+ placeInWorld = (M*corner).xyz;
+ vec3 p = (V*M*corner).xyz;
+ toEyeInView = vec3(0,0,0)-p;
+ vec3 lp = (V*vec4(lampPlaceInWorld,1)).xyz;
+ toLampInView = lp + toEyeInView;
+ facingInView = (V*M*vec4(facing,0)).xyz;
+})t",
+     R"t(#version 330
+in vec3 placeInWorld; in vec3 facingInView; in vec3 toEyeInView; in vec3 toLampInView;
+out vec3 color;
+uniform vec3 lampPlaceInWorld; uniform vec3 lampColor; uniform float lampPower; uniform vec3 paintColor;
+void main(){
+ vec3 ambientPart = vec3(0.1)*paintColor;
+ vec3 specularPart = vec3(0.3);
+ float distance = length(lampPlaceInWorld - placeInWorld);
+ vec3 n = normalize(facingInView); vec3 l = normalize(toLampInView);
+ float cosTheta = clamp(dot(n,l),0,1);
+ vec3 E = normalize(toEyeInView); vec3 R = reflect(-l,n);
+ float cosAlpha = clamp(dot(E,R),0,1);
+ float gate = dot(n,l) > 0 ? 1.0 : 0.0;
+ color = ambientPart + paintColor*lampColor*lampPower*cosTheta/(distance*distance) + specularPart*lampColor*lampPower*gate*pow(cosAlpha,5)/(distance*distance);
+})t",
+     {"scale = \"uniform\"", "\"ambient.light\" = 0.1 #", "\"material.specular\" = 0.3 #",
+      "\"material.shininess\" = 5"}},
+
+    {"a texture and colours of vertices in the place of a base colour, an exponent that only its use tells",
+     "",
+     R"t(#version 300 es
+in vec3 a_pos; in vec3 a_nrm; in vec3 a_color; in vec2 a_uv;
+uniform mat4 u_mvp; uniform mat4 u_world; uniform mat3 u_nrmMat;
+out vec3 v_w; out vec3 v_n; out vec3 v_c; out vec2 v_uv;
+void main(){ v_w=(u_world*vec4(a_pos,1.0)).xyz; v_n=u_nrmMat*a_nrm; v_c=a_color; v_uv=a_uv; gl_Position=u_mvp*vec4(a_pos,1.0); })t",
+     R"t(#version 300 es
+precision highp float;
+in vec3 v_w; in vec3 v_n; in vec3 v_c; in vec2 v_uv; out vec4 frag;
+uniform sampler2D u_albedoMap; uniform vec3 u_lightPos; uniform vec4 u_lightColorIntensity; uniform vec3 u_camPos; uniform vec3 u_ambientColor; uniform float u_ambientStrength, u_specularStrength, u_roughExp;
+void main(){
+ vec3 base = texture(u_albedoMap, v_uv).rgb*v_c;
+ vec3 N=normalize(v_n); vec3 Ld=u_lightPos-v_w; float d=length(Ld); vec3 L=Ld/d; vec3 V=normalize(u_camPos-v_w);
+ vec3 rad = u_lightColorIntensity.rgb*u_lightColorIntensity.w/(d*d);
+ float nl=max(dot(N,L),0.0); float sp = nl>0.0? pow(max(dot(N,normalize(L+V)),0.0),u_roughExp):0.0;
+ vec3 c = base*(u_ambientColor*u_ambientStrength + rad*nl) + rad*sp*u_specularStrength;
+ frag = vec4(mix(12.92*c, 1.055*pow(max(c,vec3(1e-6)),vec3(1.0/2.4))-0.055, step(0.0031308,c)),1.0);
+})t",
+     {"without = [\"material.base\"]",
+      "u_lightColorIntensity = [\"lights[0].color\", \"lights[0].intensity\"]",
+      "u_ambientColor = \"ambient.color\"", "u_roughExp = \"material.shininess\"",
+      "u_camPos = \"view.eye\""}},
+
+    {"per vertex, the moon and two lamps that letters number",
+     "",
+     R"t(#version 150
+in vec3 pos; in vec3 nrm; out vec3 lit;
+uniform mat4 mvp, world; uniform mat3 nmat;
+struct DirLight { vec3 dir; vec3 col; }; struct PtLight { vec3 pos; vec3 col; float lin; float quad; };
+uniform DirLight moonlight; uniform PtLight lampA, lampB; uniform vec3 cam; uniform vec3 diffuseCol; uniform vec3 specCol; uniform float specExp; uniform vec3 amb;
+vec3 shade(vec3 N, vec3 V, vec3 L, vec3 c){ float d = dot(N,L); if (d <= 0.0) return vec3(0); vec3 H = normalize(L+V); return c*(diffuseCol*d + specCol*pow(max(dot(N,H),0.0), specExp)); }
+vec3 pt(PtLight p, vec3 w, vec3 N, vec3 V){ vec3 t = p.pos-w; float d = length(t); return shade(N,V,t/d,p.col)/(1.0+p.lin*d+p.quad*d*d); }
+void main(){ vec3 w=(world*vec4(pos,1)).xyz; vec3 N=normalize(nmat*nrm); vec3 V=normalize(cam-w);
+ lit = amb*diffuseCol + shade(N,V,-normalize(moonlight.dir),moonlight.col) + pt(lampA,w,N,V) + pt(lampB,w,N,V); gl_Position=mvp*vec4(pos,1); })t",
+     R"t(#version 150
+in vec3 lit; out vec4 fc;
+void main(){ fc = vec4(lit,1.0); })t",
+     {"rate = \"vertex\"", "lampA.pos\" = \"lights.point[0].position\"",
+      "lampB.pos\" = \"lights.point[1].position\"", "specExp = \"material.shininess\"",
+      "falloff = [\"polynomial\"]"}},
 };
 
 } // namespace

@@ -2,7 +2,9 @@
 // before the driver has it, constants that scenes take, and what names say.
 #include <doctest/doctest.h>
 
+#include <algorithm>
 #include <array>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -433,4 +435,74 @@ TEST_CASE("short names say as much as long ones") {
     }
     CHECK(tried == std::vector<std::string>{"lights.spot[*].to_light", "lights.spot[*].axis",
                                             "lights.spot[*].place", "lights.spot[*].position"});
+}
+
+TEST_CASE("what the text does with a name says more than the name") {
+    const std::string text =
+        "float s = pow(max(dot(n, h), 0.0), look.tight) + pow(c, glint.w); tide = tide * 0.25;\n"
+        "o.p = mul(float4(v.p, 1.0f), World); o.n = mul(v.n, (float3x3)Turn); q = mul(View, p);";
+    guessed_name tight, glint, tide;
+    tight.name = "look.tight";
+    tight.type = tide.type = "float";
+    tide.name = "tide";
+    glint.name = "glint";
+    glint.type = "vec4";
+    glint.means = "material.specular";
+    CHECK(means_by_use(text, tight) == "material.shininess");
+    CHECK(means_by_use(text, tide).empty());
+    tight.means = "material.specular[0]";
+    CHECK(means_by_use(text, tight) == "material.shininess");
+    tight.means = "lights[0].exponent";
+    CHECK(means_by_use(text, tight) == "lights[0].exponent");
+    CHECK(means_by_use(text, glint) == "material.specular, material.shininess");
+    CHECK(means_by_use("float s = pow(c, 2.0) * glint.w;", glint) == "material.specular");
+    const std::vector<double> numbers = numbers_in(text);
+    CHECK(std::count(numbers.begin(), numbers.end(), 0.25) == 1);
+    // Matrices on the right of vectors are of rows.
+    shader_program of;
+    of.language = shading_language::hlsl;
+    for (const char* const name : {"Hull.World", "Hull.Turn", "View"}) {
+        of.uniforms.emplace_back().name = name;
+        of.uniforms.back().means = {std::string("object.to_world")};
+    }
+    const std::set<std::string> rows = matrices_of_rows(of, text);
+    CHECK(rows == std::set<std::string>{"Hull.World", "Hull.Turn"});
+    const shader_program handed = with_rows(with_rows(of, rows), rows); // once and for all
+    CHECK(text_of(handed.uniforms[0]) == "object.to_world.transposed");
+    CHECK(text_of(handed.uniforms[2]) == "object.to_world");
+    of.language = shading_language::glsl;
+    CHECK(matrices_of_rows(of, text).empty());
+}
+
+TEST_CASE("lights that letters number, a strength beside a colour, and a claim that is widened") {
+    guessed_name first, second, color, strength;
+    first.name = "lampA.at";
+    second.name = "lampB.at";
+    first.means = second.means = "lights[0].position";
+    color.name = "skyColor";
+    color.means = "ambient.light";
+    strength.name = "skyStrength";
+    strength.means = "ambient.strength";
+    std::vector<guessed_name> all{first, second, color, strength};
+    tell_lights_apart(all);
+    CHECK(all[0].means == "lights[0].position");
+    CHECK(all[1].means == "lights[1].position");
+    CHECK(all[2].means == "ambient.color");
+    CHECK(likely_uniform("lampColorIntensity", vec4_shape) == "lights[0].color, lights[0].intensity");
+    CHECK(likely_uniform("WorldViewProj", mat4_shape) == "object.to_clip");
+    shader_program narrow;
+    narrow.kinds = std::vector{light_kind::point};
+    narrow.scale = scale_claim::none;
+    narrow.without = {"ambient", "material.base"};
+    CHECK(moves_that_widen(shader_program()).empty());
+    const std::vector<move> moves = moves_that_widen(narrow);
+    std::vector<std::string> about;
+    for (const move& each : moves) {
+        about.push_back(each.about);
+        each.make(narrow);
+    }
+    CHECK(about == std::vector<std::string>{"without", "without", "kinds", "scale", "scale"});
+    CHECK(narrow.without.empty());
+    CHECK_FALSE(narrow.kinds.has_value());
+    CHECK(narrow.scale == scale_claim::any);
 }

@@ -142,9 +142,9 @@ TEST_CASE("each thing that can be wrong with a program is said in its own line, 
          "name and "
          "type in the vertex stage"},
         {"a.frag", "out vec4 result;",
-         "out vec3 small;\nvec4 result;\nvoid shade();\nvoid main() { shade(); small = result.rgb; "
+         "out vec2 small;\nvec4 result;\nvoid shade();\nvoid main() { shade(); small = result.rg; "
          "}\n#define main shade\n",
-         "a.frag: the fragment stage writes `small` as a vec3; a vec4: a colour and its alpha"},
+         "a.frag: the fragment stage writes `small` as a vec2; a vec4, a colour and its alpha, or a vec3"},
         {"a.frag", "layout(location = 0)", "layout(location = 2)",
          "a.frag: the fragment stage writes only `result` at location 2; a vec4 at location 0"},
         {"a.frag", "uniform vec3 paint;",
