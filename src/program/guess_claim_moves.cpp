@@ -23,8 +23,13 @@ bool reads_any(const shader_program& of, const char* quantity) {
 std::vector<move> moves_of_model() {
     std::vector<move> moves;
     for (const model_kind kind : {model_kind::blinn_phong, model_kind::phong, model_kind::lambert}) {
-        moves.push_back(
-            {"model", "tried: it fits best", [kind](shader_program& of) { of.model = kind; }, ""});
+        moves.push_back({"model", "tried: it fits best",
+                         [kind](shader_program& of) { // who reads a shininess has highlights, seen or not
+                             const bool dull =
+                                 kind == model_kind::lambert && reads_any(of, "material.shininess");
+                             of.model = dull ? of.model : kind;
+                         },
+                         ""});
     }
     return moves;
 }

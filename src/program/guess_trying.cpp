@@ -17,6 +17,7 @@
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/program/program_renderer.hpp"
 #include "yurvo/verify/coverage.hpp"
+#include "yurvo/verify/diagnose.hpp"
 #include "yurvo/verify/one_number.hpp"
 #include "yurvo/verify/reference.hpp"
 
@@ -314,6 +315,36 @@ class trying {
         }
     }
 
+    // Whether one mistake of the catalogue, the same in all of them, explains what is off under a reading.
+    bool one_mistake_explains(const reading& of) {
+        const std::unique_ptr<program_renderer> by = compiled_->with_claim(with_rows(of.program, of_rows_));
+        std::optional<std::set<std::string>> in_all;
+        for (const scene& each : {scenes_[0], scenes_[2]}) {
+            const fitted_scene fitted = by->fit(each);
+            if (!fitted.fitted || !in_time(most_seconds)) {
+                return false;
+            }
+            const verify::diagnosis found =
+                verify::diagnose(*fitted.fitted, by->draw(*fitted.fitted), by->format(), by->tolerance());
+            if (found.verdict == verify::verdict_kind::right) {
+                continue;
+            }
+            if (found.verdict == verify::verdict_kind::unknown) {
+                return false;
+            }
+            std::set<std::string> named{found.mistakes.front().id()};
+            for (const verify::mistake tie : found.ties) {
+                named.emplace(verify::suspect{{tie}}.id());
+            }
+            if (!in_all) {
+                in_all = std::move(named);
+                continue;
+            }
+            std::erase_if(*in_all, [&](const std::string& id) { return !named.contains(id); });
+        }
+        return in_all && !in_all->empty();
+    }
+
     // From a few whole readings step by step, the likely first. What is unlikely has to make the guess right,
     // or nearly.
     void run(const guessed_bindings& guessed) {
@@ -337,6 +368,12 @@ class trying {
         std::vector<move> known = moves.twins;
         known.insert(known.end(), moves.usual.begin(), moves.usual.end());
         best = climb({best}, known, 0.02, likely_seconds + 1);
+        std::optional<reading> explained; // the likeliest that is right but for one mistake
+        for (const reading& each : from) {
+            if (best.off > 0 && !explained && one_mistake_explains(each)) {
+                explained = each;
+            }
+        }
         if (best.off > 0) {
             const double before = best.off;
             reading further = best;
@@ -347,8 +384,10 @@ class trying {
                 }
                 further = climb(next, moves.usual, 0.05, most_seconds);
             }
-            if (further.off < 0.4 * before) {
+            if (further.off == 0 || (!explained && further.off < 0.4 * before)) {
                 best = std::move(further);
+            } else if (explained) {
+                best = std::move(*explained);
             }
         }
         if (best.off == 0) {

@@ -1,6 +1,8 @@
 // Program files guessed from the sources alone: what names and types say, and what drawing settles.
 #include <doctest/doctest.h>
 
+#include <algorithm>
+
 #include "support/run.hpp"
 #include "support/temporary_folder.hpp"
 #include "yurvo/files/whole_file.hpp"
@@ -441,6 +443,36 @@ TEST_CASE("a guess from the sources alone is right as it is written, and says ho
         const outcome held = run(in + " check --program g/program.toml");
         CAPTURE(held.out);
         CHECK(held.status == 0);
+    }
+}
+
+TEST_CASE("a wrong shader is taken for what its names say where one mistake explains it then, and check "
+          "names that" *
+          doctest::test_suite("slow")) {
+    struct broken {
+        std::string right, wrong, named;
+    };
+    const std::vector<broken> all{{"normalize(l + v)", "normalize(l - v)", "eye-vector-flipped"},
+                                  {"far * L[i].k2)", "L[i].k2)", "falloff-not-squared"}};
+    const auto short_names = std::find_if(pairs.begin(), pairs.end(), [](const pair_of_stages& each) {
+        return std::string(each.name).starts_with("short names");
+    });
+    REQUIRE(short_names != pairs.end());
+    for (const broken& each : all) {
+        CAPTURE(each.wrong);
+        const temporary_folder folder;
+        std::string fragment = short_names->fragment;
+        const std::size_t at = fragment.find(each.right);
+        REQUIRE(at != std::string::npos);
+        write_whole(folder / "a.vert", short_names->vertex);
+        write_whole(folder / "a.frag", fragment.replace(at, each.right.size(), each.wrong));
+        const std::string in = "cd " + folder.path() + " && " + tool;
+        const outcome guessed = run(in + " new program g --from a.vert a.frag");
+        CHECK(has(guessed.out, "It is not right yet"));
+        CHECK(has(read_whole(folder / "g/program.toml"), "mat.shin\" = \"material.shininess\""));
+        const outcome held = run(in + " check --program g/program.toml");
+        CHECK(held.status == 1);
+        CHECK(has(held.out, "What explains it: " + each.named));
     }
 }
 

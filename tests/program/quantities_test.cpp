@@ -282,7 +282,7 @@ TEST_CASE("a name is taken for what its words and its type say") {
         {"vec3", "specular", "material.specular"},
         {"vec3", "mat_diffuse", "material.diffuse"},
         {"vec3", "glow", "material.emission"},
-        {"vec3", "ambient", "ambient.light"},
+        {"vec3", "ambient", "ambient.color"}, // beside its strength
         {"vec3", "mat_ambient", "material.ambient"},
         {"float", "shininess", "material.shininess"},
         {"float", "opacity", "material.alpha"},
