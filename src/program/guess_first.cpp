@@ -1,0 +1,89 @@
+#include "program/guess_first.hpp"
+
+#include <algorithm>
+#include <initializer_list>
+
+#include "program/guess_hints.hpp"
+#include "program/guess_moves.hpp"
+#include "program/source_text.hpp"
+
+namespace yurvo::inline v0_1::program {
+
+shader_program first_reading(const shader_program& sources, const guessed_bindings& guessed,
+                             std::map<std::string, std::string>& how) {
+    shader_program first = sources;
+    first.rate = likely_rate(sources, guessed);
+    const std::string text =
+        without_comments(sources.fragment.source) + without_comments(sources.vertex.source);
+    const auto add = [&](std::vector<shader_binding>& to, const guessed_name& name,
+                         const std::string& means) {
+        shader_binding binding;
+        binding.name = name.name;
+        binding.means = {1.0};
+        binding.where = {first.file, 0, 0};
+        to.push_back(std::move(binding));
+        if (!means.empty()) {
+            take_as(to, name.name, means);
+        }
+    };
+    for (const guessed_name& each : guessed.attributes) {
+        add(first.attributes, each,
+            each.means.empty() ? attribute_by_use(sources, guessed, each) : each.means);
+    }
+    for (const guessed_name& each : guessed.uniforms) {
+        std::string means = each.means;
+        if (means.empty()) {
+            const std::vector<std::string> options = meanings_of(each);
+            means = !each.alone.empty() ? means_by_components(text, each)
+                    : options.empty()   ? ""
+                                        : options.front();
+            how[each.name] = "open: its name says nothing, and trying has not settled it";
+        } else {
+            how[each.name] = by_name;
+        }
+        add(first.uniforms, each, means);
+    }
+    // A specular term that nobody feeds is none.
+    const auto means_any = [&](std::initializer_list<const char*> parts) {
+        return std::any_of(guessed.uniforms.begin(), guessed.uniforms.end(), [&](const guessed_name& each) {
+            return std::any_of(parts.begin(), parts.end(),
+                               [&](const char* part) { return each.means.find(part) != std::string::npos; });
+        });
+    };
+    if (text.find("pow") == std::string::npos && !means_any({"specular", "shininess"})) {
+        first.model = means_any({"lights"}) || text.find("dot") != std::string::npos ? model_kind::lambert
+                                                                                     : model_kind::unlit;
+    } else if (text.find("reflect") != std::string::npos) {
+        first.model = model_kind::phong;
+    }
+    // Without a base colour the other factors hold it.
+    const bool base =
+        std::any_of(first.uniforms.begin(), first.uniforms.end(), [](const shader_binding& each) {
+            return text_of(each).starts_with("material.base") || text_of(each) == "material.texture";
+        });
+    const bool factors =
+        std::any_of(first.uniforms.begin(), first.uniforms.end(),
+                    [](const shader_binding& each) { return text_of(each) == "material.ambient"; });
+    for (shader_binding& each : first.uniforms) {
+        const std::string means = text_of(each);
+        if (!base && means == "material.diffuse" && !factors) {
+            each.means = {"material.base"};
+        } else if (!base && (means == "material.diffuse" || means == "material.ambient")) {
+            each.means = {"= material.base * " + means};
+        }
+    }
+    // What has its colour from a texture or its vertices alone has no base colour besides.
+    const auto brings = [](const std::vector<shader_binding>& names, const char* what) {
+        return std::any_of(names.begin(), names.end(), [&](const shader_binding& each) {
+            return text_of(each).find(what) != std::string::npos;
+        });
+    };
+    if (!brings(first.uniforms, "material.base") &&
+        (brings(first.uniforms, "material.texture") || brings(first.attributes, "color"))) {
+        first.without.emplace_back("material.base");
+    }
+    take_hints(first, text);
+    return first;
+}
+
+} // namespace yurvo::inline v0_1::program
