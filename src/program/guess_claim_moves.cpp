@@ -23,13 +23,8 @@ bool reads_any(const shader_program& of, const char* quantity) {
 std::vector<move> moves_of_model() {
     std::vector<move> moves;
     for (const model_kind kind : {model_kind::blinn_phong, model_kind::phong, model_kind::lambert}) {
-        moves.push_back({"model", "tried: it fits best",
-                         [kind](shader_program& of) { // who reads a shininess has highlights, seen or not
-                             const bool dull =
-                                 kind == model_kind::lambert && reads_any(of, "material.shininess");
-                             of.model = dull ? of.model : kind;
-                         },
-                         ""});
+        moves.push_back(
+            {"model", "tried: it fits best", [kind](shader_program& of) { of.model = kind; }, ""});
     }
     return moves;
 }
@@ -40,13 +35,6 @@ std::vector<move> moves_of_laws() {
                                     falloff_kind::none, falloff_kind::linear, falloff_kind::windowed}) {
         moves.push_back({"falloff", "tried: it fits best",
                          [kind](shader_program& of) {
-                             // Whose lights have coefficients means them: no other law shows what is done
-                             // with them.
-                             const bool by_them =
-                                 kind == falloff_kind::inverse_square || kind == falloff_kind::polynomial;
-                             if (!by_them && reads_any(of, "coefficients")) {
-                                 return;
-                             }
                              of.falloffs = std::vector{kind};
                              of.formulas[slot::falloff].clear();
                          },
@@ -214,6 +202,33 @@ std::vector<move> moves_of_claim() {
         append(all, list());
     }
     return all;
+}
+
+bool leaves_unseen(const shader_program& of) {
+    const auto takes = [&](light_kind kind) {
+        return !of.kinds || std::find(of.kinds->begin(), of.kinds->end(), kind) != of.kinds->end();
+    };
+    using enum light_kind;
+    const bool placed = reads_any(of, "].position") || reads_any(of, "].place");
+    const bool coned = reads_any(of, "].inner") || reads_any(of, "].outer") || reads_any(of, "].cos_inner") ||
+                       reads_any(of, "].cos_outer") || reads_any(of, "].exponent");
+    const bool falls = reads_any(of, "].coefficients") || reads_any(of, "].range");
+    const bool of_a_kind = (reads_any(of, "lights.spot[") && !takes(spot)) ||
+                           (reads_any(of, "lights.point[") && !takes(point)) ||
+                           (reads_any(of, "lights.directional[") && !takes(directional));
+    const auto any_of = [](const auto& claimed, auto... wanted) {
+        return !claimed || std::any_of(claimed->begin(), claimed->end(),
+                                       [&](const auto& each) { return ((each == wanted) || ...); });
+    };
+    const bool by_law = !of.formulas[slot::falloff].empty() ||
+                        any_of(of.falloffs, falloff_kind::polynomial, falloff_kind::inverse_square);
+    const bool by_cone = !of.formulas[slot::penumbra].empty() || any_of(of.penumbras, penumbra_kind::power);
+    const bool shines = of.model == model_kind::phong || of.model == model_kind::blinn_phong ||
+                        !of.formulas[slot::specular].empty();
+    return of_a_kind || (coned && !(placed && takes(spot))) ||
+           (falls && !(placed && (takes(point) || takes(spot)))) ||
+           (reads_any(of, "].coefficients") && !by_law) || (reads_any(of, "].exponent") && !by_cone) ||
+           (reads_any(of, "material.shininess") && !shines);
 }
 
 std::vector<move> moves_that_widen(const shader_program& of) {

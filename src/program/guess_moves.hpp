@@ -65,6 +65,9 @@ std::vector<move> moves_to_more_kinds(const guessed_name& name, const std::strin
 // What is claimed besides names: models, laws, kinds, outputs; and formulas, and what a claim leaves out.
 std::vector<move> moves_of_claim();
 std::vector<move> unlikely_moves_of_claim();
+// Whether a claim leaves out what a name means: cones without a spot light, coefficients where nothing has a
+// place. What the shader does with it could be anything then.
+bool leaves_unseen(const shader_program& of);
 // What takes a claim's limits back, one by one: kinds, scales, what it is without. `omits` is the mistake
 // that the limit took out.
 std::vector<move> moves_that_widen(const shader_program& of);

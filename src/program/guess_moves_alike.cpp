@@ -20,6 +20,16 @@ meaning_parts said_by(const guessed_name& name) {
     return {of_light, key, of_light ? name.means.substr(0, dot + 1) : ""};
 }
 
+// The mistake that nobody sees any more where the one is taken for the other.
+std::string taken_out_by(const std::string& said, const std::string& other) {
+    if (said == "shines" && other == "axis") { // it is made unit before the shader has it
+        return "shines-not-normalized";
+    }
+    const bool degrees =
+        (said == "inner_degrees" && other == "inner") || (said == "outer_degrees" && other == "outer");
+    return degrees ? "cone-angle-in-degrees" : "";
+}
+
 } // namespace
 
 std::vector<move> moves_alike(const guessed_name& name) {
@@ -95,8 +105,6 @@ std::vector<move> moves_within_group(const guessed_name& name) {
                 continue;
             }
             const std::string means = said.before + other;
-            const bool unit =
-                said.key == "shines" && other == "axis"; // it is made unit before the shader has it
             moves.push_back({name.name, "tried: it fits best",
                              [name = name.name, means](shader_program& of) {
                                  const shader_binding* is = find_binding(of.uniforms, name);
@@ -104,7 +112,7 @@ std::vector<move> moves_within_group(const guessed_name& name) {
                                  take_as(of.uniforms, name,
                                          now.ends_with("_view") ? in_space(means, "_view") : means);
                              },
-                             unit ? "shines-not-normalized" : ""});
+                             taken_out_by(said.key, other)});
         }
     }
     return moves;

@@ -20,7 +20,7 @@ shading_language likely_language(const std::string& vertex, const std::string& f
         has(R"(\bcbuffer\b|\b(?i:SV_Position|SV_Target)|\bfloat[234](x[234])?\b)")) {
         return shading_language::hlsl;
     }
-    if (has(R"(#\s*version\s+\d+\s+es\b)")) {
+    if (has(R"(#\s*version\s+(\d+\s+es|100)\b)")) {
         return shading_language::glsl_es;
     }
     if (!has(R"(#\s*version\b)") && has(R"(\bprecision\s+(highp|mediump|lowp)\b)")) {

@@ -1,6 +1,7 @@
 #include "program/guess_trying.hpp"
 
 #include <algorithm>
+#include <array>
 #include <chrono>
 #include <cmath>
 #include <iterator>
@@ -149,8 +150,18 @@ class trying {
     struct reading {
         shader_program program;
         std::map<std::string, std::string> how;
-        std::vector<std::string> omitted;
+        std::vector<std::pair<std::string, std::string>> omitted; // what a line is about, and the mistake
         double off = never;
+
+        // What is said of one thing anew takes back what was said of it; `without` is a list.
+        void say(const std::string& about, const std::string& says, const std::string& omits) {
+            how[about] = says;
+            std::erase_if(omitted,
+                          [&](const auto& each) { return about != "without" && each.first == about; });
+            if (!omits.empty()) {
+                omitted.emplace_back(about, omits);
+            }
+        }
     };
 
     // The reading changed by a move; nothing where it does not help by what the move has to.
@@ -158,17 +169,17 @@ class trying {
                                       double worth) {
         reading made{from.program, {}, {}, never};
         each.make(made.program);
+        if (leaves_unseen(made.program) && !leaves_unseen(from.program)) {
+            return std::nullopt;
+        }
         const double enough = from.off * (1 - std::max(least_gain, each.least_gain));
         made.off = off_of(made.program, std::min(enough, worth));
         if (made.off >= enough || made.off >= worth) {
             return std::nullopt;
         }
         made.how = from.how;
-        made.how[each.about] = each.says;
         made.omitted = from.omitted;
-        if (!each.omits.empty()) {
-            made.omitted.push_back(each.omits);
-        }
+        made.say(each.about, each.says, each.omits);
         return made;
     }
 
@@ -264,7 +275,7 @@ class trying {
                 continue;
             }
             take_as(as_said.program.uniforms, name.name, name.means);
-            as_said.how[name.name] = by_name;
+            as_said.say(name.name, by_name, "");
             if (in_time(most_seconds) && off_of(as_said.program) == 0) {
                 right = std::move(as_said);
             }
@@ -272,7 +283,7 @@ class trying {
         for (const move& each : moves_that_widen(right.program)) {
             reading wider = right;
             each.make(wider.program);
-            std::erase(wider.omitted, each.omits);
+            std::erase_if(wider.omitted, [&](const auto& other) { return other.second == each.omits; });
             wider.how.erase(each.about);
             if (!each.says.empty()) {
                 wider.how[each.about] = each.says;
@@ -319,8 +330,9 @@ class trying {
     bool one_mistake_explains(const reading& of) {
         const std::unique_ptr<program_renderer> by = compiled_->with_claim(with_rows(of.program, of_rows_));
         std::optional<std::set<std::string>> in_all;
-        for (const scene& each : {scenes_[0], scenes_[2]}) {
-            const fitted_scene fitted = by->fit(each);
+        for (const std::size_t which :
+             std::array<std::size_t, 2>{0, 2}) { // one of many things, and the buoys
+            const fitted_scene fitted = by->fit(scenes_[which]);
             if (!fitted.fitted || !in_time(most_seconds)) {
                 return false;
             }
@@ -395,7 +407,11 @@ class trying {
         }
         result.program = with_rows(std::move(best.program), of_rows_);
         result.how = std::move(best.how);
-        result.omitted = std::move(best.omitted);
+        for (const auto& [about, mistake] : best.omitted) {
+            if (std::find(result.omitted.begin(), result.omitted.end(), mistake) == result.omitted.end()) {
+                result.omitted.push_back(mistake);
+            }
+        }
         // What the text says may have been claimed before anything was tried.
         const char* const tinted = "specular-tinted-by-base";
         if (result.program.formulas[formulas::slot::specular].find(" * base") != std::string::npos &&

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <utility>
 
 #include "program/bindings.hpp"
 #include "program/constants.hpp"
@@ -262,8 +263,10 @@ struct program_renderer::parts {
         result.width = request.width;
         result.height = request.height;
         result.values.assign(answer.values.begin(), answer.values.end());
-        for (std::size_t i = 3; i < result.values.size() && !writes_alpha(); i += 4) {
-            result.values[i] = 1;
+        if (!writes_alpha()) {
+            for (std::size_t i = 3; i < result.values.size(); i += 4) {
+                result.values[i] = 1;
+            }
         }
         if (source.output == output_kind::linear) {
             return result;
@@ -429,9 +432,14 @@ std::vector<std::string> program_renderer::advice() const {
 std::string program_renderer::drawn_by() const { return parts_->driver.linked().driver; }
 fitted_scene program_renderer::fit(const scene& the_scene) const {
     fitted_scene result = fit_to(parts_->claimed, the_scene);
-    if (!parts_->writes_alpha() && result.fitted && result.fitted->view.background_alpha != 1) {
-        result.fitted->view.background_alpha = 1;
-        result.changes.emplace_back("a background of alpha 1, as it writes none");
+    if (!parts_->writes_alpha() && result.fitted) {
+        bool changed = std::exchange(result.fitted->view.background_alpha, 1.0) != 1;
+        for (named_material& each : result.fitted->materials) {
+            changed = std::exchange(each.look.alpha, 1.0) != 1 || changed;
+        }
+        if (changed) {
+            result.changes.emplace_back("alpha 1 everywhere, as it writes none");
+        }
     }
     return result;
 }

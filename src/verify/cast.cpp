@@ -177,13 +177,14 @@ std::vector<cast_color> caster::parts::cast_around(double x, double y, double st
         // Nearness, 1 / depth, is rounded to float once for each surface: closer than that they are tied.
         const double room = 2 * u * depth;
         if (implicit.depth <= depth + room) {
-            // Snapping moves the edges of triangles, not fields: beside an edge a field shows at the centre
-            // itself.
-            const double at_centre =
-                meet_field(implicit.object,
-                           std::get<field_shape>(the_scene.objects[implicit.object].shape).field, centre);
-            colors.push_back(std::isfinite(at_centre) ? color_of_field({implicit.object, at_centre}, centre)
-                                                      : color_of_field(implicit, along));
+            colors.push_back(color_of_field(implicit, along));
+            // Snapping moves triangles' edges, not fields: beside an edge a field shows as it is at the
+            // centre.
+            const field& shape = std::get<field_shape>(the_scene.objects[implicit.object].shape).field;
+            const double at_centre = meet_field(implicit.object, shape, centre);
+            if (std::isfinite(at_centre)) {
+                colors.push_back(color_of_field({implicit.object, at_centre}, centre));
+            }
         }
         for (const triangle_hit& hit : tree.find_all(the_scene.view.eye, along, depth - room, depth + room)) {
             if (std::find(wanted.begin(), wanted.end(), hit.triangle) == wanted.end()) {

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <array>
+#include <optional>
 #include <set>
 #include <string>
 #include <vector>
@@ -350,6 +351,7 @@ TEST_CASE("what only one language has says which a shader is written in") {
     CHECK(likely_language("#version 300 es\n" + stage, "#version 300 es\nprecision mediump float;") ==
           glsl_es);
     CHECK(likely_language(stage, "precision highp float;\nvoid main() {}") == glsl_es);
+    CHECK(likely_language("#version 100\n" + stage, "#version 100\nprecision highp float;") == glsl_es);
     CHECK(likely_language("#version 130\n" + stage, "#version 130\nprecision highp float;") == glsl);
     CHECK(likely_language(stage, "// precision highp float;\nvoid main() {}") == glsl); // in a comment
     CHECK(likely_language("#version 450\nlayout(push_constant) uniform P { mat4 m; };" + stage, "") ==
@@ -433,6 +435,17 @@ TEST_CASE("short names say as much as long ones") {
         each.make(of);
         tried.push_back(text_of(of.uniforms.front()));
     }
+    CHECK(moves_within_group(shines)[1].omits ==
+          "shines-not-normalized"); // `axis` is unit before the shader has it
+    guessed_name degrees = limit;
+    degrees.means = "lights[*].outer_degrees";
+    for (const move& each : moves_within_group(degrees)) { // to `cos_outer` and `outer`
+        shader_program of;
+        of.uniforms.emplace_back().name = degrees.name;
+        each.make(of);
+        const bool radians = text_of(of.uniforms.front()) == "lights[*].outer";
+        CHECK(each.omits == (radians ? "cone-angle-in-degrees" : ""));
+    }
     CHECK(tried == std::vector<std::string>{"lights.spot[*].to_light", "lights.spot[*].axis",
                                             "lights.spot[*].place", "lights.spot[*].position"});
 }
@@ -505,4 +518,45 @@ TEST_CASE("lights that letters number, a strength beside a colour, and a claim t
     CHECK(narrow.without.empty());
     CHECK_FALSE(narrow.kinds.has_value());
     CHECK(narrow.scale == scale_claim::any);
+}
+
+TEST_CASE("a claim may not leave out what a name means") {
+    const auto claim = [](std::vector<const char*> means, std::optional<std::vector<light_kind>> kinds) {
+        shader_program of;
+        for (const char* const each : means) {
+            of.uniforms.emplace_back().means = {std::string(each)};
+        }
+        of.kinds = std::move(kinds);
+        return leaves_unseen(of);
+    };
+    using enum light_kind;
+    const std::vector<const char*> lamp{"lights[*].position_view", "lights[*].cos_outer",
+                                        "lights[*].shines_view"};
+    CHECK_FALSE(claim(lamp, {}));
+    CHECK_FALSE(claim(lamp, std::vector{point, spot}));
+    CHECK(claim(lamp, std::vector{point}));                                // nobody has a cone
+    CHECK(claim({"lights[*].to_light", "lights[*].cos_outer"}, {}));       // nor a place
+    CHECK(claim({"lights[*].to_light", "lights[*].coefficients[1]"}, {})); // nothing falls off
+    CHECK(claim({"lights[0].position", "lights[0].range"}, std::vector{directional}));
+    CHECK_FALSE(claim({"lights[0].place", "lights[0].range"}, std::vector{directional, point}));
+    CHECK(claim({"lights.spot[*].position", "lights.point[*].position"}, std::vector{point}));
+    CHECK_FALSE(claim({"lights[0].to_light", "material.base"}, std::vector{directional}));
+    shader_program of;
+    of.uniforms.emplace_back().means = {std::string("lights[0].place")};
+    of.uniforms.emplace_back().means = {std::string("lights[0].coefficients[2]")};
+    of.uniforms.emplace_back().means = {std::string("lights[0].exponent")};
+    of.uniforms.emplace_back().means = {std::string("material.shininess")};
+    of.model = model_kind::phong;
+    of.falloffs = std::vector{falloff_kind::polynomial};
+    of.penumbras = std::vector{penumbra_kind::power};
+    CHECK_FALSE(leaves_unseen(of));
+    const auto changed = [&](auto&& change) {
+        shader_program other = of;
+        change(other);
+        return leaves_unseen(other);
+    };
+    CHECK(changed([](shader_program& other) { other.falloffs = std::vector{falloff_kind::none}; }));
+    CHECK(changed([](shader_program& other) { other.penumbras = std::vector{penumbra_kind::hard}; }));
+    CHECK(changed([](shader_program& other) { other.model = model_kind::lambert; }));
+    CHECK_FALSE(changed([](shader_program& other) { other.falloffs.reset(); }));
 }
