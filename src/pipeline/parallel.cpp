@@ -50,7 +50,8 @@ void run_pieces(std::size_t count, const std::function<void(std::size_t)>& piece
 #else
 
 void run_pieces(std::size_t count, const std::function<void(std::size_t)>& piece) {
-    oneapi::tbb::parallel_for(std::size_t{0}, count, piece);
+    // Whoever waits for these pieces takes no others meanwhile, which might wait for what it holds.
+    oneapi::tbb::this_task_arena::isolate([&] { oneapi::tbb::parallel_for(std::size_t{0}, count, piece); });
 }
 
 #endif

@@ -1,9 +1,12 @@
 #include "yurvo/study/check_run.hpp"
 
 #include <algorithm>
+#include <atomic>
 #include <cmath>
 #include <limits>
+#include <mutex>
 
+#include "pipeline/parallel.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/program/program_renderer.hpp"
 #include "yurvo/program/program_stopped.hpp"
@@ -50,6 +53,10 @@ class runner {
         if (asked_.tell) {
             asked_.tell(what);
         }
+    }
+
+    void tell_of(const verify::check_unit& unit) const {
+        tell("checking " + unit.scene_name + ", " + unit.variant);
     }
 
     // The unit's picture that is kept and diagnosed.
@@ -132,17 +139,56 @@ class runner {
         }
     }
 
-  public:
-    runner(const check_request& request, const renderer& by) : asked_(request), by_(by) {}
+    // The units that are asked for, scene by scene: those of one scene share what rays meet.
+    [[nodiscard]] std::vector<std::vector<std::size_t>> units_by_scene() const {
+        std::vector<std::vector<std::size_t>> scenes;
+        for (std::size_t i = 0; i < asked_.units.size(); ++i) {
+            if (!asked_.only_part.holds(i)) {
+                continue;
+            }
+            const bool same = !scenes.empty() &&
+                              asked_.units[scenes.back().front()].scene_name == asked_.units[i].scene_name;
+            if (!same) {
+                scenes.emplace_back();
+            }
+            scenes.back().push_back(i);
+        }
+        return scenes;
+    }
 
-    check_run run() {
+    // A few scenes at a time: what is not spread over threads within one, another does meanwhile.
+    void run_side_by_side() {
+        constexpr std::size_t at_once = 3;
+        const std::vector<std::vector<std::size_t>> scenes = units_by_scene();
+        std::vector<std::vector<verify::check_result>> found(asked_.units.size());
+        std::atomic<std::size_t> next = 0;
+        std::mutex telling;
+        pipeline::for_each_of(std::min(at_once, scenes.size()), [&](std::size_t) {
+            for (std::size_t s = next++; s < scenes.size(); s = next++) {
+                for (const std::size_t i : scenes[s]) {
+                    {
+                        const std::lock_guard one_at_a_time(telling);
+                        tell_of(asked_.units[i]);
+                    }
+                    found[i] = verify::check_by_drawing(asked_.units[i], by_);
+                }
+            }
+        });
+        for (const std::vector<std::size_t>& units : scenes) {
+            for (const std::size_t i : units) {
+                take(asked_.units[i], std::move(found[i]));
+            }
+        }
+    }
+
+    void run_one_by_one() {
         std::size_t stopped = 0;
         for (std::size_t i = 0; i < asked_.units.size() && stopped < most_stopped; ++i) {
             if (!asked_.only_part.holds(i)) {
                 continue;
             }
             const verify::check_unit& unit = asked_.units[i];
-            tell("checking " + unit.scene_name + ", " + unit.variant);
+            tell_of(unit);
             try {
                 take(unit, asked_.finished != nullptr
                                ? verify::check_finished(unit, *asked_.finished, asked_.finished_format)
@@ -151,6 +197,18 @@ class runner {
                 ++stopped; // it would be so in every scene
                 run_.results.push_back(stopped_result(unit.scene_name, failed.what()));
             }
+        }
+    }
+
+  public:
+    runner(const check_request& request, const renderer& by) : asked_(request), by_(by) {}
+
+    check_run run() {
+        // Of others it is not known whether they can be asked by several threads.
+        if (asked_.finished == nullptr && &by_ == &built_in_renderer()) {
+            run_side_by_side();
+        } else {
+            run_one_by_one();
         }
         diagnose_failures();
         tell("");

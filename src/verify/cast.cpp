@@ -116,7 +116,8 @@ cast_color caster::parts::finished(const range3& color, double alpha, std::size_
             static_cast<std::ptrdiff_t>(o)};
 }
 
-cast_geometry::centre caster::parts::find(double x, double y, const vec3<double>& along) const {
+cast_geometry::centre caster::parts::find(double x, double y, const vec3<double>& along,
+                                          std::uint32_t likely) const {
     const std::vector<cast_geometry::centre>& centres = geometry->centres;
     const view& view = the_scene.view;
     if (geometry->centres_known.load(std::memory_order_acquire) && x == std::floor(x) + 0.5 &&
@@ -124,7 +125,7 @@ cast_geometry::centre caster::parts::find(double x, double y, const vec3<double>
         return centres[static_cast<std::size_t>(y) * static_cast<std::size_t>(view.width) +
                        static_cast<std::size_t>(x)];
     }
-    return {tree.find(view.eye, along, view.near, view.far), find_field(along)};
+    return {tree.find(view.eye, along, view.near, view.far, likely), find_field(along)};
 }
 
 void caster::parts::find_all_centres() const {
@@ -138,9 +139,12 @@ void caster::parts::find_all_centres() const {
         const auto width = static_cast<std::size_t>(view.width);
         std::vector<cast_geometry::centre> found(width * static_cast<std::size_t>(view.height));
         pipeline::for_each_of(view.height, [&](int y) {
+            std::uint32_t before = triangle_hit::none; // met by the pixel to the left
             for (int x = 0; x < view.width; ++x) {
-                found[static_cast<std::size_t>(y) * width + static_cast<std::size_t>(x)] =
-                    find(x + 0.5, y + 0.5, ray(x + 0.5, y + 0.5));
+                cast_geometry::centre& met =
+                    found[static_cast<std::size_t>(y) * width + static_cast<std::size_t>(x)];
+                met = find(x + 0.5, y + 0.5, ray(x + 0.5, y + 0.5), before);
+                before = met.triangle.triangle;
             }
         });
         geometry->centres = std::move(found);

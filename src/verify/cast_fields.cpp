@@ -16,16 +16,53 @@ constexpr double infinity = std::numeric_limits<double>::infinity();
 
 caster::parts::object_ray caster::parts::to_object(std::size_t o, const vec3<double>& along) const {
     const placement& placed = the_scene.objects[o].placed;
-    const turn_by_angles z({0, 0, -placed.rotation.z});
-    const turn_by_angles y({0, -placed.rotation.y, 0});
-    const turn_by_angles x({-placed.rotation.x, 0, 0});
     const auto back = [&](const vec3<double>& v) {
-        const vec3<double> about_x = x.of(y.of(z.of(v)));
-        return vec3<double>{about_x.x / placed.scale.x, about_x.y / placed.scale.y,
-                            about_x.z / placed.scale.z};
+        const vec3<double> turned = geometry->turns[o].undone(v);
+        return vec3<double>{turned.x / placed.scale.x, turned.y / placed.scale.y, turned.z / placed.scale.z};
     };
     return {back(the_scene.view.eye - placed.position), back(along)};
 }
+
+namespace {
+
+struct distance_at {
+    double t, distance;
+};
+
+// The last place before a distance's sign changes, to the last digit: by the Illinois rule (Dowell and
+// Jarratt 1971), and by halving where that is slow.
+template <class Distance>
+double last_before_crossing(const Distance& distance, distance_at low, distance_at high) {
+    const bool inside = low.distance < 0;
+    enum class end { none, lower, upper } moved = end::none;
+    double width_before = high.t - low.t;
+    for (int i = 1; i <= 200; ++i) {
+        const double width = high.t - low.t;
+        const bool slow = i % 3 == 0 && width > width_before / 8;
+        width_before = i % 3 == 0 ? width : width_before;
+        const double share = slow ? 0.5 : low.distance / (low.distance - high.distance);
+        // On an end itself nothing would be learned.
+        const double least = 0x1p-52 * high.t;
+        const double next =
+            std::max(std::min(std::max(low.t + width * share, low.t + least), high.t - least), low.t);
+        if (next <= low.t || next >= high.t) {
+            break;
+        }
+        const double here = distance(next);
+        if ((here < 0) == inside) {
+            low = {next, here};
+            high.distance *= moved == end::lower ? 0.5 : 1;
+            moved = end::lower;
+        } else {
+            high = {next, here};
+            low.distance *= moved == end::upper ? 0.5 : 1;
+            moved = end::upper;
+        }
+    }
+    return low.t;
+}
+
+} // namespace
 
 double caster::parts::meet_field(std::size_t o, const field& shape, const vec3<double>& along) const {
     const object_ray ray = to_object(o, along);
@@ -42,12 +79,7 @@ double caster::parts::meet_field(std::size_t o, const field& shape, const vec3<d
         const double next = t + std::max(std::abs(before), 1e-5 * size) / unit;
         const double now = distance(next);
         if ((now < 0) != (before < 0)) {
-            double low = t;
-            double high = next;
-            for (int i = 0; i < 80; ++i) {
-                const double half = (low + high) / 2;
-                ((distance(half) < 0) == (before < 0) ? low : high) = half;
-            }
+            const double low = last_before_crossing(distance, {t, before}, {next, now});
             return low <= the_scene.view.far ? low : infinity;
         }
         t = next;

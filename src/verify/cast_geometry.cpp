@@ -65,7 +65,7 @@ cast_geometry::cast_geometry(const scene& of)
       tree(all_triangles(objects, meshes, turns)) {}
 
 std::shared_ptr<const cast_geometry> geometry_of(const scene& the_scene) {
-    constexpr std::size_t most_kept = 4;
+    constexpr std::size_t most_kept = 9; // three sizes of each of three scenes that are checked at once
     constexpr std::size_t most_triangles = 50'000;
     static std::mutex one_at_a_time;
     static std::deque<std::shared_ptr<const cast_geometry>> kept; // the last asked for first

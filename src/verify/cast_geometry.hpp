@@ -35,6 +35,15 @@ class turn_by_angles {
                                    -s.y * about_x.x + c.y * about_x.z};
         return {c.z * about_y.x - s.z * about_y.y, s.z * about_y.x + c.z * about_y.y, about_y.z};
     }
+    // Back again: about z, then y, then x.
+    [[nodiscard]] vec3<double> undone(const vec3<double>& v) const {
+        const vec3<double>& c = cosines_;
+        const vec3<double>& s = sines_;
+        const vec3<double> about_z{c.z * v.x + s.z * v.y, c.z * v.y - s.z * v.x, v.z};
+        const vec3<double> about_y{c.y * about_z.x - s.y * about_z.z, about_z.y,
+                                   s.y * about_z.x + c.y * about_z.z};
+        return {about_y.x, c.x * about_y.y + s.x * about_y.z, c.x * about_y.z - s.x * about_y.y};
+    }
 };
 
 class cast_geometry {

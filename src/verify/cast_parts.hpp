@@ -69,7 +69,9 @@ struct caster::parts {
     [[nodiscard]] cast_color cast(double x, double y) const;
     // Finds what is met at all pixels' centres, on all threads.
     void find_all_centres() const;
-    [[nodiscard]] cast_geometry::centre find(double x, double y, const vec3<double>& along) const;
+    // `likely`: a triangle that it may well be.
+    [[nodiscard]] cast_geometry::centre find(double x, double y, const vec3<double>& along,
+                                             std::uint32_t likely = triangle_hit::none) const;
     [[nodiscard]] std::vector<cast_color> cast_around(double x, double y, double step) const;
     // The subject's own errors on top: its arithmetic's as many times unit roundoff, and what the surface
     // shows at the places around that its snapping may take for this one; doubled, as all tolerances are.

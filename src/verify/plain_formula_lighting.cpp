@@ -74,8 +74,13 @@ struct plain_lighting::formula_point {
 void plain_lighting::read_formulas() {
     for (const formulas::slot_descriptor& each : formulas::slot_list) {
         if (scene_.formulas.has(each.which)) {
-            formulas_[static_cast<std::size_t>(each.which)].emplace(scene_.formulas[each.which]);
+            const plain_formula& read =
+                formulas_[static_cast<std::size_t>(each.which)].emplace(scene_.formulas[each.which]);
             by_formulas_ = true;
+            for (const plain_name name : read.names()) {
+                asked_for_.resize(std::max(asked_for_.size(), name.number() + 1), 0);
+                asked_for_[name.number()] = 1;
+            }
         }
     }
     for (const formulas::named_number& each : scene_.numbers) {
@@ -98,9 +103,16 @@ plain_value plain_lighting::asked(slot place, const plain_names& known, formula_
     return result;
 }
 
-// l, v, h and r, each given anew where there is a formula for it.
+// l, v, h and r, each given anew where there is a formula for it; where there is for none, those that are
+// asked for.
 void plain_lighting::give_directions(plain_names& known, const vec3<double>& to_light, double to_light_error,
                                      formula_point& at) const {
+    const bool anew = gives_directions_anew();
+    const bool half_asked = anew || asks_for(name::h);
+    const bool mirrored_asked = anew || asks_for(name::r);
+    if (!half_asked && !mirrored_asked && !asks_for(name::l) && !asks_for(name::v)) {
+        return;
+    }
     known[name::l] = known_to(to_light, to_light_error + u);
     if (has(slot::l)) {
         known[name::l] = asked(slot::l, known, at);
@@ -110,22 +122,25 @@ void plain_lighting::give_directions(plain_names& known, const vec3<double>& to_
         known[name::v] = asked(slot::v, known, at);
     }
     const vec3<double> l = middle_of(known[name::l]);
-    const vec3<double> v = middle_of(known[name::v]);
-    const vec3<double> sum = l + v;
-    const double size = std::hypot(sum.x, sum.y, sum.z);
-    known[name::h] =
-        known_to(direction_of(sum),
-                 size > 0 ? (error_of(known[name::l]) + error_of(known[name::v])) * 2 / size + 4 * u : 1);
-    if (has(slot::h)) {
-        known[name::h] = asked(slot::h, known, at);
+    if (half_asked) {
+        const vec3<double> sum = l + middle_of(known[name::v]);
+        const double size = std::hypot(sum.x, sum.y, sum.z);
+        known[name::h] =
+            known_to(direction_of(sum),
+                     size > 0 ? (error_of(known[name::l]) + error_of(known[name::v])) * 2 / size + 4 * u : 1);
+        if (has(slot::h)) {
+            known[name::h] = asked(slot::h, known, at);
+        }
     }
-    const vec3<double>& n = at.surface.normal;
-    const vec3<double> r = 2 * dot(n, l) * n - l;
-    const double length = std::hypot(l.x, l.y, l.z);
-    known[name::r] = known_to(r, 4 * length * (at.surface.normal_error + u) + 3 * error_of(known[name::l]) +
-                                     8 * u * length);
-    if (has(slot::r)) {
-        known[name::r] = asked(slot::r, known, at);
+    if (mirrored_asked) {
+        const vec3<double>& n = at.surface.normal;
+        const vec3<double> r = 2 * dot(n, l) * n - l;
+        const double length = std::hypot(l.x, l.y, l.z);
+        known[name::r] = known_to(r, 4 * length * (at.surface.normal_error + u) +
+                                         3 * error_of(known[name::l]) + 8 * u * length);
+        if (has(slot::r)) {
+            known[name::r] = asked(slot::r, known, at);
+        }
     }
 }
 
@@ -139,6 +154,40 @@ plain_value plain_lighting::default_specular(const plain_names& known, formula_p
     return result;
 }
 
+// What formulas ask about a light.
+void plain_lighting::give_numbers_of(const plain_light& light, const plain_arrival& in,
+                                     plain_names& known) const {
+    const bool placed = light.given.kind != light_kind::directional;
+    const bool spot = light.given.kind == light_kind::spot;
+    const auto give = [&](plain_name name, auto&& value) {
+        if (asks_for(name)) {
+            known[name] = value();
+        }
+    };
+    const auto of_spot = [&](double number, double otherwise) {
+        return [=] { return as_float(spot ? number : otherwise); };
+    };
+    give(name::coefficients, [&] {
+        const bool given = light.given.coefficients != std::array<double, 3>{};
+        vec3<double> k{1, 0, 0};
+        if (placed && (given || light.given.falloff == falloff_kind::polynomial)) {
+            k = {light.given.coefficients[0], light.given.coefficients[1], light.given.coefficients[2]};
+        } else if (placed && light.given.falloff == falloff_kind::inverse_square) {
+            k = {0, 0, 1};
+        }
+        return as_float(k);
+    });
+    give(name::light_color, [&] { return range3(light.given.color * light.given.intensity, 3 * u); });
+    give(name::d, [&] { return in.distance; });
+    give(name::range, [&] { return as_float(placed ? light.given.range : 0); });
+    give(name::inner, of_spot(light.given.inner, 0));
+    give(name::outer, of_spot(light.given.outer, 0));
+    give(name::cos_inner, [&] { return as_float(spot ? std::cos(light.given.inner) : 1); });
+    give(name::cos_outer, [&] { return as_float(spot ? std::cos(light.given.outer) : 1); });
+    give(name::exponent, of_spot(light.given.exponent, 0));
+    give(name::cos_theta, [&] { return in.cos_theta; });
+}
+
 void plain_lighting::add_light(const plain_light& light, formula_point& at) const {
     const bool placed = light.given.kind != light_kind::directional;
     const bool spot = light.given.kind == light_kind::spot;
@@ -149,23 +198,7 @@ void plain_lighting::add_light(const plain_light& light, formula_point& at) cons
         return;
     }
     plain_names& known = at.once; // what is of a light is that of the next one then; nothing once asks for it
-    const bool given = light.given.coefficients != std::array<double, 3>{};
-    std::array<double, 3> k{1, 0, 0};
-    if (placed && (given || light.given.falloff == falloff_kind::polynomial)) {
-        k = light.given.coefficients;
-    } else if (placed && light.given.falloff == falloff_kind::inverse_square) {
-        k = {0, 0, 1};
-    }
-    known[name::coefficients] = as_float(vec3<double>{k[0], k[1], k[2]});
-    known[name::light_color] = range3(light.given.color * light.given.intensity, 3 * u);
-    known[name::d] = in.distance;
-    known[name::range] = as_float(placed ? light.given.range : 0);
-    known[name::inner] = as_float(spot ? light.given.inner : 0);
-    known[name::outer] = as_float(spot ? light.given.outer : 0);
-    known[name::cos_inner] = as_float(spot ? std::cos(light.given.inner) : 1);
-    known[name::cos_outer] = as_float(spot ? std::cos(light.given.outer) : 1);
-    known[name::exponent] = as_float(spot ? light.given.exponent : 0);
-    known[name::cos_theta] = in.cos_theta;
+    give_numbers_of(light, in, known);
     give_directions(known, in.to_light, in.to_light_error, at);
     range falloff = in.falloff;
     range penumbra = in.penumbra;
@@ -190,18 +223,19 @@ void plain_lighting::add_light(const plain_light& light, formula_point& at) cons
     }
     const range3 arriving = rounded(range3(light.given.color) * in.brightness, 2);
     known[name::light] = arriving;
-    const bool anew = has(slot::l) || has(slot::v) || has(slot::h) || has(slot::r);
+    const bool anew = gives_directions_anew();
     const point_errors errors{at.surface.normal_error, in.to_light_error};
     const double angle = angle_between(at.surface.normal, in.to_light);
     const double error = errors.normal + errors.to_light + 3 * u;
     const double right_angle = std::acos(0.0);
-    plain_value diffuse =
-        over([&](double to) { return to < right_angle ? std::cos(to) : 0.0; }, angle, error);
+    plain_value diffuse;
     if (has(slot::diffuse)) {
         diffuse = asked(slot::diffuse, known, at);
     } else if (has(slot::l)) {
         static const plain_formula cosine("max(dot(n, l), 0.0)");
         diffuse = cosine.evaluate(known);
+    } else {
+        diffuse = larger(cosine_over(angle, error), range(0));
     }
     plain_value specular(range(0));
     const bool phong = scene_.shading.model == model_kind::phong;

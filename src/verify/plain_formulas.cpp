@@ -3,9 +3,10 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
+#include <iterator>
 #include <limits>
 #include <mutex>
-#include <span>
+#include <string>
 #include <utility>
 
 #include "verify/plain_functions.hpp"
@@ -38,12 +39,14 @@ bool plain_value::fails() const {
     return false;
 }
 
-// Reads a formula into commands for a stack: operands first, then what is done with them.
+// Reads a formula into steps: operands first, then what is done with them.
 class plain_reader {
     std::string_view text_;
     std::size_t at_ = 0;
-    std::vector<plain_formula::command>& into_;
-    using kind = plain_formula::command::kind;
+    plain_formula& into_;
+    using source = plain_formula::source;
+    using step = plain_formula::step;
+    std::vector<source> waiting_; // for what is done with them, the last on top
 
     void skip_blanks() {
         while (at_ < text_.size() && std::string_view(" \t\r\n").find(text_[at_]) != std::string_view::npos) {
@@ -58,12 +61,40 @@ class plain_reader {
         at_ += sign.size();
         return true;
     }
-    void emit(kind is, std::string word, std::size_t count = 0, double number = 0) {
-        const std::size_t function = is == kind::call        ? function_called(word)
-                                     : is == kind::operation ? operation_of(word)
-                                                             : 0;
-        const plain_name name(is == kind::name ? word : std::string());
-        into_.push_back({is, std::move(word), number, count, function, name});
+    void add_number(double number) {
+        const auto as_float = static_cast<double>(static_cast<float>(number));
+        waiting_.push_back({source::kind::number, into_.numbers_.size()});
+        into_.numbers_.emplace_back(range(std::min(as_float, number), number, std::max(as_float, number)));
+    }
+    void add_name(std::string_view letters) {
+        waiting_.push_back({source::kind::name, into_.names_.size()});
+        into_.names_.emplace_back(letters);
+    }
+    // What waits last becomes the step's operands, and its result waits instead.
+    void add_step(step made, std::size_t count) {
+        made.first = into_.operands_.size();
+        made.count = count;
+        const auto first = waiting_.end() - static_cast<std::ptrdiff_t>(count);
+        into_.operands_.insert(into_.operands_.end(), first, waiting_.end());
+        waiting_.erase(first, waiting_.end());
+        waiting_.push_back({source::kind::step, into_.steps_.size()});
+        into_.steps_.push_back(made);
+    }
+    void add_operation(std::string_view sign, std::size_t count) {
+        add_step({step::kind::operation, operation_of(sign)}, count);
+    }
+    void add_call(std::string_view name, std::size_t count) {
+        step made{step::kind::call, function_called(name)};
+        made.width = static_cast<std::size_t>(name.back() - '0'); // of a vector
+        add_step(made, count);
+    }
+    void add_letters(std::string_view letters) {
+        step made{step::kind::letters};
+        made.width = letters.size();
+        for (std::size_t i = 0; i < letters.size(); ++i) {
+            made.components[i] = static_cast<std::uint8_t>(std::string_view("xyzwrgba").find(letters[i]) % 4);
+        }
+        add_step(made, 1);
     }
 
     // From the loosest binding operators to the tightest.
@@ -86,18 +117,18 @@ class plain_reader {
                 return;
             }
             read_level(level + 1);
-            emit(kind::operation, std::string(found), 2);
+            add_operation(found, 2);
         }
     }
     void read_signed() {
         if (take("-")) {
             read_signed();
-            emit(kind::operation, "negative", 1);
+            add_operation("negative", 1);
         } else if (take("+")) {
             read_signed();
         } else if (take("!")) {
             read_signed();
-            emit(kind::operation, "!", 1);
+            add_operation("!", 1);
         } else {
             read_value();
         }
@@ -105,13 +136,13 @@ class plain_reader {
     static bool is_word(char c) {
         return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9') || c == '_';
     }
-    std::string read_word() {
+    std::string_view read_word() {
         skip_blanks();
         const std::size_t begin = at_;
         while (at_ < text_.size() && is_word(text_[at_])) {
             ++at_;
         }
-        return std::string(text_.substr(begin, at_ - begin));
+        return text_.substr(begin, at_ - begin);
     }
     void read_value() {
         skip_blanks();
@@ -125,21 +156,21 @@ class plain_reader {
             const double number = std::strtod(rest.c_str(), &end);
             at_ += static_cast<std::size_t>(end - rest.c_str());
             at_ += at_ < text_.size() && (text_[at_] == 'f' || text_[at_] == 'F') ? 1U : 0U;
-            emit(kind::number, "", 0, number);
+            add_number(number);
         } else {
             read_named();
         }
         while (take(".")) {
-            emit(kind::letters, read_word());
+            add_letters(read_word());
         }
     }
     void read_named() {
-        std::string word = read_word();
+        const std::string_view word = read_word();
         if (!take("(")) {
             if (word == "true" || word == "false") {
-                emit(kind::number, "", 0, word == "true" ? 1 : 0);
+                add_number(word == "true" ? 1 : 0);
             } else {
-                emit(kind::name, std::move(word));
+                add_name(word);
             }
             return;
         }
@@ -151,7 +182,7 @@ class plain_reader {
             } while (take(","));
             take(")");
         }
-        emit(kind::call, std::move(word), count);
+        add_call(word, count);
     }
     void read_choice() {
         read_level(0);
@@ -159,73 +190,57 @@ class plain_reader {
             read_choice();
             take(":");
             read_choice();
-            emit(kind::operation, "?", 3);
+            add_operation("?", 3);
         }
     }
 
   public:
-    plain_reader(std::string_view text, std::vector<plain_formula::command>& into)
-        : text_(text), into_(into) {
+    plain_reader(std::string_view text, plain_formula& into) : text_(text), into_(into) {
         read_choice();
+        into_.result_ = waiting_.back();
     }
 };
 
-plain_formula::plain_formula(std::string_view text) { plain_reader(text, commands_); }
-
-namespace {
-
-plain_value picked(const plain_value& from, const std::string& letters) {
-    plain_value result;
-    result.width = letters.size();
-    result.doubtful = from.doubtful;
-    for (std::size_t i = 0; i < letters.size(); ++i) {
-        const std::size_t place = std::string_view("xyzwrgba").find(letters[i]) % 4;
-        result.components[i] = from.components[place];
-    }
-    return result;
-}
-
-} // namespace
+plain_formula::plain_formula(std::string_view text) { plain_reader(text, *this); }
 
 bool plain_formula::asks_only(const plain_names& known) const {
-    return std::all_of(commands_.begin(), commands_.end(), [&](const command& each) {
-        return each.is != command::kind::name || known.find(each.name) != nullptr;
-    });
+    return std::all_of(names_.begin(), names_.end(),
+                       [&](plain_name each) { return known.find(each) != nullptr; });
 }
 
 plain_value plain_formula::evaluate(const plain_names& known) const {
-    static thread_local std::vector<plain_value> stack; // no formula asks for another
-    stack.clear();
-    // What the last of the stack give stands in their place.
-    const auto put = [&](std::size_t count, auto&& function) {
-        plain_value result = function(std::span<const plain_value>(stack).last(count));
-        stack.resize(stack.size() - count + 1);
-        stack.back() = result;
+    static thread_local std::vector<plain_value> results; // of the steps; no formula asks for another
+    static thread_local std::vector<const plain_value*> given;
+    if (results.size() < steps_.size()) {
+        results.resize(steps_.size());
+    }
+    given.resize(operands_.size());
+    const auto value_of = [&](const source& from) {
+        return from.is == source::kind::number ? &numbers_[from.place]
+               : from.is == source::kind::name ? known.find(names_[from.place])
+                                               : &results[from.place];
     };
-    for (const command& each : commands_) {
+    std::transform(operands_.begin(), operands_.end(), given.begin(), value_of);
+    for (std::size_t i = 0; i < steps_.size(); ++i) {
+        const step& each = steps_[i];
+        const plain_operands of(&given[each.first], each.count);
         switch (each.is) {
-        case command::kind::number: {
-            const auto as_float = static_cast<double>(static_cast<float>(each.number));
-            stack.emplace_back(
-                range(std::min(as_float, each.number), each.number, std::max(as_float, each.number)));
+        case step::kind::operation:
+            operate(each.function, of, results[i]);
             break;
-        }
-        case command::kind::name:
-            stack.push_back(*known.find(each.name));
+        case step::kind::call:
+            call(each.function, each.width, of, results[i]);
             break;
-        case command::kind::operation:
-            put(each.count, [&](std::span<const plain_value> of) { return operated(each.function, of); });
-            break;
-        case command::kind::call:
-            put(each.count,
-                [&](std::span<const plain_value> of) { return called(each.word, each.function, of); });
-            break;
-        case command::kind::letters:
-            stack.back() = picked(stack.back(), each.word);
+        case step::kind::letters:
+            results[i].width = each.width;
+            results[i].doubtful = of[0].doubtful;
+            for (std::size_t k = 0; k < each.width; ++k) {
+                results[i].components[k] = of[0].components[each.components[k]];
+            }
             break;
         }
     }
-    return stack.back();
+    return *value_of(result_);
 }
 
 } // namespace yurvo::inline v0_1::verify

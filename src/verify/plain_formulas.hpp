@@ -2,11 +2,10 @@
 // each with the interval in which float would leave it.
 #pragma once
 
+#include <algorithm>
 #include <array>
 #include <cstdint>
-#include <string>
 #include <string_view>
-#include <utility>
 #include <vector>
 
 #include "verify/range.hpp"
@@ -58,17 +57,40 @@ class plain_names {
     }
 };
 
+// What a step of a formula is given: values that lie elsewhere.
+class plain_operands {
+    const plain_value* const* values_;
+    std::size_t count_;
+
+  public:
+    plain_operands(const plain_value* const* values, std::size_t count) : values_(values), count_(count) {}
+    [[nodiscard]] std::size_t size() const { return count_; }
+    const plain_value& operator[](std::size_t i) const { return *values_[i]; }
+    // Some value may be no number.
+    [[nodiscard]] bool doubtful() const {
+        return std::any_of(values_, values_ + count_, [](const plain_value* each) { return each->doubtful; });
+    }
+};
+
 class plain_formula {
-    // What is done next with the values on the stack.
-    struct command {
-        enum class kind : std::uint8_t { number, name, operation, call, letters } is{};
-        std::string word;
-        double number = 0;
-        std::size_t count = 0;    // of a call's arguments
-        std::size_t function = 0; // of a call, or of an operation: which
-        plain_name name;          // of a name
+    // Where a value comes from: the formula's numbers, names, or an earlier step.
+    struct source {
+        enum class kind : std::uint8_t { number, name, step } is{};
+        std::size_t place = 0;
     };
-    std::vector<command> commands_;
+    // What is worked out next, from the operands that follow one another.
+    struct step {
+        enum class kind : std::uint8_t { operation, call, letters } is{};
+        std::size_t function = 0; // which operation or function
+        std::size_t first = 0, count = 0;
+        std::size_t width = 0;                    // of letters, and of a vector
+        std::array<std::uint8_t, 4> components{}; // that letters pick
+    };
+    std::vector<step> steps_;
+    std::vector<source> operands_;
+    std::vector<plain_value> numbers_;
+    std::vector<plain_name> names_;
+    source result_;
 
     friend class plain_reader;
 
@@ -76,7 +98,9 @@ class plain_formula {
     // The text must be a formula that yurvo::formulas::parse takes.
     explicit plain_formula(std::string_view text);
 
-    // Whether all names that it asks for are known.
+    // The names that it asks for.
+    [[nodiscard]] const std::vector<plain_name>& names() const { return names_; }
+    // Whether all of them are known.
     [[nodiscard]] bool asks_only(const plain_names& known) const;
     [[nodiscard]] plain_value evaluate(const plain_names& known) const;
 };

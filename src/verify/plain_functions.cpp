@@ -2,7 +2,9 @@
 #include "verify/plain_functions.hpp"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <functional>
 #include <limits>
 
 namespace yurvo::inline v0_1::verify {
@@ -123,8 +125,16 @@ range power(const range& x, const range& y, bool& doubtful) {
     const auto corner = [&](double base, double exponent) {
         return std::min(std::pow(base, exponent), largest_float);
     };
-    auto [least, most] =
-        std::minmax({corner(low, y.low), corner(low, y.high), corner(high, y.low), corner(high, y.high)});
+    double least = corner(low, y.low);
+    double most = corner(high, y.low);
+    if (least > most) {
+        std::swap(least, most);
+    }
+    if (y.low != y.high) {
+        const auto [least_too, most_too] = std::minmax({corner(low, y.high), corner(high, y.high)});
+        least = std::min(least, least_too);
+        most = std::max(most, most_too);
+    }
     // exp rounds its argument, y · ln x, relatively; so does the logarithm.
     const auto room = [&](double of) {
         const double argument = of > 0 ? std::abs(std::log(of)) : 0;
@@ -246,8 +256,12 @@ constexpr std::array<named_function, 27> functions{{
 
 // Beside the index of a function of components: what is called otherwise.
 constexpr std::size_t a_vector = 100;   // vec2, vec3, vec4
-constexpr std::size_t of_vectors = 101; // vector_function
-constexpr std::size_t an_arc = 102;     // atan, of one number or two
+constexpr std::size_t an_arc = 101;     // atan, of one number or two
+constexpr std::size_t of_vectors = 102; // the first of functions_of_vectors
+
+enum class of_whole : std::size_t { dot, length, distance, normalize, cross, reflect, faceforward };
+constexpr std::array<std::string_view, 7> functions_of_vectors{"dot",   "length",  "distance",   "normalize",
+                                                               "cross", "reflect", "faceforward"};
 
 } // namespace
 
@@ -258,9 +272,13 @@ std::size_t function_called(std::string_view name) {
     if (name == "atan") {
         return an_arc;
     }
-    const auto found =
+    const auto of_components =
         std::find_if(functions.begin(), functions.end(), [&](const auto& each) { return each.name == name; });
-    return found == functions.end() ? of_vectors : static_cast<std::size_t>(found - functions.begin());
+    if (of_components != functions.end()) {
+        return static_cast<std::size_t>(of_components - functions.begin());
+    }
+    const auto* const of_whole = std::find(functions_of_vectors.begin(), functions_of_vectors.end(), name);
+    return of_vectors + static_cast<std::size_t>(of_whole - functions_of_vectors.begin());
 }
 
 namespace {
@@ -286,53 +304,46 @@ range length_of(const plain_value& a, bool& doubtful) {
     }
     return square_root(sum, doubtful);
 }
-plain_value each_of(const plain_value& a, const plain_value& b,
-                    range (*function)(const range&, const range&)) {
-    plain_value result;
+template <class Function>
+void each_of(Function&& function, const plain_value& a, const plain_value& b, plain_value& result) {
     result.width = std::max(a.width, b.width);
     result.doubtful = a.doubtful || b.doubtful;
     for (std::size_t i = 0; i < result.width; ++i) {
         result.components[i] = rounded(function(a.at(i), b.at(i)));
     }
-    return result;
 }
-range plus(const range& a, const range& b) { return a + b; }
-range minus(const range& a, const range& b) { return a - b; }
-range times(const range& a, const range& b) { return a * b; }
 
-plain_value vector_function(std::string_view name, std::span<const plain_value> x, bool& known) {
-    plain_value result;
-    for (const plain_value& each : x) {
-        result.doubtful = result.doubtful || each.doubtful;
-    }
-    known = true;
-    if (name == "dot") {
+void call_of_whole(of_whole name, plain_operands x, plain_value& result) {
+    result.width = 1;
+    result.doubtful = x.doubtful();
+    if (name == of_whole::dot) {
         result.components[0] = product_sum(x[0], x[1]);
-    } else if (name == "length") {
+    } else if (name == of_whole::length) {
         result.components[0] = x[0].width == 1 ? absolute(x[0].at(0)) : length_of(x[0], result.doubtful);
-    } else if (name == "distance") {
-        const plain_value between = each_of(x[0], x[1], minus);
+    } else if (name == of_whole::distance) {
+        plain_value between;
+        each_of(std::minus<>(), x[0], x[1], between);
         result.components[0] = length_of(between, result.doubtful);
-    } else if (name == "normalize") {
+    } else if (name == of_whole::normalize) {
         const range length = length_of(x[0], result.doubtful);
         result.width = x[0].width;
         for (std::size_t i = 0; i < result.width; ++i) {
             result.components[i] = rounded(divided(x[0].at(i), length, result.doubtful), 2);
         }
-    } else if (name == "cross") {
+    } else if (name == of_whole::cross) {
         result.width = 3;
         for (std::size_t i = 0; i < 3; ++i) {
             const range first = rounded(x[0].at((i + 1) % 3) * x[1].at((i + 2) % 3));
             const range second = rounded(x[0].at((i + 2) % 3) * x[1].at((i + 1) % 3));
             result.components[i] = rounded(first - second);
         }
-    } else if (name == "reflect") {
+    } else if (name == of_whole::reflect) {
         result.width = x[0].width;
         const range twice = rounded(range(2) * product_sum(x[1], x[0]));
         for (std::size_t i = 0; i < result.width; ++i) {
             result.components[i] = rounded(x[0].at(i) - rounded(twice * x[1].at(i)));
         }
-    } else if (name == "faceforward") {
+    } else { // faceforward
         result.width = x[0].width;
         const range facing = product_sum(x[2], x[1]);
         for (std::size_t i = 0; i < result.width; ++i) {
@@ -343,38 +354,33 @@ plain_value vector_function(std::string_view name, std::span<const plain_value> 
                                        ? turned
                                        : hull(kept, turned, (facing.value < 0 ? kept : turned).value);
         }
-    } else {
-        known = false;
     }
-    return result;
 }
 
 } // namespace
 
-plain_value called(const std::string& name, std::size_t which, std::span<const plain_value> x) {
+void call(std::size_t which, std::size_t width, plain_operands x, plain_value& result) {
+    if (which >= of_vectors) {
+        call_of_whole(static_cast<of_whole>(which - of_vectors), x, result);
+        return;
+    }
+    result.doubtful = x.doubtful();
     if (which == a_vector) {
-        plain_value result;
-        result.width = static_cast<std::size_t>(name[3] - '0');
+        result.width = width;
         std::size_t filled = 0;
-        for (const plain_value& each : x) {
-            result.doubtful = result.doubtful || each.doubtful;
-            for (std::size_t i = 0; i < each.width && filled < result.width; ++i) {
-                result.components[filled++] = each.components[i];
+        for (std::size_t k = 0; k < x.size(); ++k) {
+            for (std::size_t i = 0; i < x[k].width && filled < width; ++i) {
+                result.components[filled++] = x[k].components[i];
             }
         }
-        while (filled < result.width) {
+        while (filled < width) {
             result.components[filled++] = x[0].components[0];
         }
-        return result;
+        return;
     }
-    plain_value result;
-    if (which == of_vectors) {
-        bool known = false;
-        return vector_function(name, x, known);
-    }
-    for (const plain_value& each : x) {
-        result.width = std::max(result.width, each.width);
-        result.doubtful = result.doubtful || each.doubtful;
+    result.width = 1;
+    for (std::size_t k = 0; k < x.size(); ++k) {
+        result.width = std::max(result.width, x[k].width);
     }
     for (std::size_t i = 0; i < result.width; ++i) {
         std::array<range, 3> of;
@@ -389,25 +395,25 @@ plain_value called(const std::string& name, std::size_t which, std::span<const p
         }
         result.components[i] = functions[which].of(of, result.doubtful);
     }
-    return result;
 }
 
 namespace {
 
-plain_value chosen(const plain_value& which, const plain_value& a, const plain_value& b) {
+void choose(const plain_value& which, const plain_value& a, const plain_value& b, plain_value& result) {
     const range& held = which.components[0];
     if (!may_not_hold(held)) {
-        return a;
+        result = a;
+        return;
     }
     if (!may_hold(held)) {
-        return b;
+        result = b;
+        return;
     }
-    plain_value result = held.value != 0 ? a : b;
+    result = held.value != 0 ? a : b;
     result.doubtful = a.doubtful || b.doubtful || which.doubtful || a.fails() || b.fails();
     for (std::size_t i = 0; i < result.width; ++i) {
         result.components[i] = hull(a.at(i), b.at(i), result.at(i).value);
     }
-    return result;
 }
 
 enum class operation : std::size_t {
@@ -431,10 +437,10 @@ constexpr std::array<std::string_view, 15> operations{"?", "negative", "!",  "&&
                                                       "/", "<",        "<=", ">",  ">=", "==", "!="};
 
 // true and false as numbers, each with what it may be instead.
-plain_value compared(operation which, const plain_value& a, const plain_value& b) {
+void compare(operation which, const plain_value& a, const plain_value& b, plain_value& result) {
     const range& x = a.components[0];
     const range& y = b.components[0];
-    plain_value result;
+    result.width = 1;
     result.doubtful = a.doubtful || b.doubtful;
     if (which == operation::less) {
         result.components[0] = truth(x.high >= y.low, x.value < y.value, x.low < y.high);
@@ -459,7 +465,6 @@ plain_value compared(operation which, const plain_value& a, const plain_value& b
         result.components[0] = which == operation::equal ? truth(can_differ, same, can_agree)
                                                          : truth(can_agree, !same, can_differ);
     }
-    return result;
 }
 
 } // namespace
@@ -469,55 +474,52 @@ std::size_t operation_of(std::string_view sign) {
     return static_cast<std::size_t>(found - operations.begin());
 }
 
-plain_value operated(std::size_t number, std::span<const plain_value> x) {
+void operate(std::size_t number, plain_operands x, plain_value& result) {
     const auto which = static_cast<operation>(number);
-    if (which == operation::choice) {
-        return chosen(x[0], x[1], x[2]);
-    }
-    if (which == operation::negative) {
-        plain_value result = x[0];
+    const auto give = [&](const range& held) {
+        result.width = 1;
+        result.doubtful = x.doubtful();
+        result.components[0] = held;
+    };
+    const range& a = x[0].components[0];
+    switch (which) {
+    case operation::choice:
+        return choose(x[0], x[1], x[2], result);
+    case operation::negative:
+        result = x[0];
         for (range& each : result.components) {
             each = -each;
         }
-        return result;
+        return;
+    case operation::negated:
+        return give({1 - a.high, 1 - a.value, 1 - a.low});
+    case operation::both: {
+        const range& b = x[1].components[0];
+        return give({std::min(a.low, b.low), std::min(a.value, b.value), std::min(a.high, b.high)});
     }
-    const auto with_doubt = [&](const range& held) {
-        plain_value result(held);
-        for (const plain_value& each : x) {
-            result.doubtful = result.doubtful || each.doubtful;
-        }
-        return result;
-    };
-    const range& a = x[0].components[0];
-    if (which == operation::negated) {
-        return with_doubt({1 - a.high, 1 - a.value, 1 - a.low});
-    }
-    const range& b = x[1].components[0];
-    if (which == operation::both) {
-        return with_doubt({std::min(a.low, b.low), std::min(a.value, b.value), std::min(a.high, b.high)});
-    }
-    if (which == operation::either) {
-        return with_doubt({std::max(a.low, b.low), std::max(a.value, b.value), std::max(a.high, b.high)});
-    }
-    if (which == operation::sum) {
-        return each_of(x[0], x[1], plus);
-    }
-    if (which == operation::difference) {
-        return each_of(x[0], x[1], minus);
-    }
-    if (which == operation::product) {
-        return each_of(x[0], x[1], times);
-    }
-    if (which == operation::quotient) {
-        plain_value result;
+    case operation::either:
+        return give(larger(a, x[1].components[0]));
+    case operation::sum:
+        return each_of(std::plus<>(), x[0], x[1], result);
+    case operation::difference:
+        return each_of(std::minus<>(), x[0], x[1], result);
+    case operation::product:
+        return each_of(std::multiplies<>(), x[0], x[1], result);
+    case operation::quotient:
         result.width = std::max(x[0].width, x[1].width);
-        result.doubtful = x[0].doubtful || x[1].doubtful;
+        result.doubtful = x.doubtful();
         for (std::size_t i = 0; i < result.width; ++i) {
             result.components[i] = divided(x[0].at(i), x[1].at(i), result.doubtful);
         }
-        return result;
+        return;
+    case operation::less:
+    case operation::at_most:
+    case operation::greater:
+    case operation::at_least:
+    case operation::equal:
+    case operation::unequal:
+        return compare(which, x[0], x[1], result);
     }
-    return compared(which, x[0], x[1]);
 }
 
 } // namespace yurvo::inline v0_1::verify

@@ -1,6 +1,7 @@
 #include "verify/plain_lighting.hpp"
 
 #include <cmath>
+#include <limits>
 
 #include "yurvo/scene/names.hpp"
 
@@ -10,8 +11,9 @@ namespace {
 
 constexpr double u = unit_roundoff;
 constexpr double right_angle = pi / 2;
+constexpr double infinity = std::numeric_limits<double>::infinity();
 
-double magnitude(const vec3<double>& v) { return std::hypot(v.x, v.y, v.z); }
+double magnitude(const vec3<double>& v) { return std::sqrt(v.x * v.x + v.y * v.y + v.z * v.z); }
 
 vec3<double> direction(const vec3<double>& v) { return direction_of(v); }
 
@@ -27,19 +29,37 @@ vec3<double> direction_of(const vec3<double>& v) {
     return size > 0 ? vec3<double>{v.x / size, v.y / size, v.z / size} : vec3<double>{};
 }
 
+range cosine_over(double angle, double error) {
+    if (error > 1e-3) {
+        return over([](double at) { return std::cos(at); }, angle, error);
+    }
+    // By the sum of angles; what its series leave out of sine and cosine is less than error⁵ / 120 and error⁶
+    // / 720, nothing in a double.
+    const double squared = error * error;
+    const double cosine = std::cos(angle);
+    const double turned = std::sin(angle) * error * (1 - squared / 6 * (1 - squared / 20));
+    const double kept = cosine * (1 - squared / 2 * (1 - squared / 12));
+    return {std::min(kept - turned, kept + turned), cosine, std::max(kept - turned, kept + turned)};
+}
+
+namespace {
+
+double fourth_power(double x) { return x * x * x * x; }
+
+} // namespace
+
 double falloff_of(const light& light, double d) {
     switch (light.falloff) {
     case falloff_kind::none:
         return 1;
     case falloff_kind::inverse_square:
-        return std::pow(d, -2);
+        return 1 / (d * d);
     case falloff_kind::polynomial:
-        return 1 /
-               (light.coefficients[0] + light.coefficients[1] * d + light.coefficients[2] * std::pow(d, 2));
+        return 1 / (light.coefficients[0] + light.coefficients[1] * d + light.coefficients[2] * d * d);
     case falloff_kind::linear:
         return d < light.range ? 1 - d / light.range : 0;
     case falloff_kind::windowed:
-        return d < light.range ? (1 - std::pow(d / light.range, 4)) / std::pow(d, 2) : 0;
+        return d < light.range ? (1 - fourth_power(d / light.range)) / (d * d) : 0;
     }
     return 0;
 }
@@ -113,12 +133,13 @@ plain_arrival arrive_at(const plain_light& light, const vec3<double>& position, 
         const double exponent = light.given.penumbra == penumbra_kind::power ? light.given.exponent : 0;
         range by_angle(1);
         if (!own_penumbra) {
-            by_angle = over([&](double at) { return penumbra_of(light.given, std::abs(at)); }, theta, error)
-                           .widened((8 + exponent) * u);
+            const auto at = [&](double angle) { return penumbra_of(light.given, std::abs(angle)); };
+            by_angle = theta - error >= light.given.outer
+                           ? range(0)
+                           : over(at, theta, error).widened((8 + exponent) * u);
         }
         in.penumbra = by_angle;
-        in.cos_theta = over([](double at) { return std::cos(at); }, theta, error) +
-                       range(-2 * u, 0, 2 * u); // 1 less the versine
+        in.cos_theta = cosine_over(theta, error) + range(-2 * u, 0, 2 * u); // 1 less the versine
         if (theta < error) {
             in.cos_theta.high = 1 + 2 * u;
         }
@@ -134,12 +155,19 @@ namespace {
 
 // cos^shininess of an angle, and only where the light is in front.
 range highlight(double angle, double error, double shininess, const range& in_front) {
-    const auto power = [&](double at) {
-        return std::abs(at) < right_angle ? std::pow(std::cos(at), shininess) : 0.0;
+    if (in_front.high == 0) {
+        return {};
+    }
+    const range cosine = cosine_over(angle, error);
+    const auto logarithm = [](double of) { return of > 0 ? std::log(of) : -infinity; };
+    const auto power = [&](double log_of) {
+        return shininess == 0 && log_of == -infinity ? 0.0 : std::exp(shininess * log_of);
     };
+    const double log_here = logarithm(cosine.value);
     // exp rounds its argument, shininess × log cos, relatively.
-    const double argument = std::abs(angle) < right_angle ? -shininess * std::log(std::cos(angle)) : 0;
-    range value = over(power, angle, error).widened((6 + 3 * argument) * u);
+    const double argument = cosine.value > 0 ? -shininess * log_here : 0;
+    range value = range(power(logarithm(cosine.low)), power(log_here), power(logarithm(cosine.high)))
+                      .widened((6 + 3 * argument) * u);
     if (angle < error) {
         value.high = 1 + 6 * u; // the peak lies within the interval
     }
@@ -263,8 +291,10 @@ plain_lighting::light_sums plain_lighting::sum_lights(const plain_point& point, 
         }
         const double angle = angle_between(point.normal, in.to_light);
         const double error = point.normal_error + in.to_light_error + 3 * u;
-        const range cosine =
-            over([](double at) { return at < right_angle ? std::cos(at) : 0.0; }, angle, error);
+        if (angle - error >= right_angle) {
+            continue;
+        }
+        const range cosine = larger(cosine_over(angle, error), range(0));
         sums.gradient = sums.gradient + in.brightness * cosine;
         const range3 arriving = range3(light.given.color) * in.brightness;
         sums.diffuse = sums.diffuse + arriving * range3(light.given.diffuse) * cosine;

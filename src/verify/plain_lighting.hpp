@@ -39,6 +39,8 @@ plain_arrival arrive_at(const plain_light& light, const vec3<double>& position, 
 // Angles, and what float makes of them; `in_front` is where n·l > 0.
 double angle_between(const vec3<double>& a, const vec3<double>& b);
 vec3<double> direction_of(const vec3<double>& v);
+// Of an angle in radians known to ± error.
+range cosine_over(double angle, double error);
 struct point_errors {
     double normal = 0, to_light = 0; // radians
 };
@@ -86,6 +88,7 @@ class plain_lighting {
     std::array<std::optional<plain_formula>, formulas::slot_count> formulas_; // by their places
     bool by_formulas_ = false;                                                // some place has one
     plain_names constants_;                                                   // eye, axis, pi and the numbers
+    std::vector<char> asked_for_; // by names' numbers: some formula asks for it
 
     void read_formulas();
     [[nodiscard]] const std::optional<plain_formula>& of(formulas::slot place) const {
@@ -93,7 +96,15 @@ class plain_lighting {
     }
     [[nodiscard]] bool has(formulas::slot place) const { return of(place).has_value(); }
     struct formula_point;
+    [[nodiscard]] bool asks_for(plain_name name) const {
+        return name.number() < asked_for_.size() && asked_for_[name.number()] != 0;
+    }
+    [[nodiscard]] bool gives_directions_anew() const {
+        using formulas::slot;
+        return has(slot::l) || has(slot::v) || has(slot::h) || has(slot::r);
+    }
     [[nodiscard]] plain_value asked(formulas::slot place, const plain_names& known, formula_point& at) const;
+    void give_numbers_of(const plain_light& light, const plain_arrival& in, plain_names& known) const;
     void give_directions(plain_names& known, const vec3<double>& to_light, double to_light_error,
                          formula_point& at) const;
     [[nodiscard]] plain_value default_specular(const plain_names& known, formula_point& at) const;

@@ -16,8 +16,9 @@ struct world_triangle {
 };
 
 struct triangle_hit {
+    static constexpr std::uint32_t none = std::numeric_limits<std::uint32_t>::max();
     double distance = std::numeric_limits<double>::infinity(); // along the ray, in lengths of its direction
-    std::uint32_t triangle = std::numeric_limits<std::uint32_t>::max();
+    std::uint32_t triangle = none;
     double second = 0, third = 0; // weights of the corners 1 and 2
 };
 
@@ -32,7 +33,9 @@ class triangle_tree {
     std::vector<std::uint32_t> order_;
     std::vector<node> nodes_;
 
-    void build(std::uint32_t first, std::uint32_t count);
+    void build(std::uint32_t first, std::uint32_t count, std::size_t depth);
+    // Puts the nearer ones along an axis first; how many those are.
+    std::uint32_t cut(std::uint32_t first, std::uint32_t count, int axis, bool weighed);
     template <class Leaf>
     void walk(const vec3<double>& from, const vec3<double>& along, double nearest, const double& farthest,
               Leaf&& leaf) const;
@@ -43,9 +46,10 @@ class triangle_tree {
     [[nodiscard]] std::uint32_t size() const { return static_cast<std::uint32_t>(triangles_.size()); }
     [[nodiscard]] const world_triangle& triangle(std::uint32_t i) const { return triangles_[i]; }
 
-    // The nearest triangle met between two distances; of several at the same distance, the first given.
+    // The nearest triangle met between two distances; of several at the same distance, the first given. A
+    // triangle that may well be it is asked first, which finds the rest sooner.
     [[nodiscard]] triangle_hit find(const vec3<double>& from, const vec3<double>& along, double nearest,
-                                    double farthest) const;
+                                    double farthest, std::uint32_t likely = triangle_hit::none) const;
 
     // Every triangle met between two distances, in no order.
     [[nodiscard]] std::vector<triangle_hit> find_all(const vec3<double>& from, const vec3<double>& along,

@@ -506,7 +506,10 @@ TEST_CASE("hostile and broken programs: one clear line, and a tool that lives") 
             if (ending == std::string(one.stage)) {
                 text = replaced(text, one.what, one.with);
             }
-            if (ending == std::string(".toml") && std::string(one.with).find("limit") == std::string::npos) {
+            // Only what never ends by itself is given little time: a busy machine may need more than a
+            // second.
+            if (ending == std::string(".toml") &&
+                std::string(one.with).find("while (") != std::string::npos) {
                 text = "limit = 1.0\n" + text;
             }
             write_whole(mine / ("per-fragment" + std::string(ending)), text);
