@@ -17,14 +17,14 @@ set(CPACK_DEBIAN_PACKAGE_CONTROL_STRICT_PERMISSION ON)
 set(CPACK_DEBIAN_TOOL_PACKAGE_NAME yurvo)
 set(CPACK_DEBIAN_TOOL_PACKAGE_SECTION graphics)
 set(CPACK_DEBIAN_TOOL_PACKAGE_SHLIBDEPS ON)
-set(CPACK_DEBIAN_TOOL_PACKAGE_RECOMMENDS "libegl1, libgl1-mesa-dri")
+set(CPACK_DEBIAN_TOOL_PACKAGE_RECOMMENDS "libegl1, libgl1-mesa-dri, libsdl2-2.0-0") # loaded when they are needed
 set(CPACK_COMPONENT_TOOL_DESCRIPTION "proves lighting models and shaders right
  The command-line tool: draws scenes with lighting models, says whether a
  picture or a shader is right, and names the mistake where it is not.")
 
 set(CPACK_DEBIAN_DEVELOPMENT_PACKAGE_NAME libyurvo-dev)
 set(CPACK_DEBIAN_DEVELOPMENT_PACKAGE_SECTION libdevel)
-set(CPACK_DEBIAN_DEVELOPMENT_PACKAGE_DEPENDS "libtomlplusplus-dev, libtinygltf-dev, libtbb-dev, libxsimd-dev, libfmt-dev, libpng-dev, libopenexr-dev, libimath-dev, libtinyobjloader-dev, libpugixml-dev, libcairo2-dev, libfreetype-dev, zlib1g-dev, libre2-dev, libepoxy-dev, libegl-dev, libseccomp-dev, glslang-dev, libspirv-cross-c-shared-dev, libsdl2-dev, libimgui-dev")
+set(CPACK_DEBIAN_DEVELOPMENT_PACKAGE_DEPENDS "libtomlplusplus-dev, libtinygltf-dev, libtbb-dev, libxsimd-dev, libfmt-dev, libpng-dev, libopenexr-dev, libimath-dev, libtinyobjloader-dev, libpugixml-dev, libcairo2-dev, libfreetype-dev, zlib1g-dev, libre2-dev, libepoxy-dev, libegl-dev, libseccomp-dev, glslang-dev, libspirv-cross-c-shared-dev, libimgui-dev")
 set(CPACK_COMPONENT_DEVELOPMENT_DESCRIPTION "library of lighting models and their verification
  The C++20 library: headers, static libraries, and what CMake and pkg-config
  need to find them. The formulas alone are headers that need no other package.")

@@ -4,6 +4,9 @@
 #include "yurvo/report/machine.hpp"
 #include "yurvo/study/machine.hpp"
 #include "yurvo/version.hpp"
+#ifdef YURVO_WITH_WINDOW
+#include "window/sdl.hpp"
+#endif
 
 namespace yurvo::app {
 
@@ -17,6 +20,7 @@ study::window_facts find_window_facts() {
     study::window_facts facts;
 #ifdef YURVO_WITH_WINDOW
     facts.built_in = true;
+    facts.missing = load_sdl() ? "" : sdl_library;
 #endif
     for (const char* const name : {"DISPLAY", "WAYLAND_DISPLAY"}) {
         const char* const value = std::getenv(name); // NOLINT(concurrency-mt-unsafe): nobody sets it

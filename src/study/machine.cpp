@@ -78,6 +78,9 @@ machine_part window_part(const window_facts& facts) {
         return {"window", false, "this build has none", "`yurvo view`",
                 "libsdl2-dev and libimgui-dev, then build anew"};
     }
+    if (!facts.missing.empty()) {
+        return {"window", false, "the library " + facts.missing + " is not there", lost, "libsdl2-2.0-0"};
+    }
     if (facts.display.empty()) {
         return {"window", false, "there is no display: neither DISPLAY nor WAYLAND_DISPLAY is set", lost, ""};
     }

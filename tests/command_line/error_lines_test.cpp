@@ -327,3 +327,25 @@ TEST_CASE("doctor says what is here, what is missing and what brings it") {
     CHECK(part("driver")["here"] == true); // the tests' own machine has one
     CHECK(part("translators")["package"] == "");
 }
+
+TEST_CASE("the library that opens windows is loaded for them alone: without it all else works, and a line "
+          "says so") {
+    const temporary_folder folder;
+    write_whole(folder / "libSDL2-2.0.so.0", "no library"); // found first, and no library
+    const std::string without = "LD_LIBRARY_PATH=" + folder.path() + " DISPLAY=:7 " + tool;
+    CHECK(run(without + " --version").status == 0);
+    CHECK(run(without + " view bollard --still " + (folder / "still.png")).status == 0);
+    const outcome unseen = run(without + " view bollard");
+    CHECK(unseen.status == 3);
+    CHECK(unseen.err ==
+          "yurvo view: no window can be opened: the library libSDL2-2.0.so.0 is not there, Debian's package "
+          "libsdl2-2.0-0; a display with OpenGL 3, or --still FILE, which needs none\n");
+    const nlohmann::json read = nlohmann::json::parse(run(without + " doctor --json -").out);
+    for (const nlohmann::json& each : read["parts"]) {
+        if (each["name"] == "window") {
+            CHECK(each["here"] == false);
+            CHECK(each["what"] == "the library libSDL2-2.0.so.0 is not there");
+            CHECK(each["package"] == "libsdl2-2.0-0");
+        }
+    }
+}

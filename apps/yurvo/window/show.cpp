@@ -11,6 +11,7 @@
 #include <epoxy/gl.h>
 #include <imgui.h>
 
+#include "window/sdl.hpp"
 #include "window/still.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/picture/encoding.hpp"
@@ -45,6 +46,10 @@ struct screen {
     SDL_GLContext driver = nullptr;
 
     screen(int width, int height) {
+        if (!load_sdl()) {
+            throw no_window(std::string("the library ") + sdl_library +
+                            " is not there, Debian's package libsdl2-2.0-0");
+        }
         SDL_SetHint(SDL_HINT_NO_SIGNAL_HANDLERS, "1");
         const auto set = [](const char* name) {
             const char* const value = std::getenv(name);

@@ -20,6 +20,7 @@ struct machine_part {
 struct window_facts {
     bool built_in = false; ///< of this program, and not of the machine
     std::string display;   ///< its name; empty where there is none
+    std::string missing;   ///< the library that opens windows, where it cannot be loaded
 };
 
 /// In the order in which people come to need them. Takes a moment: the driver is started.
