@@ -391,6 +391,24 @@ mesh hull_of_floats() {
 
 } // namespace
 
+TEST_CASE("glTF without scenes: every node that is no other's child is taken, with its children, once") {
+    gltf_parts parts;
+    parts.nodes = R"([{"mesh": 0}, {"mesh": 0, "translation": [0, 0, 1], "children": [0, 2]},
+        {"mesh": 0, "translation": [5, 0, 0]}, {"mesh": 0, "translation": [0, 7, 0]}])";
+    std::string text = parts.text();
+    const std::string scenes = R"("scene": 0, "scenes": [{"nodes": [0]}], )";
+    text.erase(text.find(scenes), scenes.size());
+    const mesh_file found = read_from({{"a.gltf", text}}, "a.gltf");
+    REQUIRE(found.shape.triangles.size() == 4);
+    std::vector<std::array<double, 3>> firsts; // each triangle's corner at the node's own origin
+    for (const triangle& each : found.shape.triangles) {
+        const vec3<double>& corner = found.shape.positions[each[0]];
+        firsts.push_back({corner.x, corner.y, corner.z});
+    }
+    std::sort(firsts.begin(), firsts.end());
+    CHECK(firsts == std::vector<std::array<double, 3>>{{0, 0, 1}, {0, 0, 1}, {0, 7, 0}, {5, 0, 1}});
+}
+
 TEST_CASE("a mesh exported to OBJ and to glTF and read back draws the same picture, bit for bit") {
     const testing::temporary_folder folder;
     scene made;

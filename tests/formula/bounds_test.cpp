@@ -98,6 +98,19 @@ TEST_CASE("zero is said of what is zero however it is rounded, and of nothing el
     }
 }
 
+TEST_CASE("where a float may be flushed to 0, zero lies within the bounds") {
+    // Products of 1e-40, of which a float keeps a few digits or none.
+    const bounds tiny = of("x * x", between(1e-20, 2e-20));
+    CHECK(tiny.low == 0);
+    CHECK(tiny.high >= 4e-40);
+    const bounds negative = of("x * -x", between(1e-20, 2e-20));
+    CHECK(negative.high == 0);
+    CHECK(negative.low <= -4e-40);
+    // 1e-28 is far enough from what is flushed: its sign is kept.
+    CHECK(of("x * x", between(1e-14, 2e-14)).low > 0);
+    CHECK(of("x * -x", between(1e-14, 2e-14)).high < 0);
+}
+
 TEST_CASE("what may be no number is not said to be one") {
     for (const char* text : {"1.0 / x", "log(x)", "sqrt(x - 1.0)", "pow(x, -1.0)", "pow(x - 1.0, 2.0)",
                              "inversesqrt(x)", "acos(2.0 * x)", "normalize(a * x).x", "1.0 / (x - x)",

@@ -10,6 +10,7 @@
 
 #include "program/fit.hpp"
 #include "yurvo/picture/texture.hpp"
+#include "yurvo/scene/validate.hpp"
 
 using namespace yurvo;
 using namespace yurvo::program;
@@ -561,11 +562,31 @@ TEST_CASE("fit: bands of cel, as many as its arrays hold") {
     CHECK(fit_to(claimed, of).fitted->shading.cel.bands.size() == 2);
 }
 
+TEST_CASE(
+    "fit: bands of which one number is bound are grey, and those that are bound whole keep their colours") {
+    scene of = quay();
+    of.shading.model = model_kind::cel;
+    of.shading.cel.thresholds = {0.5};
+    of.shading.cel.bands = {{0.25, 0.5, 0.75}, {1, 0.5, 0.25}};
+    claims claimed = everything();
+    claimed.model = model_kind::cel;
+    CHECK(fit_to(claimed, of).fitted->shading.cel.bands == of.shading.cel.bands);
+    claimed.grey.insert("shading.bands");
+    const fitted_scene found = fit_to(claimed, of);
+    CHECK(found.fitted->shading.cel.bands == std::vector<rgb<double>>{rgb<double>(0.25), rgb<double>(1.0)});
+    CHECK(tells(found, "grey bands"));
+}
+
 TEST_CASE("fit: with a claim that makes it no valid scene it is skipped, and says why") {
     claims claimed = everything();
     claimed.model = model_kind::cel;
     claimed.rate = rate::vertex; // cel is drawn per fragment only
     const fitted_scene found = fit_to(claimed, quay());
     CHECK_FALSE(found.fitted);
-    CHECK(found.skipped.starts_with("with the program's claims it is no valid scene: "));
+    const std::string why = "with the program's claims it is no valid scene: ";
+    REQUIRE(found.skipped.starts_with(why));
+    scene claimed_of = quay();
+    claimed_of.shading.model = model_kind::cel;
+    claimed_of.shading.rate = rate::vertex;
+    CHECK(found.skipped == why + find_fault(claimed_of)->wrong);
 }

@@ -237,6 +237,32 @@ TEST_CASE("constants set the scene: products the colour, directions made unit, o
     CHECK_THROWS_AS(set_constants(with_constant("material.shininess", {1, 2}), of), error);
 }
 
+TEST_CASE("constants of materials and of cel: a colour with its alpha, bands grey and in colours") {
+    scene of = crate_and_two_lights();
+    set_constants(with_constant("material.base_alpha", {0.5, 0.25, 0.125, 0.75}), of);
+    CHECK(of.materials[0].look.base == rgb<double>{0.5, 0.25, 0.125});
+    CHECK(of.materials[0].look.alpha == 0.75);
+    set_constants(with_constant("material.alpha", {0.5}), of);
+    CHECK(of.materials[0].look.alpha == 0.5);
+    set_constants(with_constant("material.two_sided", {1}), of);
+    CHECK(of.materials[0].look.two_sided);
+    of.shading.model = model_kind::cel;
+    set_constants(with_constant("shading.thresholds", {0.25, 0.5}), of);
+    CHECK(of.shading.cel.thresholds == std::vector<double>{0.25, 0.5});
+    set_constants(with_constant("shading.outline", {0.125}), of);
+    CHECK(of.shading.cel.outline == 0.125);
+    set_constants(with_constant("shading.outline_color", {0.5, 0, 0.25}), of);
+    CHECK(of.shading.cel.outline_color == rgb<double>{0.5, 0, 0.25});
+    set_constants(with_constant("shading.bands", {0.25, 0.5, 1}), of); // two thresholds: three greys
+    CHECK(of.shading.cel.bands ==
+          std::vector<rgb<double>>{rgb<double>(0.25), rgb<double>(0.5), rgb<double>(1.0)});
+    set_constants(with_constant("shading.bands", {0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9}), of);
+    CHECK(of.shading.cel.bands ==
+          std::vector<rgb<double>>{{0.1, 0.2, 0.3}, {0.4, 0.5, 0.6}, {0.7, 0.8, 0.9}});
+    CHECK_THROWS_WITH_AS(set_constants(with_constant("material.base_alpha", {1, 1, 1}), of),
+                         doctest::Contains("four: a colour and its alpha"), error);
+}
+
 TEST_CASE("constants of places and directions: in the space that they name, a fourth number, strengths") {
     scene of = crate_and_two_lights(); // the eye is at (1, 2, 10) and looks along -z
     set_constants(with_constant("ambient.strength", {0.25}), of);
