@@ -827,6 +827,40 @@ TEST_CASE("export --language: formulas in each shading language, right on their 
     CHECK(run(in + " check foggy-quay --program foggy-quay-glsl/program.toml").status == 1);
 }
 
+TEST_CASE("export --language: mod rounds down in every language, where HLSL's own remainder does not") {
+    const temporary_folder folder;
+    const std::string in = "cd " + folder.path() + " && " + tool;
+    // mod(n.x - 3, 10) is n.x + 7: above 0, and without a step. What is rounded towards 0 is n.x - 3.
+    write_whole(folder / "quay.toml", R"toml(format = 1
+[view]
+eye = [0.0, 1.0, 5.0]
+target = [0.0, 0.0, 0.0]
+[shading]
+model = "lambert"
+rate = "fragment"
+[formulas]
+diffuse = "max(dot(n, l), 0.0) * 0.1 * mod(n.x - 3.0, 10.0)"
+[materials.planks]
+base = [0.5, 0.4, 0.3]
+[[objects]]
+name = "buoy"
+shape = "sphere"
+radius = 1.0
+material = "planks"
+[[lights]]
+kind = "directional"
+shines = [-1.0, -2.0, -2.0]
+)toml");
+    for (const char* const language : {"glsl", "glsl-es", "glsl-vulkan", "hlsl"}) {
+        CAPTURE(language);
+        REQUIRE(run(in + " export quay.toml --language " + language + " -o " + language).status == 0);
+        const outcome held = run(in + " check quay.toml --program " + language + "/program.toml");
+        CAPTURE(held.out);
+        CAPTURE(held.err);
+        CHECK(held.status == 0);
+    }
+}
+
 TEST_CASE("export --language c++ and what cannot be exported") {
     const temporary_folder folder;
     const std::string in = "cd " + folder.path() + " && " + tool;

@@ -187,6 +187,21 @@ TEST_CASE("where a formula gives no number the picture is black, counted, and ch
         const check_report report = check(made, built_in_renderer());
         CHECK(report.failed() > 0);
         CHECK(report.failures().find("diffuse") != std::string::npos);
+        for (const verify::check_result& each : report.checks) {
+            if (each.kind ==
+                "formula") { // none may fail: the number of failures, and nothing within a tolerance
+                CHECK(each.measured[0] > 0);
+                CHECK(std::isinf(each.used));
+            }
+        }
+        made.formulas[slot::diffuse] = "sqrt(abs(position.x))";
+        for (const verify::check_result& each : check(made, built_in_renderer()).checks) {
+            if (each.kind == "formula") {
+                CHECK(each.measured == std::vector<double>{0});
+                CHECK(each.used == 0);
+            }
+        }
+        made.formulas[slot::diffuse] = "sqrt(position.x)";
         // The second method knows as well where it is black.
         CHECK(verify::hold_against_second_method(made, found).passed);
     }

@@ -1,10 +1,14 @@
 // The pipeline against the second method.
+#include <algorithm>
+#include <cmath>
 #include <cstdlib>
+#include <utility>
 
 #include <doctest/doctest.h>
 
 #include "support/printing.hpp"
 #include "support/random_scene.hpp"
+#include "verify/cast.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/scene/names.hpp"
 #include "yurvo/verify/check.hpp"
@@ -81,4 +85,77 @@ TEST_CASE("beside a triangle's edge, snapped over a pixel's centre, a field show
         on_borders += result.remark.find(" 0 of them") == std::string::npos ? 1U : 0U;
     }
     CHECK(on_borders > 0); // else nothing was asked
+}
+
+namespace {
+
+// A plank that faces the eye four metres away, lit by a lamp 1.5 metres before it, off its middle; a white
+// one joins it at the picture's middle, if asked for.
+scene planks_facing_the_eye(bool with_a_neighbour) {
+    scene made;
+    made.view.eye = {0, 0, 4};
+    made.view.target = {0, 0, 0};
+    made.view.fov = 2 * std::atan(0.5);
+    made.view.width = 40;
+    made.view.height = 40;
+    made.shading.model = model_kind::lambert;
+    made.ambient_strength = 0;
+    made.materials = {{"planks", {}}, {"painted", {}}};
+    made.materials[0].look.base = rgb<double>(0.5);
+    made.materials[1].look.base = rgb<double>(0.0);
+    made.materials[1].look.emission = rgb<double>(1.0);
+    object plank;
+    plank.shape = plane_shape{{6, 6}, {1, 1}};
+    plank.placed.rotation.x = std::acos(-1.0) / 2;
+    made.objects = {plank};
+    if (with_a_neighbour) {
+        made.objects[0].placed.position.x = 3; // from the middle to the right
+        plank.placed.position.x = -3;
+        plank.material = 1;
+        made.objects.push_back(plank);
+    }
+    named_light lantern;
+    lantern.light.position = {0.7, 0.2, 1.5};
+    lantern.light.falloff = falloff_kind::inverse_square;
+    made.lights = {lantern};
+    return made;
+}
+
+// What it shows in grey: 0.5 times cosine over distance squared, at a place in the picture.
+double grey_at(double x, double y) {
+    const double right = (x / 20 - 1) * 0.5 * 4;
+    const double up = (1 - y / 20) * 0.5 * 4;
+    const double squared = (0.7 - right) * (0.7 - right) + (0.2 - up) * (0.2 - up) + 1.5 * 1.5;
+    return 0.5 * 1.5 / std::sqrt(squared) / squared;
+}
+
+} // namespace
+
+TEST_CASE(
+    "what a subject's snapping allows is twice what its surface changes by, and nothing of its neighbour's") {
+    constexpr double snap = 0.25;
+    for (const bool with_a_neighbour : {false, true}) {
+        const scene made = planks_facing_the_eye(with_a_neighbour);
+        const verify::caster exact(made);
+        const verify::caster snapped(made, {.snap = snap});
+        // In the second column the white plank is nearer than the snap.
+        for (const double x : {27.5, 20.125}) {
+            for (const double y : {5.5, 22.25}) {
+                CAPTURE(with_a_neighbour);
+                CAPTURE(x);
+                CAPTURE(y);
+                const double here = grey_at(x, y);
+                double most = 0;
+                for (const auto& [dx, dy] : {std::pair{snap, 0.0}, {-snap, 0.0}, {0.0, snap}, {0.0, -snap}}) {
+                    if (!with_a_neighbour || x + dx > 20) {
+                        most = std::max(most, std::abs(grey_at(x + dx, y + dy) - here));
+                    }
+                }
+                CHECK(exact.at(x, y).color.g == doctest::Approx(here).epsilon(1e-12));
+                const double added = snapped.at(x, y).tolerance.g - exact.at(x, y).tolerance.g;
+                CHECK(added == doctest::Approx(2 * most).epsilon(1e-9));
+                CHECK(snapped.at_without_snap(x, y).tolerance.g == exact.at(x, y).tolerance.g);
+            }
+        }
+    }
 }
