@@ -63,12 +63,25 @@ std::vector<move> formulas_of_falloff() {
     return moves;
 }
 
+// A power of the cosine that nothing cuts off reaches as far as it is above 0: half the space.
+void close_cones(shader_program& of, bool by_power) {
+    const char* const outer = "lights[*].outer_degrees";
+    std::erase_if(of.constants, [&](const shader_constant& each) { return each.quantity == outer; });
+    if (by_power && !reads_any(of, "].outer") && !reads_any(of, "].cos_outer")) {
+        of.constants.push_back({outer, {90}, {of.file, 0, 0}});
+    }
+}
+
 std::vector<move> moves_of_cones() {
     std::vector<move> moves;
     for (const penumbra_kind kind : {penumbra_kind::smooth, penumbra_kind::ramp, penumbra_kind::hard,
                                      penumbra_kind::squared, penumbra_kind::power}) {
         moves.push_back({"penumbra", "tried: it fits best",
-                         [kind](shader_program& of) { of.penumbras = std::vector{kind}; }, ""});
+                         [kind](shader_program& of) {
+                             of.penumbras = std::vector{kind};
+                             close_cones(of, kind == penumbra_kind::power);
+                         },
+                         ""});
     }
     return moves;
 }

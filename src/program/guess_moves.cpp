@@ -243,7 +243,7 @@ void direct(shader_program& of, const std::string& property) {
 std::vector<move> starting_points() {
     std::vector<move> moves;
     for (const move& space : moves_of_space()) {
-        for (const char* property : {"", "to_light", "shines"}) {
+        for (const char* property : {"", "to_light", "shines", "axis"}) {
             const std::string chosen = property;
             moves.push_back({"space", "",
                              [space, chosen](shader_program& of) {
@@ -252,7 +252,7 @@ std::vector<move> starting_points() {
                                      direct(of, chosen);
                                  }
                              },
-                             ""});
+                             chosen == "axis" ? taken_out_by("shines", chosen) : ""});
         }
     }
     return moves;

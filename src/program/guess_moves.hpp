@@ -58,6 +58,8 @@ std::vector<move> moves_alike(const guessed_name& name);
 // What is taken for one another: colour and light, an angle and its cosine, a direction and the one against
 // it.
 std::vector<move> moves_within_group(const guessed_name& name);
+// The mistake that nobody sees any more where the one is taken for the other; empty where there is none.
+std::string taken_out_by(const std::string& said, const std::string& other);
 
 // What such a meaning may be for lights of more kinds: a place whose fourth number is 0 for a direction.
 std::vector<move> moves_to_more_kinds(const guessed_name& name, const std::string& means);

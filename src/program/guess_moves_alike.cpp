@@ -20,7 +20,8 @@ meaning_parts said_by(const guessed_name& name) {
     return {of_light, key, of_light ? name.means.substr(0, dot + 1) : ""};
 }
 
-// The mistake that nobody sees any more where the one is taken for the other.
+} // namespace
+
 std::string taken_out_by(const std::string& said, const std::string& other) {
     if (said == "shines" && other == "axis") { // it is made unit before the shader has it
         return "shines-not-normalized";
@@ -29,8 +30,6 @@ std::string taken_out_by(const std::string& said, const std::string& other) {
         (said == "inner_degrees" && other == "inner") || (said == "outer_degrees" && other == "outer");
     return degrees ? "cone-angle-in-degrees" : "";
 }
-
-} // namespace
 
 std::vector<move> moves_alike(const guessed_name& name) {
     const auto [of_light, key, before] = said_by(name);
@@ -113,6 +112,17 @@ std::vector<move> moves_within_group(const guessed_name& name) {
                                          now.ends_with("_view") ? in_space(means, "_view") : means);
                              },
                              taken_out_by(said.key, other)});
+        }
+    }
+    // The axis the other way round, from where the cone is lit towards the light.
+    if (said.of_light && name.type == "vec3" &&
+        (said.key == "shines" || said.key == "axis" || said.key == "to_light")) {
+        for (const char* const axis : {"axis", "axis_view"}) {
+            moves.push_back({name.name, "tried: it fits best",
+                             [name = name.name, means = "= -" + said.before + axis](shader_program& of) {
+                                 take_as(of.uniforms, name, means);
+                             },
+                             ""});
         }
     }
     return moves;

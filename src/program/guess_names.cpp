@@ -10,6 +10,7 @@
 #include <utility>
 
 #include "program/guess_words.hpp"
+#include "scene/text_pattern.hpp"
 
 namespace yurvo::inline v0_1::program {
 
@@ -176,26 +177,31 @@ std::string guess_light(const std::string& member, int components, bool whole) {
     const std::string letter = one_of(member, {{"i", "intensity"},
                                                {"r", "range"},
                                                {"cut", "cos_outer"},
-                                               {"k0", "coefficients[0]"},
-                                               {"k1", "coefficients[1]"},
-                                               {"k2", "coefficients[2]"},
+                                               {"spot", "exponent"},
                                                {"kc", "coefficients[0]"},
                                                {"kl", "coefficients[1]"},
                                                {"kq", "coefficients[2]"}});
     if (!letter.empty()) {
         return letter;
     }
+    static const text_pattern numbered("^(k|a|c|att|atten|attenuation|falloff)[012]$");
+    if (numbered.is_in(member)) {
+        return std::string("coefficients[") + member.back() + "]";
+    }
+    if (member.find("cos") != std::string::npos) {
+        return first_of({{{"inn", "pen", "hot", "full", "soft"}, "cos_inner"}, {{"cos"}, "cos_outer"}},
+                        member);
+    }
     if (member.find("deg") != std::string::npos) {
         return member.find("in") != std::string::npos ? "inner_degrees" : "outer_degrees";
     }
     return first_of({{{"ambient"}, "ambient_intensity"}, // of its own: see likely_uniform()
+                     {{"exp", "spotpow", "conepow", "focus"}, "exponent"},
                      {{"intens", "power", "bright", "strength"}, "intensity"},
-                     {{"range", "radius", "reach"}, "range"},
-                     {{"cosinner", "innercos"}, "cos_inner"},
-                     {{"cosouter", "outercos", "cutoff"}, "cos_outer"},
-                     {{"inner"}, "inner"},
-                     {{"outer"}, "outer"},
-                     {{"exp"}, "exponent"},
+                     {{"range", "radius", "reach", "maxdist", "distance"}, "range"},
+                     {{"cutoff"}, "cos_outer"},
+                     {{"inner", "hotspot", "penumbra"}, "inner"},
+                     {{"outer", "cone", "angle"}, "outer"},
                      {{"const"}, "coefficients[0]"},
                      {{"lin"}, "coefficients[1]"},
                      {{"quad"}, "coefficients[2]"}},

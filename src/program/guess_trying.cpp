@@ -59,6 +59,17 @@ class trying {
         return made;
     }
 
+    // No light's direction is of length 1: who does not make it so is told from who does.
+    static fitted_scene fit(const program_renderer& by, const scene& of) {
+        fitted_scene made = by.fit(of);
+        if (made.fitted) {
+            for (named_light& each : made.fitted->lights) {
+                each.light.shines = 1.5 * each.light.shines;
+            }
+        }
+        return made;
+    }
+
   public:
     settled_guess result;
 
@@ -95,7 +106,7 @@ class trying {
             std::size_t counted = 0;
             std::vector<std::pair<scene, picture>> drawn;
             for (const scene& each : scenes_) {
-                fitted_scene fitted = subject.fit(each);
+                fitted_scene fitted = fit(subject, each);
                 if (!fitted.fitted) {
                     return never;
                 }
@@ -256,13 +267,17 @@ class trying {
         for (std::size_t i = 0; i < kinds.size(); ++i) {
             of.kinds = kinds[i];
             try {
-                return off_of(of);
+                const double off = off_of(of);
+                if (off < never) {
+                    return off;
+                }
             } catch (const error&) {
                 if (compiled_ || i + 1 == kinds.size()) {
                     throw;
                 }
             }
         }
+        of.kinds.reset();
         return never;
     }
 
@@ -330,9 +345,12 @@ class trying {
     bool one_mistake_explains(const reading& of) {
         const std::unique_ptr<program_renderer> by = compiled_->with_claim(with_rows(of.program, of_rows_));
         std::optional<std::set<std::string>> in_all;
+        if (of.off >= never) {
+            return false;
+        }
         for (const std::size_t which :
              std::array<std::size_t, 2>{0, 2}) { // one of many things, and the buoys
-            const fitted_scene fitted = by->fit(scenes_[which]);
+            const fitted_scene fitted = fit(*by, scenes_[which]);
             if (!fitted.fitted || !in_time(most_seconds)) {
                 return false;
             }
@@ -368,6 +386,11 @@ class trying {
                 throw;
             }
             first.off = off_with_some_kind(first.program);
+        }
+        if (first.off >= never) { // its lights lack what is bound of them
+            reading of_some_kind = first;
+            of_some_kind.off = off_with_some_kind(of_some_kind.program);
+            first = of_some_kind.off < never ? of_some_kind : first;
         }
         const move_lists moves = all_moves(guessed);
         std::vector<reading> from{first};
@@ -446,10 +469,13 @@ class trying {
 
     // With a number that is written into the source, found by fitting.
     std::optional<reading> with_numbers(const reading& from) {
+        if (from.off >= never) {
+            return std::nullopt;
+        }
         std::vector<verify::wrong_picture> wrong;
         std::unique_ptr<program_renderer> by = compiled_->with_claim(with_rows(from.program, of_rows_));
         for (const scene& each : scenes_) {
-            const fitted_scene fitted = by->fit(each);
+            const fitted_scene fitted = fit(*by, each);
             if (fitted.fitted) {
                 scene larger = *fitted.fitted;
                 larger.view.width = 160;
