@@ -11,16 +11,16 @@ namespace {
 
 // The types' numbers in OpenGL.
 const std::map<std::uint32_t, type_shape> shapes{
-    {0x1406, {1, 0, false, false, "float"}}, {0x8B50, {2, 0, false, false, "vec2"}},
-    {0x8B51, {3, 0, false, false, "vec3"}},  {0x8B52, {4, 0, false, false, "vec4"}},
-    {0x8B5A, {4, 2, false, false, "mat2"}},  {0x8B5B, {9, 3, false, false, "mat3"}},
-    {0x8B5C, {16, 4, false, false, "mat4"}}, {0x1404, {1, 0, true, false, "int"}},
-    {0x8B53, {2, 0, true, false, "ivec2"}},  {0x8B54, {3, 0, true, false, "ivec3"}},
-    {0x8B55, {4, 0, true, false, "ivec4"}},  {0x8B56, {1, 0, true, false, "bool"}},
-    {0x8B57, {2, 0, true, false, "bvec2"}},  {0x8B58, {3, 0, true, false, "bvec3"}},
-    {0x8B59, {4, 0, true, false, "bvec4"}},  {0x1405, {1, 0, true, false, "uint"}},
-    {0x8DC6, {2, 0, true, false, "uvec2"}},  {0x8DC7, {3, 0, true, false, "uvec3"}},
-    {0x8DC8, {4, 0, true, false, "uvec4"}},  {0x8B5E, {0, 0, false, true, "sampler2D"}}};
+    {0x1406, {1, 0, false, false, "float"}},       {0x8B50, {2, 0, false, false, "vec2"}},
+    {type_of_color, {3, 0, false, false, "vec3"}}, {0x8B52, {4, 0, false, false, "vec4"}},
+    {0x8B5A, {4, 2, false, false, "mat2"}},        {0x8B5B, {9, 3, false, false, "mat3"}},
+    {0x8B5C, {16, 4, false, false, "mat4"}},       {0x1404, {1, 0, true, false, "int"}},
+    {0x8B53, {2, 0, true, false, "ivec2"}},        {0x8B54, {3, 0, true, false, "ivec3"}},
+    {0x8B55, {4, 0, true, false, "ivec4"}},        {0x8B56, {1, 0, true, false, "bool"}},
+    {0x8B57, {2, 0, true, false, "bvec2"}},        {0x8B58, {3, 0, true, false, "bvec3"}},
+    {0x8B59, {4, 0, true, false, "bvec4"}},        {0x1405, {1, 0, true, false, "uint"}},
+    {0x8DC6, {2, 0, true, false, "uvec2"}},        {0x8DC7, {3, 0, true, false, "uvec3"}},
+    {0x8DC8, {4, 0, true, false, "uvec4"}},        {0x8B5E, {0, 0, false, true, "sampler2D"}}};
 
 // The names by which one active uniform may be called.
 std::vector<std::string> aliases_of(const active_uniform& active, const std::vector<active_block>& blocks,

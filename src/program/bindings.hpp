@@ -51,6 +51,8 @@ struct type_shape {
     std::string name;
 };
 type_shape shape_of(std::uint32_t type);
+// A vec3, as the driver numbers types.
+inline constexpr std::uint32_t type_of_color = 0x8B51;
 
 // The numbers that an active uniform is given, as many as its type has; matrices column by column.
 std::vector<float> numbers_for(const bound_uniform& each, const quantity_context& in, bool transposed);

@@ -57,7 +57,7 @@ std::vector<std::string> meanings_for(const std::string& type, bool each_light, 
         return {"object.normal_to_world", "object.normal_to_view", "object.to_world", "object.to_view"};
     }
     if (type == "sampler2D") {
-        return {"material.texture", "material.texture_codes"};
+        return {"material.texture", "material.texture_codes", "material.specular", "1"};
     }
     if (type == "int" || type == "uint" || type == "bool") {
         if (each_light) {

@@ -328,8 +328,12 @@ std::string likely_list(const std::string& member, const type_shape& shape) {
 } // namespace
 
 std::string likely_uniform(const std::string& name, const type_shape& shape) {
-    if (shape.texture) {
-        return "material.texture";
+    if (shape.texture) { // what people keep in a map of its own, beside a surface's colours
+        const std::string map = first_of({{{"spec", "spc"}, "material.specular"},
+                                          {{"emis", "emit", "glow"}, "material.emission"},
+                                          {{"occlusion"}, "1"}},
+                                         lowered(name));
+        return map.empty() ? "material.texture" : map;
     }
     const std::size_t dot = name.find_last_of('.');
     const std::string member = lowered(dot == std::string::npos ? name : name.substr(dot + 1));

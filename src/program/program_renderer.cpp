@@ -163,25 +163,30 @@ struct program_renderer::parts {
         }
     }
 
-    // A sampler's texture: the material's, or one of a number everywhere.
-    static texture_values texture_of(const bound_uniform& uniform, const texture* image) {
-        const double* number = std::get_if<double>(&uniform.means.front());
-        if (number != nullptr && (uniform.means.size() == 1 || uniform.means.size() == 3)) {
-            texture_values result;
-            for (std::size_t i = 0; i < 3; ++i) {
-                const double* each = std::get_if<double>(&uniform.means[uniform.means.size() == 1 ? 0 : i]);
-                result.values.push_back(each == nullptr ? 0.0F : static_cast<float>(*each));
-            }
-            return result;
-        }
+    // A sampler's texture: the material's, or one of a number or a factor everywhere.
+    static texture_values texture_of(const bound_uniform& uniform, const texture* image,
+                                     const quantity_context& in) {
         const quantity* means = std::get_if<quantity>(&uniform.means.front());
-        const bool known =
-            means != nullptr && (means->property == "texture" || means->property == "texture_codes");
-        if (!known || uniform.means.size() > 1) {
-            throw error(uniform.where, "`" + uniform.active.name + "` is a texture",
-                        "material.texture, material.texture_codes, a number, or three");
+        const bool one = uniform.means.size() == 1 && means != nullptr && means->of == "material";
+        if (one && (means->property == "texture" || means->property == "texture_codes")) {
+            return texture_for(image, means->property == "texture_codes");
         }
-        return texture_for(image, means->property == "texture_codes");
+        const auto number = [](const auto& each) { return std::holds_alternative<double>(each); };
+        const bool numbers = (uniform.means.size() == 1 || uniform.means.size() == 3) &&
+                             std::all_of(uniform.means.begin(), uniform.means.end(), number);
+        // What people keep in a map of its own.
+        const bool factor = one && (means->property == "specular" || means->property == "emission" ||
+                                    means->property == "ambient" || means->property == "diffuse");
+        if (!numbers && !factor) {
+            throw error(uniform.where, "`" + uniform.active.name + "` is a texture",
+                        "material.texture, material.texture_codes, a factor (material.specular, .emission, "
+                        ".ambient, .diffuse), a number, or three");
+        }
+        bound_uniform as_color = uniform;
+        as_color.active.type = type_of_color;
+        texture_values result;
+        result.values = numbers_for(as_color, in, false);
+        return result;
     }
 
     object_request request_for(const pipeline::stage& staged, const scene& the_scene,
@@ -204,7 +209,8 @@ struct program_renderer::parts {
             if (shape.texture) {
                 result.samplers.push_back(uniform.active.location);
                 result.textures.push_back(static_cast<std::int32_t>(whole.textures.size()));
-                whole.textures.push_back(texture_of(uniform, staged.materials[object.material].image.get()));
+                whole.textures.push_back(
+                    texture_of(uniform, staged.materials[object.material].image.get(), in));
                 continue;
             }
             std::vector<float> numbers = numbers_for(uniform, in, translated.transposed_matrices);

@@ -172,7 +172,8 @@ TEST_CASE("each thing that can be wrong with a program is said in its own line, 
         {"a.frag", "uniform vec3 paint;",
          "uniform sampler2D paint;\nvec3 of(sampler2D s) { return texture(s, vec2(0.5)).rgb; }\n"
          "#define paint of(paint)\n",
-         "a.toml:17:9: `paint` is a texture; material.texture, material.texture_codes, a number, or three"},
+         "a.toml:17:9: `paint` is a texture; material.texture, material.texture_codes, a factor "
+         "(material.specular, .emission, .ambient, .diffuse), a number, or three"},
         {"a.toml", "[attributes]", "[constants]\n\"lights[0].kind\" = 1.0\n[attributes]",
          "a.toml:9:20: `lights[0].kind` cannot be set in a scene; a quantity that determines values of the "
          "scene: "

@@ -235,6 +235,11 @@ TEST_CASE("every quantity but textures reaches the shader with the value that it
         {"view.eye", "vec4", "q.yzw", {-2, 5, 1}},
         {"lights.moon.shines", "vec4", "q.yzw", {-3, -4, 0}},
         {"material.alpha", "vec3", "q", only(0.5)},
+        // In the place of a map, a factor.
+        {"material.specular", "sampler2D", "texture(q, vec2(0.25, 0.75)).rgb", {0.7, 0.8, 0.9}},
+        {"material.emission", "sampler2D", "texture(q, vec2(0.25, 0.75)).rgb", {0.01, 0.02, 0.03}},
+        {"material.ambient", "sampler2D", "texture(q, vec2(0.25, 0.75)).rgb", {0.1, 0.2, 0.3}},
+        {"material.diffuse", "sampler2D", "texture(q, vec2(0.25, 0.75)).rgb", {0.4, 0.5, 0.6}},
         {"object.normal_to_world", "mat4", "(q * vec4(2.0, 4.0, 8.0, 1.0)).xyw", only(1)},
     };
     const scene from = crate_at_the_quay();
