@@ -243,6 +243,30 @@ TEST_CASE("what no mistake explains is unknown, with its make-up") {
     CHECK(verify::diagnose(of, plain, pixel_format::srgb_codes).verdict != verdict_kind::mistake);
 }
 
+TEST_CASE("the make-up says what a term's factor looks like") {
+    const scene of = reference("buoys");
+    const std::vector<std::pair<double, std::string>> all{
+        {pi, "it is multiplied by π"}, {1 / pi, "it is divided by π"}, {2, "it is counted 2 times"},
+        {4, "it is counted 4 times"},  {0.5, "it is divided by 2"},    {0.25, "it is divided by 4"},
+        {0.7, "it is too dim"},        {1.6, "it is too bright"},      {1, ""}};
+    for (const auto& [factor, says] : all) {
+        CAPTURE(factor);
+        scene other = of;
+        other.lights[1].light.diffuse = rgb<double>(factor);
+        other.lights[0].light.specular = rgb<double>(0.55); // so that no one mistake explains it
+        const verify::diagnosis found = verify::diagnose(of, draw(other), pixel_format::floats);
+        REQUIRE(!found.makeup.empty());
+        for (const verify::makeup_part& part : found.makeup) {
+            if (part.light == "lantern" && part.term == "diffuse") {
+                CHECK(part.factor == doctest::Approx(factor).epsilon(0.01));
+                CHECK(part.suggests == says);
+            } else if (part.light == "moon" && part.term == "diffuse") {
+                CHECK(part.suggests == "");
+            }
+        }
+    }
+}
+
 TEST_CASE("the make-up of a mistake points at it") {
     const scene of = reference("buoys");
     verify::diagnosis found = verify::diagnose(of, with(of, {ambient_missing}), pixel_format::srgb_codes);

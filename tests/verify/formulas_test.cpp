@@ -166,6 +166,69 @@ TEST_CASE("intervals of the second method hold what float and double give") {
     }
 }
 
+TEST_CASE("the second method knows where a comparison is open, and where float may find no number") {
+    // What is true of some numbers within two intervals, of none or of all.
+    struct compared {
+        const char* text;
+        std::array<double, 2> x, y; // least and greatest; the middle is the value
+        bool can_fail, holds, can_hold;
+    };
+    const std::vector<compared> all{
+        {"x == y", {1, 1}, {1, 1}, false, true, true},
+        {"x == y", {1, 2}, {3, 4}, true, false, false},
+        {"x == y", {1, 2}, {2, 3}, true, false, true},
+        {"x == y", {1, 3}, {1, 3}, true, true, true},
+        {"x == y", {3, 4}, {1, 2}, true, false, false},
+        {"x != y", {1, 1}, {1, 1}, true, false, false},
+        {"x != y", {1, 2}, {3, 4}, false, true, true},
+        {"x != y", {3, 4}, {1, 2}, false, true, true},
+        {"x != y", {1, 3}, {1, 3}, true, false, true},
+        {"x < y", {1, 2}, {3, 4}, false, true, true},
+        {"x < y", {1, 2}, {2, 3}, true, true, true},
+        {"x < y", {2, 3}, {1, 2}, true, false, false},
+        {"x <= y", {1, 2}, {2, 3}, false, true, true},
+        {"x <= y", {2, 3}, {1, 2}, true, false, true},
+        {"x > y", {2, 3}, {1, 2}, true, true, true},
+        {"x > y", {1, 2}, {2, 3}, true, false, false},
+        {"x >= y", {2, 3}, {1, 2}, false, true, true},
+        {"x >= y", {1, 2}, {2, 3}, true, false, true},
+        {"x < y && x > 0.0", {1, 2}, {3, 4}, false, true, true},
+        {"x > y || x > 0.0", {1, 2}, {3, 4}, false, true, true},
+        {"!(x < y)", {1, 2}, {2, 3}, true, false, true},
+    };
+    const auto middle = [](const std::array<double, 2>& ends) {
+        return verify::range(ends[0], (ends[0] + ends[1]) / 2, ends[1]);
+    };
+    const auto asked = [&](const std::string& text, const std::array<double, 2>& x,
+                           const std::array<double, 2>& y) {
+        verify::plain_names known;
+        known[verify::plain_name("x")] = middle(x);
+        known[verify::plain_name("y")] = middle(y);
+        return verify::plain_formula(text).evaluate(known);
+    };
+    for (const compared& each : all) {
+        CAPTURE(each.text);
+        CAPTURE(each.x);
+        CAPTURE(each.y);
+        const verify::plain_value found = asked(std::string(each.text) + " ? 1.0 : 0.0", each.x, each.y);
+        CHECK(found.at(0).low == (each.can_fail ? 0 : 1));
+        CHECK(found.at(0).value == (each.holds ? 1 : 0));
+        CHECK(found.at(0).high == (each.can_hold ? 1 : 0));
+    }
+    for (const char* const text : {"acos(x)", "asin(x)", "sqrt(1.0 - x)", "log(1.0 - x)", "pow(1.0 - x, 0.5)",
+                                   "1.0 / (1.0 - x)", "inversesqrt(1.0 - x)", "mod(1.0, 1.0 - x)"}) {
+        CAPTURE(text);
+        CHECK(asked(text, {0.9, 1.1}, {0, 0}).doubtful);
+        CHECK(!asked(text, {0.2, 0.3}, {0, 0}).doubtful);
+    }
+    for (const char* const text : {"acos(x)", "asin(x)"}) { // the other end
+        CHECK(asked(text, {-1.1, -0.9}, {0, 0}).doubtful);
+        CHECK(!asked(text, {-1, -0.9}, {0, 0}).doubtful);
+    }
+    CHECK(asked("tan(x)", {1.5, 1.6}, {0, 0}).doubtful); // π / 2 is 1.5708
+    CHECK(!asked("tan(x)", {1.6, 1.7}, {0, 0}).doubtful);
+}
+
 TEST_CASE("where a formula gives no number the picture is black, counted, and check fails") {
     for (const rate at : {rate::face, rate::vertex, rate::fragment}) {
         scene made = lit_buoys(model_kind::blinn_phong, at);

@@ -53,6 +53,19 @@ struct own_bands {
     }
 };
 
+// Asks a light for all its numbers.
+struct own_of_all_numbers {
+    template <class Real> reflected<Real> operator()(const surface<Real>& s, const arrival<Real>& in) const {
+        using number = scalar_t<Real>;
+        const ready_light<number>& lamp = *in.lamp;
+        const number all = lamp.inner + number(0.5) * lamp.outer + number(0.25) * lamp.cos_inner +
+                           number(0.125) * lamp.cos_outer + number(0.0625) * lamp.seen_exponent +
+                           number(0.03125) * lamp.seen_range + number(lamp.whole ? 0.5 : 0) +
+                           lamp.coefficients.x + lamp.coefficients.y + lamp.coefficients.z;
+        return {in.light * max(dot(s.normal, in.to_light), Real(0)) * Real(all), {}};
+    }
+};
+
 scene small(const char* name, int width = 96, int height = 60) {
     scene made = find_reference(name)->scene;
     made.expects.clear();
@@ -312,4 +325,16 @@ TEST_CASE("a model's numbers are set by their names") {
         (void)as_it_is.with({{"tint", {1, 2}}}),
         "numbers.tint: the model's `tint` has 3 components, not 2; three numbers, or one for all", error);
     CHECK(any_model(own_lambert{})->number_names().empty());
+}
+
+TEST_CASE("a model's lights have the same numbers in the pipeline and in the second method") {
+    for (const char* const name :
+         {"penumbras", "lantern-quay", "many-lanterns", "lamp-parts", "moon-crates"}) {
+        CAPTURE(name);
+        const scene made = lit_by_own(small(name), own_of_all_numbers{});
+        const check_result found = hold_against_second_method(made, draw(made));
+        CAPTURE(found.used);
+        CHECK(found.passed);
+        CHECK(found.used <= 0.5);
+    }
 }
