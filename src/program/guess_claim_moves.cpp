@@ -23,8 +23,14 @@ bool reads_any(const shader_program& of, const char* quantity) {
 std::vector<move> moves_of_model() {
     std::vector<move> moves;
     for (const model_kind kind : {model_kind::blinn_phong, model_kind::phong, model_kind::lambert}) {
-        moves.push_back(
-            {"model", "tried: it fits best", [kind](shader_program& of) { of.model = kind; }, ""});
+        moves.push_back({"model", "tried: it fits best",
+                         [kind](shader_program& of) {
+                             of.model = kind;
+                             std::erase_if(of.constants, [](const shader_constant& each) {
+                                 return each.quantity.starts_with("shading.");
+                             });
+                         },
+                         ""});
     }
     return moves;
 }

@@ -227,6 +227,11 @@ void take_hints(shader_program& of, const std::string& text) {
     }
     if (any_means("shading.")) {
         of.model = model_kind::cel;
+    } else {
+        take_bands(of, text);
+        if (of.model == model_kind::cel && !any_means(".intensity") && !any_means("].light")) {
+            of.without.emplace_back("light.intensity"); // bands of the cosine alone
+        }
     }
     if (any_means(".ambient_light") && !any_means("ambient.")) {
         of.without.emplace_back("ambient"); // its lights bring their own

@@ -12,6 +12,8 @@ namespace yurvo::inline v0_1::program {
 rate likely_rate(const shader_program& sources, const guessed_bindings& guessed);
 
 // What the source writes out is evidence: curves, where a stage turns its clip space, numbers with names.
+// Bands that are written into the text: the model is cel then, and they are constants.
+void take_bands(shader_program& of, const std::string& text);
 void take_hints(shader_program& of, const std::string& text);
 
 // What an attribute whose name says nothing is by what the vertex stage does with it: a place is multiplied

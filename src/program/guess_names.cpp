@@ -255,7 +255,7 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
                      {{"ka"}, "ambient.light"},
                      {{"emi", "glow", "ke"}, "material.emission"},
                      {{"diff", "dif"}, of_material ? "material.diffuse" : "material.base"},
-                     {{"base", "albedo", "color", "colour", "tint"},
+                     {{"base", "albedo", "color", "colour", "tint", "paint"},
                       components == 4 ? "material.base_alpha" : "material.base"}},
                     name);
 }

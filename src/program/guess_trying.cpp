@@ -29,8 +29,11 @@ namespace {
 
 using clock = std::chrono::steady_clock;
 
-constexpr double likely_seconds = 7; // for likely readings
-constexpr double most_seconds = 11;  // for all
+// What is tried is bound by its number, and so the same however busy the machine is: about ten seconds on two
+// free processors. A shader that draws for long is not drawn for ever.
+constexpr std::size_t likely_tries = 800; // of likely readings
+constexpr std::size_t most_tries = 1300;  // of all
+constexpr double most_seconds = 40;
 constexpr std::size_t kept_readings = 3;
 constexpr int width = 72;
 constexpr int height = 45;
@@ -47,8 +50,8 @@ class trying {
     std::set<std::string> of_rows_; // matrices that are multiplied from the left
     std::vector<double> literals_;  // numbers that the text has
 
-    [[nodiscard]] bool in_time(double seconds) const {
-        return std::chrono::duration<double>(clock::now() - began_).count() < seconds;
+    [[nodiscard]] bool may_go_on(std::size_t tries) const {
+        return tried_ < tries && std::chrono::duration<double>(clock::now() - began_).count() < most_seconds;
     }
 
     static scene small(const scene& of) {
@@ -210,11 +213,11 @@ class trying {
 
     // All these readings changed by all these moves: the best few that come of it.
     std::vector<reading> step(const std::vector<reading>& from, const std::vector<move>& moves,
-                              double least_gain, double until) {
+                              double least_gain, std::size_t until) {
         std::vector<reading> best;
         for (const reading& each : from) {
             for (const move& one : moves) {
-                if (!in_time(until) || (!best.empty() && best.front().off == 0)) {
+                if (!may_go_on(until) || (!best.empty() && best.front().off == 0)) {
                     break;
                 }
                 const double worth = best.size() < kept_readings ? never : best.back().off;
@@ -229,9 +232,9 @@ class trying {
 
     // Steps while they help; the best reading of all.
     reading climb(std::vector<reading> from, const std::vector<move>& moves, double least_gain,
-                  double until) {
+                  std::size_t until) {
         reading best = from.front();
-        for (int i = 0; i < 10 && best.off > 0 && in_time(until); ++i) {
+        for (int i = 0; i < 10 && best.off > 0 && may_go_on(until); ++i) {
             std::vector<reading> next = step(from, moves, least_gain, until);
             if (next.empty() || next.front().off >= best.off) {
                 std::optional<reading> numbers = with_numbers(best);
@@ -291,7 +294,7 @@ class trying {
             }
             take_as(as_said.program.uniforms, name.name, name.means);
             as_said.say(name.name, by_name, "");
-            if (in_time(most_seconds) && off_of(as_said.program) == 0) {
+            if (may_go_on(most_tries) && off_of(as_said.program) == 0) {
                 right = std::move(as_said);
             }
         }
@@ -317,7 +320,7 @@ class trying {
                              [&](const move& other) { return other.about != each.about; });
             }
             for (int i = 0; i < 3 && wider.off > 0; ++i) {
-                std::vector<reading> next = step({wider}, others, 0.02, most_seconds);
+                std::vector<reading> next = step({wider}, others, 0.02, most_tries);
                 if (next.empty()) {
                     break;
                 }
@@ -336,7 +339,7 @@ class trying {
                 wider.how[each.about] = each.says;
             }
         }
-        if (in_time(most_seconds) && off_of(wider.program) == 0) {
+        if (may_go_on(most_tries) && off_of(wider.program) == 0) {
             right = std::move(wider);
         }
     }
@@ -351,7 +354,7 @@ class trying {
         for (const std::size_t which :
              std::array<std::size_t, 2>{0, 2}) { // one of many things, and the buoys
             const fitted_scene fitted = fit(*by, scenes_[which]);
-            if (!fitted.fitted || !in_time(most_seconds)) {
+            if (!fitted.fitted || !may_go_on(most_tries)) {
                 return false;
             }
             const verify::diagnosis found =
@@ -395,14 +398,14 @@ class trying {
         const move_lists moves = all_moves(guessed);
         std::vector<reading> from{first};
         if (first.off > 0) {
-            for (reading& each : step({first}, moves.starts, 0, likely_seconds)) {
+            for (reading& each : step({first}, moves.starts, 0, likely_tries)) {
                 keep(from, std::move(each));
             }
         }
-        reading best = climb(from, moves.usual, 0.02, likely_seconds);
+        reading best = climb(from, moves.usual, 0.02, likely_tries);
         std::vector<move> known = moves.twins;
         known.insert(known.end(), moves.usual.begin(), moves.usual.end());
-        best = climb({best}, known, 0.02, likely_seconds + 1);
+        best = climb({best}, known, 0.02, likely_tries + 150);
         std::optional<reading> explained; // the likeliest that is right but for one mistake
         for (const reading& each : from) {
             if (best.off > 0 && !explained && one_mistake_explains(each)) {
@@ -412,12 +415,12 @@ class trying {
         if (best.off > 0) {
             const double before = best.off;
             reading further = best;
-            for (int i = 0; i < 4 && further.off > 0 && in_time(most_seconds); ++i) {
-                const std::vector<reading> next = step({further}, moves.unlikely, 0.05, most_seconds);
+            for (int i = 0; i < 4 && further.off > 0 && may_go_on(most_tries); ++i) {
+                const std::vector<reading> next = step({further}, moves.unlikely, 0.05, most_tries);
                 if (next.empty()) {
                     break;
                 }
-                further = climb(next, moves.usual, 0.05, most_seconds);
+                further = climb(next, moves.usual, 0.05, most_tries);
             }
             if (further.off == 0 || (!explained && further.off < 0.4 * before)) {
                 best = std::move(further);
@@ -512,7 +515,7 @@ class trying {
             std::for_each(near.begin(), near.end(), try_number);
             try_number(each.value);
         }
-        std::vector<reading> best = step({from}, moves, 0.3, most_seconds);
+        std::vector<reading> best = step({from}, moves, 0.3, most_tries);
         return best.empty() ? std::nullopt : std::optional<reading>(std::move(best.front()));
     }
 };

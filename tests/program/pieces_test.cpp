@@ -11,6 +11,7 @@
 
 #include "program/binding_expression.hpp"
 #include "program/constants.hpp"
+#include "program/guess_hints.hpp"
 #include "program/guess_moves.hpp"
 #include "program/guess_names.hpp"
 #include "program/source_text.hpp"
@@ -585,4 +586,49 @@ TEST_CASE("a claim may not leave out what a name means") {
     CHECK(changed([](shader_program& other) { other.penumbras = std::vector{penumbra_kind::hard}; }));
     CHECK(changed([](shader_program& other) { other.model = model_kind::lambert; }));
     CHECK_FALSE(changed([](shader_program& other) { other.falloffs.reset(); }));
+}
+
+TEST_CASE("bands that are written into a shader: ladders of comparisons, and cosines cut into levels") {
+    struct written {
+        const char* text;
+        std::vector<double> thresholds, bands; // none: not taken for bands
+    };
+    const std::vector<written> all{
+        {"if (k > 0.95) f = 1.0; else if (k > 0.5) f = 0.6; else f = 0.2;", {0.5, 0.95}, {0.2, 0.6, 1}},
+        {"if (k >= .9) { f *= vec3(1.0, .5, .25); } else if (k >= .3f) { f *= vec3(.5, .25, .125); } else { "
+         "f *= "
+         "vec3(0.1, 0.2, 0.3); }",
+         {0.3, 0.9},
+         {0.1, 0.2, 0.3, 0.5, 0.25, 0.125, 1, 0.5, 0.25}},
+        {"if (k < 0.2) return vec3(0.1); if (k < 0.6) return vec3(0.5); else return vec3(1.0);",
+         {0.2, 0.6},
+         {0.1, 0.5, 1}},
+        {"float f = 0.3; if (k > 0.25) f = 0.5; if (k > 0.75) f = 0.9;", {0.25, 0.75}, {0.3, 0.5, 0.9}},
+        {"if (k > 0.5) c = paint * 0.8; else if (k > 0.25) c = paint * 0.4; else c = 0.1 * paint;",
+         {0.25, 0.5},
+         {0.1, 0.4, 0.8}},
+        {"float f = floor(k * 4.0) / 4.0;", {0.25, 0.5, 0.75, 1}, {0, 0.25, 0.5, 0.75, 1}},
+        {"#define LEVELS 2\nfloat f = floor(k * float(LEVELS)) / float(LEVELS);", {0.5, 1}, {0, 0.5, 1}},
+        {"const int levels = 2; f = floor(k * levels) * scale;", {0.5, 1}, {0, 0.5, 1}},
+        {"if (k > 0.5) f = 1.0; else f = 0.2;", {}, {}},                                      // one gate
+        {"if (k > 0.9) f = 1.0; else if (m > 0.5) f = 0.6; else f = 0.2;", {}, {}},           // of two things
+        {"if (k > 0.9) f = a(k); else if (k > 0.5) f = b; else f = 0.2;", {}, {}},            // of no numbers
+        {"if (k > 0.9) f = 1.0; else if (k > 0.5) f = vec3(1, 2, 3); else f = 1.0;", {}, {}}, // of two kinds
+        {"if (k > 0.9) f = 1.0; if (k > 0.5) f = 0.5;", {}, {}}, // and otherwise?
+        {"f = floor(k * many) / many;", {}, {}},                 // however many that are
+    };
+    for (const written& each : all) {
+        CAPTURE(std::string(each.text));
+        shader_program of;
+        of.model = model_kind::lambert;
+        take_bands(of, each.text);
+        CHECK((of.model == model_kind::cel) == !each.bands.empty());
+        REQUIRE(of.constants.size() == (each.bands.empty() ? 0 : 3));
+        if (!each.bands.empty()) {
+            CHECK(of.constants[0].quantity == "shading.thresholds");
+            CHECK(of.constants[0].numbers == each.thresholds);
+            CHECK(of.constants[1].quantity == "shading.bands");
+            CHECK(of.constants[1].numbers == each.bands);
+        }
+    }
 }

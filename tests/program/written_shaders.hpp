@@ -1,0 +1,18 @@
+// Right shaders as people write them, each in another style, and what a guess at them has to hold.
+#pragma once
+
+#include <vector>
+
+namespace yurvo::testing {
+
+struct pair_of_stages {
+    const char* name;
+    const char* language; // empty: as the sources look
+    const char* vertex;
+    const char* fragment;             // null: one file with the entries quay_vertex and quay_fragment
+    std::vector<const char*> settled; // lines that the guess has to hold
+};
+
+const std::vector<pair_of_stages>& written_shaders();
+
+} // namespace yurvo::testing
