@@ -251,6 +251,12 @@ void take_hints(shader_program& of, const std::string& text) {
     if (exponent) {
         constant("material.shininess", {*exponent});
     }
+    // A normal that is turned wherever the back is seen: every material has two sides.
+    static const text_pattern turned(
+        R"(!\s*gl_FrontFacing\s*\)\s*\{?\s*\w+\s*(?:=\s*-|\*=\s*-\s*1)|gl_FrontFacing\s*\?\s*\w+\s*:\s*-)");
+    if (turned.is_in(text) && !any_means("two_sided")) {
+        constant("material.two_sided", {1});
+    }
     const std::optional<double> part =
         any_means(".ambient") || any_means("ambient.") ? std::nullopt : written_ambient_part(of, text);
     if (part) {

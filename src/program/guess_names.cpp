@@ -93,8 +93,10 @@ std::string guess_matrix(const std::string& as_written, bool small) {
         return name.find("view") != std::string::npos || name.starts_with("mv") ? "object.normal_to_view"
                                                                                 : "object.normal_to_world";
     }
-    const std::string letter =
-        one_of(name, {{"m", "object.to_world"}, {"v", "view.world_to_view"}, {"p", "view.view_to_clip"}});
+    const std::string letter = one_of(name, {{"m", "object.to_world"},
+                                             {"v", "view.world_to_view"},
+                                             {"p", "view.view_to_clip"},
+                                             {"n", "object.normal_to_world"}});
     if (!letter.empty()) {
         return letter;
     }
@@ -137,7 +139,8 @@ std::string guess_light(const std::string& member, int components, bool whole) {
     if (whole) {
         return first_of({{{"falloff", "atten"}, "falloff"},
                          {{"penumbra", "rim", "edge"}, "penumbra"},
-                         {{"kind", "type"}, "kind"}},
+                         {{"kind", "type"}, "kind"},
+                         {{"enabled", "active", "ison"}, "1"}},
                         member);
     }
     if (components > 1) {
@@ -163,7 +166,7 @@ std::string guess_light(const std::string& member, int components, bool whole) {
         }
         return first_of({{{"place"}, components == 4 ? "place" : "position"},
                          {{"cone", "cutoff", "angles", "cosines"}, "cos_inner, cos_outer, 0, 0"},
-                         {{"pos", "location"}, "position"},
+                         {{"pos", "location", "origin"}, "position"},
                          {{"amb"}, "ambient_light"},
                          {{"dif"}, "diffuse_light"},
                          {{"spec", "spc"}, "specular_light"},
@@ -171,7 +174,7 @@ std::string guess_light(const std::string& member, int components, bool whole) {
                          {{"dir", "shines", "axis", "aim"}, "shines"},
                          {{"coef", "atten", "falloff"}, "coefficients"},
                          {{"radiance", "irradiance"}, "light"},
-                         {{"col", "rgb", "light"}, "color"}},
+                         {{"col", "rgb", "tint", "light"}, "color"}},
                         member);
     }
     const std::string letter = one_of(member, {{"i", "intensity"},
@@ -197,7 +200,7 @@ std::string guess_light(const std::string& member, int components, bool whole) {
     }
     return first_of({{{"ambient"}, "ambient_intensity"}, // of its own: see likely_uniform()
                      {{"exp", "spotpow", "conepow", "focus"}, "exponent"},
-                     {{"intens", "power", "bright", "strength"}, "intensity"},
+                     {{"intens", "power", "bright", "strength", "lum"}, "intensity"},
                      {{"range", "radius", "reach", "maxdist", "distance"}, "range"},
                      {{"cutoff"}, "cos_outer"},
                      {{"inner", "hotspot", "penumbra"}, "inner"},
@@ -378,7 +381,7 @@ std::string likely_uniform(const std::string& name, const type_shape& shape) {
         for (std::size_t at = 0; at <= property.size();) { // each of several is that light's
             const std::size_t comma = std::min(property.find(", ", at), property.size());
             const std::string one = property.substr(at, comma - at);
-            means += (means.empty() ? "" : ", ") + (one == "0" ? one : lamp + one);
+            means += (means.empty() ? "" : ", ") + (one == "0" || one == "1" ? one : lamp + one);
             at = comma + 2;
         }
         return means;

@@ -92,10 +92,10 @@ std::string means_by_use(const std::string& text, const guessed_name& name) {
     if (name.type == "float" && open && exponent_of(name.name, alone).is_in(text)) {
         return "material.shininess";
     }
-    if (name.type == "vec4" && name.means == "material.specular") {
+    if (name.type == "vec4" && (name.means.empty() || name.means == "material.specular")) {
         const auto found = exponent_of(name.name, component).find(text);
         if (found && as_place(found->parts[1].front()) == 'w') {
-            return name.means + ", material.shininess";
+            return "material.specular, material.shininess";
         }
     }
     return name.means;
