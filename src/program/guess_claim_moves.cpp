@@ -1,6 +1,7 @@
 // What may be claimed of a shader besides what its names mean: models, laws, kinds, outputs, formulas.
 #include <algorithm>
 #include <iterator>
+#include <set>
 #include <string>
 
 #include "program/guess_moves.hpp"
@@ -50,21 +51,26 @@ std::vector<move> moves_of_laws() {
 }
 
 std::vector<move> formulas_of_falloff() {
+    struct law {
+        const char *formula, *omits;
+    };
+    static const char* const not_squared = "falloff-not-squared";
     std::vector<move> moves;
-    for (const char* formula :
-         {"1.0 / (1.0 + d * d)", "1.0 / d", "1.0 / (1.0 + d)", "pow(max(1.0 - d / range, 0.0), 2.0)",
-          "max(1.0 - d * d / (range * range), 0.0)", "pow(max(1.0 - d * d / (range * range), 0.0), 2.0)",
-          "pow(clamp(1.0 - pow(d / range, 4.0), 0.0, 1.0), 2.0) / (d * d)",
-          "pow(clamp(1.0 - pow(d / range, 4.0), 0.0, 1.0), 2.0) / (d * d + 1.0)",
-          "1.0 - smoothstep(0.0, range, d)", "exp(-d)"}) {
+    for (const law& each :
+         {law{"1.0 / (1.0 + d * d)", ""}, law{"1.0 / d", not_squared}, law{"1.0 / (1.0 + d)", not_squared},
+          law{"pow(max(1.0 - d / range, 0.0), 2.0)", ""}, law{"max(1.0 - d * d / (range * range), 0.0)", ""},
+          law{"pow(max(1.0 - d * d / (range * range), 0.0), 2.0)", ""},
+          law{"pow(clamp(1.0 - pow(d / range, 4.0), 0.0, 1.0), 2.0) / (d * d)", ""},
+          law{"pow(clamp(1.0 - pow(d / range, 4.0), 0.0, 1.0), 2.0) / (d * d + 1.0)", ""},
+          law{"1.0 - smoothstep(0.0, range, d)", ""}, law{"exp(-d)", ""}}) {
         moves.push_back({"falloff", "tried: the formula fits best",
-                         [formula](shader_program& of) {
+                         [formula = each.formula](shader_program& of) {
                              of.formulas[slot::falloff] = formula;
                              const bool ranged = std::string(formula).find("range") != std::string::npos;
                              of.falloffs =
                                  std::vector{ranged ? falloff_kind::linear : falloff_kind::inverse_square};
                          },
-                         ""});
+                         each.omits});
     }
     return moves;
 }
@@ -223,7 +229,33 @@ std::vector<move> moves_of_claim() {
     return all;
 }
 
+namespace {
+
+// Of an angle, a reach or a place there is one for each light: by two names it hides what is done with both.
+bool binds_twice(const shader_program& of) {
+    std::set<std::string> bound;
+    for (const shader_binding& each : of.uniforms) {
+        const std::string means = text_of(each);
+        std::string property = means.starts_with("lights") ? means.substr(means.find_last_of('.') + 1) : "";
+        for (const char* const angle : {"inner", "outer"}) { // itself, in degrees, its cosine
+            property = property.find(angle) == std::string::npos ? property : angle;
+        }
+        const bool one_each = property == "inner" || property == "outer" || property == "range" ||
+                              property == "exponent" || property == "intensity" ||
+                              property.starts_with("coefficients") || property.starts_with("position");
+        if (one_each && !bound.insert(means.substr(0, means.find_last_of('.')) + property).second) {
+            return true;
+        }
+    }
+    return false;
+}
+
+} // namespace
+
 bool leaves_unseen(const shader_program& of) {
+    if (binds_twice(of)) {
+        return true;
+    }
     const auto takes = [&](light_kind kind) {
         return !of.kinds || std::find(of.kinds->begin(), of.kinds->end(), kind) != of.kinds->end();
     };
@@ -239,15 +271,28 @@ bool leaves_unseen(const shader_program& of) {
         return !claimed || std::any_of(claimed->begin(), claimed->end(),
                                        [&](const auto& each) { return ((each == wanted) || ...); });
     };
-    const bool by_law = !of.formulas[slot::falloff].empty() ||
-                        any_of(of.falloffs, falloff_kind::polynomial, falloff_kind::inverse_square);
+    const std::string& formula = of.formulas[slot::falloff];
+    const auto speaks_of = [&](const char* what) { return formula.find(what) != std::string::npos; };
+    const bool by_law = formula.empty()
+                            ? any_of(of.falloffs, falloff_kind::polynomial, falloff_kind::inverse_square)
+                            : speaks_of("coefficients");
+    const bool by_range = formula.empty() ? any_of(of.falloffs, falloff_kind::linear, falloff_kind::windowed)
+                                          : speaks_of("range");
     const bool by_cone = !of.formulas[slot::penumbra].empty() || any_of(of.penumbras, penumbra_kind::power);
     const bool shines = of.model == model_kind::phong || of.model == model_kind::blinn_phong ||
                         !of.formulas[slot::specular].empty();
-    return of_a_kind || (coned && !(placed && takes(spot))) ||
-           (falls && !(placed && (takes(point) || takes(spot)))) ||
-           (reads_any(of, "].coefficients") && !by_law) || (reads_any(of, "].exponent") && !by_cone) ||
-           (reads_any(of, "material.shininess") && !shines);
+    const bool directed = reads_any(of, "].shines") || reads_any(of, "].axis") || reads_any(of, "].to_light");
+    // What is bound to ambient light is 0 without it.
+    const bool none_of_ambient =
+        std::find(of.without.begin(), of.without.end(), "ambient") != of.without.end() &&
+        reads_any(of, "ambient.");
+    return of_a_kind || none_of_ambient ||
+           (placed && !(takes(point) || takes(spot) || reads_any(of, "].place"))) ||
+           (directed && !(takes(directional) || takes(spot))) ||
+           (reads_any(of, "].kind") && of.kinds && of.kinds->size() < 2) ||
+           (coned && !(placed && takes(spot))) || (falls && !(placed && (takes(point) || takes(spot)))) ||
+           (reads_any(of, "].coefficients") && !by_law) || (reads_any(of, "].range") && !by_range) ||
+           (reads_any(of, "].exponent") && !by_cone) || (reads_any(of, "material.shininess") && !shines);
 }
 
 std::vector<move> moves_that_widen(const shader_program& of) {

@@ -5,6 +5,7 @@
 
 #include "program/guess_hints.hpp"
 #include "program/guess_moves.hpp"
+#include "program/guess_words.hpp"
 #include "program/source_text.hpp"
 
 namespace yurvo::inline v0_1::program {
@@ -64,9 +65,18 @@ shader_program first_reading(const shader_program& sources, const guessed_bindin
     const bool factors =
         std::any_of(first.uniforms.begin(), first.uniforms.end(),
                     [](const shader_binding& each) { return text_of(each) == "material.ambient"; });
+    // Beside a diffuse colour an ambient one is a colour, too.
+    const bool colors_of_terms =
+        std::any_of(guessed.uniforms.begin(), guessed.uniforms.end(), [](const guessed_name& each) {
+            const std::string member = lowered(each.name.substr(each.name.find_last_of('.') + 1));
+            return each.means == "material.base" &&
+                   (member.find("kd") != std::string::npos || member.find("dif") != std::string::npos);
+        });
     for (shader_binding& each : first.uniforms) {
         const std::string means = text_of(each);
-        if (!base && means == "material.diffuse" && !factors) {
+        if (colors_of_terms && means == "material.ambient") {
+            each.means = {"= material.base * material.ambient"};
+        } else if (!base && means == "material.diffuse" && !factors) {
             each.means = {"material.base"};
         } else if (!base && (means == "material.diffuse" || means == "material.ambient")) {
             each.means = {"= material.base * " + means};

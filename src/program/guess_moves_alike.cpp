@@ -122,7 +122,7 @@ std::vector<move> moves_within_group(const guessed_name& name) {
                              [name = name.name, means = "= -" + said.before + axis](shader_program& of) {
                                  take_as(of.uniforms, name, means);
                              },
-                             ""});
+                             "cone-axis-flipped"});
         }
     }
     return moves;

@@ -32,7 +32,8 @@ using clock = std::chrono::steady_clock;
 // What is tried is bound by its number, and so the same however busy the machine is: about ten seconds on two
 // free processors. A shader that draws for long is not drawn for ever.
 constexpr std::size_t likely_tries = 800; // of likely readings
-constexpr std::size_t most_tries = 1300;  // of all
+constexpr std::size_t few_tries = 200;    // of what is claimed, with names as they are
+constexpr std::size_t most_tries = 1100;  // of all
 constexpr double most_seconds = 40;
 constexpr std::size_t kept_readings = 3;
 constexpr int width = 72;
@@ -378,6 +379,27 @@ class trying {
         return in_all && !in_all->empty();
     }
 
+    // What was taken for another model or number, to come nearer to what is wrong, is what it was at first;
+    // and so are, if asked for, cones and what names say.
+    static reading taken_back(const reading& from, const reading& first, const guessed_bindings& guessed,
+                              bool names) {
+        reading made = from;
+        made.program.model = first.program.model;
+        made.program.constants = first.program.constants;
+        made.how.erase("model");
+        if (names) {
+            made.program.penumbras = first.program.penumbras;
+            made.how.erase("penumbra");
+            for (const guessed_name& each : guessed.uniforms) {
+                if (!each.means.empty()) {
+                    take_as(made.program.uniforms, each.name, each.means);
+                    made.say(each.name, by_name, "");
+                }
+            }
+        }
+        return made;
+    }
+
     // From a few whole readings step by step, the likely first. What is unlikely has to make the guess right,
     // or nearly.
     void run(const guessed_bindings& guessed) {
@@ -402,11 +424,19 @@ class trying {
                 keep(from, std::move(each));
             }
         }
+        // What its names say, under the laws and kinds that come nearest: all but right, perhaps, but for a
+        // mistake.
+        const reading as_named =
+            first.off > 0 && first.off < never ? climb({first}, moves_of_claim(), 0.02, few_tries) : first;
         reading best = climb(from, moves.usual, 0.02, likely_tries);
         std::vector<move> known = moves.twins;
         known.insert(known.end(), moves.usual.begin(), moves.usual.end());
         best = climb({best}, known, 0.02, likely_tries + 150);
         std::optional<reading> explained; // the likeliest that is right but for one mistake
+        from.insert(from.begin(), as_named);
+        from.push_back(best);
+        from.push_back(taken_back(best, first, guessed, false));
+        from.push_back(taken_back(best, first, guessed, true));
         for (const reading& each : from) {
             if (best.off > 0 && !explained && one_mistake_explains(each)) {
                 explained = each;

@@ -436,8 +436,34 @@ std::vector<std::string> program_renderer::advice() const {
 }
 
 std::string program_renderer::drawn_by() const { return parts_->driver.linked().driver; }
+namespace {
+
+// Made to suit a claim until nothing is left to change; skipped where that has no end, as of lights that a
+// claim asks for things that exclude one another.
+fitted_scene fit_to_the_end(const program::claims& claimed, const scene& the_scene) {
+    constexpr int most_steps = 4;
+    fitted_scene result = fit_to(claimed, the_scene);
+    for (int i = 0; result.fitted && !result.changes.empty(); ++i) {
+        fitted_scene further = fit_to(claimed, *result.fitted);
+        if (further.fitted && further.changes.empty()) {
+            return result;
+        }
+        if (!further.fitted || i == most_steps) {
+            result.fitted.reset();
+            result.skipped =
+                further.fitted ? "what the program binds of lights excludes one another" : further.skipped;
+            break;
+        }
+        result.fitted = std::move(further.fitted);
+        result.changes.insert(result.changes.end(), further.changes.begin(), further.changes.end());
+    }
+    return result;
+}
+
+} // namespace
+
 fitted_scene program_renderer::fit(const scene& the_scene) const {
-    fitted_scene result = fit_to(parts_->claimed, the_scene);
+    fitted_scene result = fit_to_the_end(parts_->claimed, the_scene);
     if (!parts_->writes_alpha() && result.fitted) {
         bool changed = std::exchange(result.fitted->view.background_alpha, 1.0) != 1;
         for (named_material& each : result.fitted->materials) {

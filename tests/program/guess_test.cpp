@@ -61,27 +61,38 @@ TEST_CASE("a wrong shader is taken for what its names say where one mistake expl
           "names that" *
           doctest::test_suite("slow")) {
     struct broken {
-        std::string right, wrong, named;
+        std::string style, right, wrong, named;
     };
-    const std::vector<broken> all{{"normalize(l + v)", "normalize(l - v)", "eye-vector-flipped"},
-                                  {"far * L[i].k2)", "L[i].k2)", "falloff-not-squared"}};
-    const auto short_names =
-        std::find_if(written_shaders().begin(), written_shaders().end(), [](const pair_of_stages& each) {
-            return std::string(each.name).starts_with("short names");
-        });
-    REQUIRE(short_names != written_shaders().end());
+    const std::vector<broken> all{
+        {"short names", "normalize(l + v)", "normalize(l - v)", "eye-vector-flipped"},
+        {"short names", "far * L[i].k2)", "L[i].k2)", "falloff-not-squared"},
+        {"a list of lights", "normalize(cam.eye.xyz - inWorld)", "normalize(inWorld - cam.eye.xyz)",
+         "eye-vector-flipped"},
+        {"lights of three kinds with", "float diff = max(dot(normal, lightDir), 0.0)",
+         "float diff = dot(normal, lightDir)", "cosine-not-clamped"},
+        {"beams in blocks", "cos(beams[i].outerAngle), cos(beams[i].innerAngle)",
+         "cos(beams[i].innerAngle), cos(beams[i].outerAngle)", "cone-inner-outer-swapped"}};
     for (const broken& each : all) {
+        CAPTURE(each.style);
         CAPTURE(each.wrong);
+        const auto found = std::find_if(
+            written_shaders().begin(), written_shaders().end(),
+            [&](const pair_of_stages& shader) { return std::string(shader.name).starts_with(each.style); });
+        REQUIRE(found != written_shaders().end());
         const temporary_folder folder;
-        std::string fragment = short_names->fragment;
-        const std::size_t at = fragment.find(each.right);
-        REQUIRE(at != std::string::npos);
-        write_whole(folder / "a.vert", short_names->vertex);
-        write_whole(folder / "a.frag", fragment.replace(at, each.right.size(), each.wrong));
+        std::string fragment = found->fragment;
+        std::size_t changed = 0;
+        for (std::size_t at = fragment.find(each.right); at != std::string::npos;
+             at = fragment.find(each.right, at + each.wrong.size())) {
+            fragment.replace(at, each.right.size(), each.wrong);
+            ++changed;
+        }
+        REQUIRE(changed > 0);
+        write_whole(folder / "a.vert", found->vertex);
+        write_whole(folder / "a.frag", fragment);
         const std::string in = "cd " + folder.path() + " && " + tool;
         const outcome guessed = run(in + " new program g --from a.vert a.frag");
         CHECK(has(guessed.out, "It is not right yet"));
-        CHECK(has(read_whole(folder / "g/program.toml"), "mat.shin\" = \"material.shininess\""));
         const outcome held = run(in + " check --program g/program.toml");
         CHECK(held.status == 1);
         CHECK(has(held.out, "What explains it: " + each.named));
@@ -178,4 +189,63 @@ void main() { color = vec4(fract(wave * 3.0 + sin(lampPosition * 40.0)), 1.0); }
     CHECK(has(guessed.out, "It is not right yet"));
     CHECK(has(read_whole(folder / "g/program.toml"), "lampPosition = "));
     CHECK(run(in + " check buoys --program g/program.toml").status == 1);
+}
+
+TEST_CASE("a claim whose lights exclude one another is no defect of the tool: scenes that it cannot have are "
+          "left out") {
+    const auto found =
+        std::find_if(written_shaders().begin(), written_shaders().end(), [](const pair_of_stages& shader) {
+            return std::string(shader.name).starts_with("lights of three kinds with");
+        });
+    REQUIRE(found != written_shaders().end());
+    const temporary_folder folder;
+    write_whole(folder / "a.vert", found->vertex);
+    write_whole(folder / "a.frag", found->fragment);
+    std::string program = R"t(format = 1
+language = "glsl"
+vertex = "a.vert"
+fragment = "a.frag"
+model = "phong"
+rate = "fragment"
+without = ["material.base", "ambient"]
+[attributes]
+aPos = "position"
+aNormal = "normal"
+aTexCoords = "texcoord"
+[uniforms]
+model = "object.to_world"
+view = "view.world_to_view"
+projection = "view.view_to_clip"
+viewPos = "view.eye"
+"moon.direction" = "lights.directional[0].shines"
+"torch.position" = "lights.spot[0].position"
+"torch.direction" = "lights.spot[0].shines"
+"torch.cutOff" = "lights.spot[0].cos_inner"
+"torch.outerCutOff" = "lights.spot[0].cos_outer"
+"lanterns[*].position" = "lights.point[*].position"
+"surface.albedoMap" = "material.texture"
+"surface.specularMap" = "material.specular"
+"surface.gloss" = "material.shininess"
+)t";
+    for (const auto& [lamp, kind] :
+         {std::pair{"moon", "directional[0]"}, {"lanterns[*]", "point[*]"}, {"torch", "spot[0]"}}) {
+        const std::string left = std::string("\"") + lamp + ".";
+        const std::string right = std::string("\" = \"lights.") + kind + ".";
+        if (std::string(lamp) != "moon") {
+            program += left + "constant" + right + "coefficients[0]\"\n" + left + "linear" + right +
+                       "coefficients[1]\"\n" + left + "quadratic" + right + "coefficients[2]\"\n";
+        }
+        program +=
+            left + "ambient" + right + "ambient_light\"\n" + left + "diffuse" + right + "diffuse_light\"\n";
+        // The first light has a direction to it, and is a spot light, too.
+        program +=
+            left + "specular" +
+            (std::string(lamp) == "torch" ? "\" = \"lights[0].to_light\"\n" : right + "specular_light\"\n");
+    }
+    write_whole(folder / "p.toml", program);
+    const outcome held =
+        run("cd " + folder.path() + " && " + tool + " check buoys many-lanterns --program p.toml");
+    CAPTURE(held.out);
+    CHECK(held.status == 1);
+    CHECK(held.err == "");
 }

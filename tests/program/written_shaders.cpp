@@ -650,7 +650,7 @@ void main() {
     }
     o = vec4(acc, mat.baseColor.a);
 })t",
-     {"lights.list[*].posType\" = ", "falloff = [\"inverse-square\"]"}},
+     {"posType\" = [\"lights[*].position\", \"lights[*].kind\"]", "falloff = [\"inverse-square\"]"}},
 
     {"bands on a ladder of comparisons",
      "",
@@ -718,6 +718,77 @@ void main() {
 })t",
      {"model = \"cel\"", "\"shading.thresholds\" = [0.2, 0.6]",
       "\"shading.bands\" = [0.1, 0.1, 0.3, 0.5, 0.5, 0.55, 1, 0.95, 0.9]"}},
+
+    {"beams in blocks, a window over the inverse square, an exponent in a fourth number, a matrix of one "
+     "letter",
+     "",
+     R"t(#version 450 core
+layout(location=0) in vec3 a_pos;
+layout(location=1) in vec3 a_nrm;
+layout(std140, binding=0) uniform Transforms { mat4 u_M; mat4 u_VP; mat4 u_N; vec4 u_camera; };
+layout(location=0) out V { vec3 p; vec3 n; } v;
+void main() { vec4 w = u_M * vec4(a_pos,1); v.p = w.xyz; v.n = mat3(u_N)*a_nrm; gl_Position = u_VP*w; })t",
+     R"t(#version 450 core
+layout(location=0) in V { vec3 p; vec3 n; } v;
+layout(std140, binding=0) uniform Transforms { mat4 u_M; mat4 u_VP; mat4 u_N; vec4 u_camera; };
+struct Beam { vec3 origin; float reach; vec3 axis; float innerAngle; vec3 tint; float outerAngle; float lumens; };
+layout(std140, binding=1) uniform Beams { Beam beams[6]; int beamCount; };
+layout(std140, binding=2) uniform Look { vec4 paint; vec4 shine; vec4 gloom; };
+layout(location=0) out vec4 o;
+float window(float d, float r) { float q = d / r; q = clamp(1.0 - q*q*q*q, 0.0, 1.0); return q / (d*d); }
+void main() {
+  vec3 n = normalize(v.n), e = normalize(u_camera.xyz - v.p), sum = gloom.rgb * paint.rgb;
+  for (int i = 0; i < beamCount; i++) {
+    vec3 t = beams[i].origin - v.p; float d = length(t); vec3 l = t/d;
+    float c = dot(-l, normalize(beams[i].axis));
+    float s = smoothstep(cos(beams[i].outerAngle), cos(beams[i].innerAngle), c);
+    vec3 E = beams[i].tint * beams[i].lumens * window(d, beams[i].reach) * s;
+    float nl = dot(n,l);
+    if (nl > 0.0) sum += E * (paint.rgb*nl + shine.rgb * pow(max(dot(reflect(-l,n), e), 0.0), shine.w));
+  }
+  o = vec4(sum, paint.a);
+})t",
+     {"u_N = \"object.normal_to_world\"", "shine = [\"material.specular\", \"material.shininess\"]",
+      "beams[*].origin\" = \"lights[*].position\"", "beams[*].lumens\" = \"lights[*].intensity\""}},
+
+    {"lamps that are switched on by a number, colours of vertices, normals that are turned where the back is "
+     "seen",
+     "",
+     R"t(#version 330
+in vec3 vertexPosition; in vec3 vertexNormal; in vec4 vertexColor;
+uniform mat4 mvp; uniform mat4 matModel; uniform mat4 matNormal;
+out vec3 fragPosition; out vec4 fragColor; out vec3 fragNormal;
+void main() {
+    fragPosition = vec3(matModel*vec4(vertexPosition, 1.0));
+    fragColor = vertexColor;
+    fragNormal = normalize(vec3(matNormal*vec4(vertexNormal, 0.0)));
+    gl_Position = mvp*vec4(vertexPosition, 1.0);
+})t",
+     R"t(#version 330
+in vec3 fragPosition; in vec4 fragColor; in vec3 fragNormal;
+uniform vec4 colDiffuse;
+uniform vec4 ambient;
+uniform vec3 viewPos;
+struct Lamp { int enabled; int type; vec3 position; vec3 target; vec4 color; };
+uniform Lamp lamps[4];
+out vec4 finalColor;
+void main() {
+    vec3 lightDot = vec3(0.0);
+    vec3 normal = normalize(fragNormal);
+    if (!gl_FrontFacing) normal = -normal;
+    vec3 viewD = normalize(viewPos - fragPosition);
+    vec3 specular = vec3(0.0);
+    for (int i = 0; i < 4; i++) {
+        if (lamps[i].enabled == 1) {
+            vec3 light = normalize(lamps[i].position - fragPosition);
+            float NdotL = max(dot(normal, light), 0.0);
+            lightDot += lamps[i].color.rgb*NdotL;
+            if (NdotL > 0.0) specular += lamps[i].color.rgb*pow(max(0.0, dot(viewD, reflect(-light, normal))), 16.0);
+        }
+    }
+    finalColor = vec4(fragColor.rgb*colDiffuse.rgb*(lightDot + ambient.rgb) + specular, colDiffuse.a*fragColor.a);
+})t",
+     {"lamps[*].enabled\" = 1", "\"material.two_sided\" = 1", "\"material.shininess\" = 16"}},
 };
 
 } // namespace
