@@ -455,7 +455,11 @@ fitted_scene fit_to_the_end(const program::claims& claimed, const scene& the_sce
             break;
         }
         result.fitted = std::move(further.fitted);
-        result.changes.insert(result.changes.end(), further.changes.begin(), further.changes.end());
+        for (std::string& change : further.changes) {
+            if (std::find(result.changes.begin(), result.changes.end(), change) == result.changes.end()) {
+                result.changes.push_back(std::move(change));
+            }
+        }
     }
     return result;
 }
