@@ -4,6 +4,19 @@ namespace yurvo::testing {
 
 namespace {
 
+const char* const normals_in_the_world = R"t(#version 300 es
+in vec4 a_position;
+in vec3 a_normal;
+uniform mat4 u_mvp;
+uniform mat4 u_model;
+out vec3 v_normal;
+out vec3 v_world;
+void main() {
+  v_normal = mat3(transpose(inverse(u_model))) * a_normal;
+  v_world = (u_model * a_position).xyz;
+  gl_Position = u_mvp * a_position;
+})t";
+
 const std::vector<pair_of_stages> pairs{
     {"an old dialect in view space, a texture, the moon's direction to the light",
      "glsl",
@@ -654,18 +667,7 @@ void main() {
 
     {"bands on a ladder of comparisons",
      "",
-     R"t(#version 300 es
-in vec4 a_position;
-in vec3 a_normal;
-uniform mat4 u_mvp;
-uniform mat4 u_model;
-out vec3 v_normal;
-out vec3 v_world;
-void main() {
-  v_normal = mat3(transpose(inverse(u_model))) * a_normal;
-  v_world = (u_model * a_position).xyz;
-  gl_Position = u_mvp * a_position;
-})t",
+     normals_in_the_world,
      R"t(#version 300 es
 precision highp float;
 in vec3 v_normal;
@@ -688,18 +690,7 @@ void main() {
 
     {"bands in colours, from below, given back",
      "",
-     R"t(#version 300 es
-in vec4 a_position;
-in vec3 a_normal;
-uniform mat4 u_mvp;
-uniform mat4 u_model;
-out vec3 v_normal;
-out vec3 v_world;
-void main() {
-  v_normal = mat3(transpose(inverse(u_model))) * a_normal;
-  v_world = (u_model * a_position).xyz;
-  gl_Position = u_mvp * a_position;
-})t",
+     normals_in_the_world,
      R"t(#version 300 es
 precision highp float;
 in vec3 v_normal;
