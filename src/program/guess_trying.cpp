@@ -1,164 +1,50 @@
 #include "program/guess_trying.hpp"
 
 #include <algorithm>
-#include <array>
-#include <chrono>
 #include <cmath>
 #include <iterator>
-#include <limits>
-#include <memory>
+#include <map>
 #include <optional>
 #include <set>
+#include <string>
+#include <vector>
 
 #include "program/guess_comparing.hpp"
 #include "program/guess_first.hpp"
-#include "program/guess_hints.hpp"
 #include "program/guess_moves.hpp"
+#include "program/guess_subject.hpp"
 #include "program/source_text.hpp"
-#include "verify/point_by_point.hpp"
-#include "yurvo/pipeline/draw.hpp"
-#include "yurvo/program/program_renderer.hpp"
-#include "yurvo/verify/coverage.hpp"
-#include "yurvo/verify/diagnose.hpp"
-#include "yurvo/verify/one_number.hpp"
-#include "yurvo/verify/reference.hpp"
+#include "yurvo/scene/error.hpp"
 
 namespace yurvo::inline v0_1::program {
 
 namespace {
 
-using clock = std::chrono::steady_clock;
-
 // What is tried is bound by its number, and so the same however busy the machine is: about ten seconds on two
-// free processors. A shader that draws for long is not drawn for ever.
+// free processors.
 constexpr std::size_t likely_tries = 800; // of likely readings
 constexpr std::size_t few_tries = 200;    // of what is claimed, with names as they are
 constexpr std::size_t most_tries = 1100;  // of all
-constexpr double most_seconds = 40;
 constexpr std::size_t kept_readings = 3;
-constexpr int width = 72;
-constexpr int height = 45;
-constexpr double never = 1e9;          // of a candidate that cannot be drawn
-constexpr double unlit_at_least = 0.5; // of a lit model of which no light is to be seen
+constexpr double never = guess_subject::never;
 
 class trying {
-    std::vector<scene> scenes_;
-    std::unique_ptr<program_renderer> compiled_;
-    clock::time_point began_ = clock::now();
+    std::string text_; // of the sources, without comments
+    guess_subject subject_;
     const std::function<void(const std::string&)>& tell_;
-    std::size_t tried_ = 0;
-    bool unit_at_vertices_;
-    std::set<std::string> of_rows_; // matrices that are multiplied from the left
-    std::vector<double> literals_;  // numbers that the text has
+    std::vector<double> literals_; // numbers that the text has
 
-    [[nodiscard]] bool may_go_on(std::size_t tries) const {
-        return tried_ < tries && std::chrono::duration<double>(clock::now() - began_).count() < most_seconds;
-    }
-
-    static scene small(const scene& of) {
-        scene made = of;
-        made.view.width = width;
-        made.view.height = height;
-        made.expects.clear();
-        return made;
-    }
-
-    // No light's direction is of length 1: who does not make it so is told from who does.
-    static fitted_scene fit(const program_renderer& by, const scene& of) {
-        fitted_scene made = by.fit(of);
-        if (made.fitted) {
-            for (named_light& each : made.fitted->lights) {
-                each.light.shines = 1.5 * each.light.shines;
-            }
-        }
-        return made;
-    }
+    [[nodiscard]] bool may_go_on(std::size_t tries) const { return subject_.may_go_on(tries); }
 
   public:
     settled_guess result;
 
     trying(const shader_program& first, const std::function<void(const std::string&)>& tell)
-        : tell_(tell), unit_at_vertices_(makes_unit_at_vertices(first)) {
-        scenes_.push_back(small(verify::coverage_scenes()[0].scene));
-        scenes_.push_back(small(verify::coverage_scenes()[1].scene));
-        scenes_.push_back(small(verify::find_reference("buoys")->scene));
-        scenes_.push_back(small(verify::find_reference("behind-the-wall")->scene));
-        for (named_material& each : scenes_[0].materials) {
-            each.look.alpha = 0.5; // whether what is bound to it is written
-        }
+        : text_(without_comments(first.vertex.source) + "\n" + without_comments(first.fragment.source)),
+          subject_(first, text_),
+          tell_(tell),
+          literals_(numbers_in(text_)) {
         result.program = first;
-        const std::string text =
-            without_comments(first.vertex.source) + "\n" + without_comments(first.fragment.source);
-        of_rows_ = matrices_of_rows(first, text);
-        literals_ = numbers_in(text);
-    }
-
-    // How far the pictures are from right ones: 0 where all codes agree. What cannot be below `worth` is not
-    // looked at further.
-    double off_of(const shader_program& as_guessed, double worth = never) {
-        const shader_program candidate = with_rows(as_guessed, of_rows_);
-        ++tried_;
-        try {
-            std::unique_ptr<program_renderer> by;
-            if (compiled_) {
-                by = compiled_->with_claim(candidate);
-            } else {
-                compiled_ = std::make_unique<program_renderer>(candidate);
-            }
-            const program_renderer& subject = by ? *by : *compiled_;
-            double sum = 0;
-            std::size_t counted = 0;
-            std::vector<std::pair<scene, picture>> drawn;
-            for (const scene& each : scenes_) {
-                fitted_scene fitted = fit(subject, each);
-                if (!fitted.fitted) {
-                    return never;
-                }
-                picture right = right_picture(*fitted.fitted);
-                const std::optional<double> off =
-                    apart(subject.draw(*fitted.fitted), right, fitted.fitted->view.background);
-                sum += off.value_or(0);
-                counted += off ? 1U : 0U;
-                drawn.emplace_back(std::move(*fitted.fitted), std::move(right));
-                if (sum / static_cast<double>(scenes_.size()) >= worth) {
-                    return never;
-                }
-            }
-            // Where nearly nothing is to be seen anywhere, nothing is told; nor by a claim that leaves the
-            // lights out of a lit model, whatever else fits.
-            if (counted < 2) {
-                return never;
-            }
-            const double mean = sum / static_cast<double>(counted);
-            return mean >= worth || mean >= unlit_at_least || candidate.model == model_kind::unlit ||
-                           lights_reach(drawn)
-                       ? mean
-                       : unlit_at_least;
-        } catch (const program_stopped&) {
-            throw;
-        } catch (const missing_error&) {
-            throw;
-        } catch (const error&) {
-            if (!compiled_) {
-                throw;
-            }
-            return never;
-        } catch (const cannot_draw&) {
-            return never;
-        }
-    }
-
-    // Normals that the vertex stage leaves at whatever length they have are made unit at each fragment, which
-    // is right too, and another picture where an object is scaled unevenly.
-    [[nodiscard]] picture right_picture(const scene& of) const {
-        const bool uneven = std::any_of(of.objects.begin(), of.objects.end(), [](const object& each) {
-            const vec3<double>& scale = each.placed.scale;
-            return scale.x != scale.y || scale.y != scale.z;
-        });
-        if (unit_at_vertices_ || !uneven) {
-            return draw(of);
-        }
-        return verify::point_painter(of, {}, verify::see(of), {{}, false, nullptr}).whole();
     }
 
     // A guess on the way, the better the smaller `off`.
@@ -188,7 +74,7 @@ class trying {
             return std::nullopt;
         }
         const double enough = from.off * (1 - std::max(least_gain, each.least_gain));
-        made.off = off_of(made.program, std::min(enough, worth));
+        made.off = subject_.off_of(made.program, std::min(enough, worth));
         if (made.off >= enough || made.off >= worth) {
             return std::nullopt;
         }
@@ -227,7 +113,7 @@ class trying {
                 }
             }
         }
-        tell_("trying what the names mean: " + std::to_string(tried_) + " pictures");
+        tell_("trying what the names mean: " + std::to_string(subject_.tried()) + " pictures");
         return best;
     }
 
@@ -250,41 +136,6 @@ class trying {
         return best;
     }
 
-    // The first kind of light, or pair of kinds, under which the bindings can be taken at all.
-    double off_with_some_kind(shader_program& of) {
-        using enum light_kind;
-        for (shader_binding& each : of.uniforms) { // what names say of kinds is not so, then
-            for (auto& one : each.means) {
-                if (std::string* means = std::get_if<std::string>(&one)) {
-                    for (const char* kind : {"directional", "point", "spot"}) {
-                        const std::string named = std::string("lights.") + kind + "[";
-                        for (std::size_t at = means->find(named); at != std::string::npos;
-                             at = means->find(named)) {
-                            means->replace(at, named.size(), "lights[");
-                        }
-                    }
-                }
-            }
-        }
-        const std::vector<std::vector<light_kind>> kinds{
-            {point}, {directional}, {spot}, {directional, point}};
-        for (std::size_t i = 0; i < kinds.size(); ++i) {
-            of.kinds = kinds[i];
-            try {
-                const double off = off_of(of);
-                if (off < never) {
-                    return off;
-                }
-            } catch (const error&) {
-                if (compiled_ || i + 1 == kinds.size()) {
-                    throw;
-                }
-            }
-        }
-        of.kinds.reset();
-        return never;
-    }
-
     // What a right guess was narrowed by on its way, and can do without: a claim of more is held to more. A
     // name may have been taken for something else because of it, and be what it says after all.
     void widen(reading& right, const guessed_bindings& guessed, const std::vector<move>& usual) {
@@ -295,7 +146,7 @@ class trying {
             }
             take_as(as_said.program.uniforms, name.name, name.means);
             as_said.say(name.name, by_name, "");
-            if (may_go_on(most_tries) && off_of(as_said.program) == 0) {
+            if (may_go_on(most_tries) && subject_.off_of(as_said.program) == 0) {
                 right = std::move(as_said);
             }
         }
@@ -307,7 +158,7 @@ class trying {
             if (!each.says.empty()) {
                 wider.how[each.about] = each.says;
             }
-            wider.off = off_of(wider.program);
+            wider.off = subject_.off_of(wider.program);
             std::vector<move> others;
             for (const guessed_name& name : guessed.uniforms) {
                 if (!name.means.empty() && wider.how[name.name] != by_name) {
@@ -340,43 +191,9 @@ class trying {
                 wider.how[each.about] = each.says;
             }
         }
-        if (may_go_on(most_tries) && off_of(wider.program) == 0) {
+        if (may_go_on(most_tries) && subject_.off_of(wider.program) == 0) {
             right = std::move(wider);
         }
-    }
-
-    // Whether one mistake of the catalogue, the same in all of them, explains what is off under a reading.
-    bool one_mistake_explains(const reading& of) {
-        const std::unique_ptr<program_renderer> by = compiled_->with_claim(with_rows(of.program, of_rows_));
-        std::optional<std::set<std::string>> in_all;
-        if (of.off >= never) {
-            return false;
-        }
-        for (const std::size_t which :
-             std::array<std::size_t, 2>{0, 2}) { // one of many things, and the buoys
-            const fitted_scene fitted = fit(*by, scenes_[which]);
-            if (!fitted.fitted || !may_go_on(most_tries)) {
-                return false;
-            }
-            const verify::diagnosis found =
-                verify::diagnose(*fitted.fitted, by->draw(*fitted.fitted), by->format(), by->tolerance());
-            if (found.verdict == verify::verdict_kind::right) {
-                continue;
-            }
-            if (found.verdict == verify::verdict_kind::unknown) {
-                return false;
-            }
-            std::set<std::string> named{found.mistakes.front().id()};
-            for (const verify::mistake tie : found.ties) {
-                named.emplace(verify::suspect{{tie}}.id());
-            }
-            if (!in_all) {
-                in_all = std::move(named);
-                continue;
-            }
-            std::erase_if(*in_all, [&](const std::string& id) { return !named.contains(id); });
-        }
-        return in_all && !in_all->empty();
     }
 
     // What was taken for another model or number, to come nearer to what is wrong, is what it was at first;
@@ -405,16 +222,13 @@ class trying {
     void run(const guessed_bindings& guessed) {
         reading first{result.program, result.how, {}, never};
         try {
-            first.off = off_of(first.program);
+            first.off = subject_.off_of(first.program);
         } catch (const error&) { // what is bound so far makes no kind of light, perhaps, or too many
-            if (compiled_) {
-                throw;
-            }
-            first.off = off_with_some_kind(first.program);
+            first.off = subject_.off_with_some_kind(first.program);
         }
         if (first.off >= never) { // its lights lack what is bound of them
             reading of_some_kind = first;
-            of_some_kind.off = off_with_some_kind(of_some_kind.program);
+            of_some_kind.off = subject_.off_with_some_kind(of_some_kind.program);
             first = of_some_kind.off < never ? of_some_kind : first;
         }
         const move_lists moves = all_moves(guessed);
@@ -438,7 +252,8 @@ class trying {
         from.push_back(taken_back(best, first, guessed, false));
         from.push_back(taken_back(best, first, guessed, true));
         for (const reading& each : from) {
-            if (best.off > 0 && !explained && one_mistake_explains(each)) {
+            if (best.off > 0 && !explained && each.off < never &&
+                subject_.one_mistake_explains(each.program, most_tries)) {
                 explained = each;
             }
         }
@@ -461,7 +276,7 @@ class trying {
         if (best.off == 0) {
             widen(best, guessed, known);
         }
-        result.program = with_rows(std::move(best.program), of_rows_);
+        result.program = subject_.written(std::move(best.program));
         result.how = std::move(best.how);
         for (const auto& [about, mistake] : best.omitted) {
             if (std::find(result.omitted.begin(), result.omitted.end(), mistake) == result.omitted.end()) {
@@ -505,19 +320,7 @@ class trying {
         if (from.off >= never) {
             return std::nullopt;
         }
-        std::vector<verify::wrong_picture> wrong;
-        std::unique_ptr<program_renderer> by = compiled_->with_claim(with_rows(from.program, of_rows_));
-        for (const scene& each : scenes_) {
-            const fitted_scene fitted = fit(*by, each);
-            if (fitted.fitted) {
-                scene larger = *fitted.fitted;
-                larger.view.width = 160;
-                larger.view.height = 100;
-                wrong.push_back({larger, by->draw(larger)});
-            }
-        }
-        const std::vector<verify::needed_number> found =
-            verify::nearest_numbers(wrong, by->format(), by->tolerance());
+        const std::vector<verify::needed_number> found = subject_.nearest_numbers(from.program);
         std::vector<move> moves;
         for (const verify::needed_number& each : found) {
             // Nobody writes a factor of a term, or a light's part, as a number among the others.

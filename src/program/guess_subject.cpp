@@ -1,0 +1,211 @@
+#include "program/guess_subject.hpp"
+
+#include <algorithm>
+#include <array>
+#include <optional>
+#include <utility>
+
+#include "program/guess_comparing.hpp"
+#include "program/guess_hints.hpp"
+#include "program/guess_moves.hpp"
+#include "verify/point_by_point.hpp"
+#include "yurvo/pipeline/draw.hpp"
+#include "yurvo/verify/coverage.hpp"
+#include "yurvo/verify/diagnose.hpp"
+#include "yurvo/verify/reference.hpp"
+
+namespace yurvo::inline v0_1::program {
+
+namespace {
+
+constexpr int width = 72;
+constexpr int height = 45;
+constexpr double unlit_at_least = 0.5; // of a lit model of which no light is to be seen
+// A shader that draws for long is not drawn for ever.
+constexpr double most_seconds = 40;
+
+scene in_size(const scene& of, int wide, int high) {
+    scene made = of;
+    made.view.width = wide;
+    made.view.height = high;
+    made.expects.clear();
+    return made;
+}
+
+} // namespace
+
+guess_subject::guess_subject(const shader_program& sources, const std::string& text)
+    : unit_at_vertices_(makes_unit_at_vertices(sources)), of_rows_(matrices_of_rows(sources, text)) {
+    for (const scene* const each :
+         {&verify::coverage_scenes()[0].scene, &verify::coverage_scenes()[1].scene,
+          &verify::find_reference("buoys")->scene, &verify::find_reference("behind-the-wall")->scene}) {
+        scenes_.push_back(in_size(*each, width, height));
+    }
+    for (named_material& each : scenes_[0].materials) {
+        each.look.alpha = 0.5; // whether what is bound to it is written
+    }
+}
+
+bool guess_subject::may_go_on(std::size_t tries) const {
+    return tried_ < tries &&
+           std::chrono::duration<double>(std::chrono::steady_clock::now() - began_).count() < most_seconds;
+}
+
+shader_program guess_subject::written(shader_program reading) const {
+    return with_rows(std::move(reading), of_rows_);
+}
+
+std::unique_ptr<program_renderer> guess_subject::read_as(const shader_program& reading) const {
+    return compiled_->with_claim(written(reading));
+}
+
+fitted_scene guess_subject::fit(const program_renderer& by, const scene& of) {
+    fitted_scene made = by.fit(of);
+    if (made.fitted) {
+        for (named_light& each : made.fitted->lights) {
+            each.light.shines = 1.5 * each.light.shines;
+        }
+    }
+    return made;
+}
+
+picture guess_subject::right_picture(const scene& of) const {
+    const bool uneven = std::any_of(of.objects.begin(), of.objects.end(), [](const object& each) {
+        const vec3<double>& scale = each.placed.scale;
+        return scale.x != scale.y || scale.y != scale.z;
+    });
+    if (unit_at_vertices_ || !uneven) {
+        return draw(of);
+    }
+    return verify::point_painter(of, {}, verify::see(of), {{}, false, nullptr}).whole();
+}
+
+double guess_subject::off_of(const shader_program& reading, double worth) {
+    const shader_program candidate = written(reading);
+    ++tried_;
+    try {
+        std::unique_ptr<program_renderer> by;
+        if (compiled_) {
+            by = compiled_->with_claim(candidate);
+        } else {
+            compiled_ = std::make_unique<program_renderer>(candidate);
+        }
+        const program_renderer& subject = by ? *by : *compiled_;
+        double sum = 0;
+        std::size_t counted = 0;
+        std::vector<std::pair<scene, picture>> drawn;
+        for (const scene& each : scenes_) {
+            fitted_scene fitted = fit(subject, each);
+            if (!fitted.fitted) {
+                return never;
+            }
+            picture right = right_picture(*fitted.fitted);
+            const std::optional<double> off =
+                apart(subject.draw(*fitted.fitted), right, fitted.fitted->view.background);
+            sum += off.value_or(0);
+            counted += off ? 1U : 0U;
+            drawn.emplace_back(std::move(*fitted.fitted), std::move(right));
+            if (sum / static_cast<double>(scenes_.size()) >= worth) {
+                return never;
+            }
+        }
+        // Where nearly nothing is to be seen anywhere, nothing is told; nor by a claim that leaves the
+        // lights out of a lit model, whatever else fits.
+        if (counted < 2) {
+            return never;
+        }
+        const double mean = sum / static_cast<double>(counted);
+        return mean >= worth || mean >= unlit_at_least || candidate.model == model_kind::unlit ||
+                       lights_reach(drawn)
+                   ? mean
+                   : unlit_at_least;
+    } catch (const program_stopped&) {
+        throw;
+    } catch (const missing_error&) {
+        throw;
+    } catch (const error&) {
+        if (!compiled_) {
+            throw;
+        }
+        return never;
+    } catch (const cannot_draw&) {
+        return never;
+    }
+}
+
+double guess_subject::off_with_some_kind(shader_program& of) {
+    using enum light_kind;
+    for (shader_binding& each : of.uniforms) { // what names say of kinds is not so, then
+        for (auto& one : each.means) {
+            if (std::string* means = std::get_if<std::string>(&one)) {
+                for (const char* kind : {"directional", "point", "spot"}) {
+                    const std::string named = std::string("lights.") + kind + "[";
+                    for (std::size_t at = means->find(named); at != std::string::npos;
+                         at = means->find(named)) {
+                        means->replace(at, named.size(), "lights[");
+                    }
+                }
+            }
+        }
+    }
+    const std::vector<std::vector<light_kind>> kinds{{point}, {directional}, {spot}, {directional, point}};
+    for (std::size_t i = 0; i < kinds.size(); ++i) {
+        of.kinds = kinds[i];
+        try {
+            const double off = off_of(of);
+            if (off < never) {
+                return off;
+            }
+        } catch (const error&) {
+            if (i + 1 == kinds.size()) {
+                throw;
+            }
+        }
+    }
+    of.kinds.reset();
+    return never;
+}
+
+bool guess_subject::one_mistake_explains(const shader_program& reading, std::size_t tries) const {
+    const std::unique_ptr<program_renderer> by = read_as(reading);
+    std::optional<std::set<std::string>> in_all;
+    for (const std::size_t which : std::array<std::size_t, 2>{0, 2}) { // one of many things, and the buoys
+        const fitted_scene fitted = fit(*by, scenes_[which]);
+        if (!fitted.fitted || !may_go_on(tries)) {
+            return false;
+        }
+        const verify::diagnosis found =
+            verify::diagnose(*fitted.fitted, by->draw(*fitted.fitted), by->format(), by->tolerance());
+        if (found.verdict == verify::verdict_kind::right) {
+            continue;
+        }
+        if (found.verdict == verify::verdict_kind::unknown) {
+            return false;
+        }
+        std::set<std::string> named{found.mistakes.front().id()};
+        for (const verify::mistake tie : found.ties) {
+            named.emplace(verify::suspect{{tie}}.id());
+        }
+        if (!in_all) {
+            in_all = std::move(named);
+            continue;
+        }
+        std::erase_if(*in_all, [&](const std::string& id) { return !named.contains(id); });
+    }
+    return in_all && !in_all->empty();
+}
+
+std::vector<verify::needed_number> guess_subject::nearest_numbers(const shader_program& reading) const {
+    std::vector<verify::wrong_picture> wrong;
+    const std::unique_ptr<program_renderer> by = read_as(reading);
+    for (const scene& each : scenes_) {
+        const fitted_scene fitted = fit(*by, each);
+        if (fitted.fitted) {
+            const scene larger = in_size(*fitted.fitted, 160, 100);
+            wrong.push_back({larger, by->draw(larger)});
+        }
+    }
+    return verify::nearest_numbers(wrong, by->format(), by->tolerance());
+}
+
+} // namespace yurvo::inline v0_1::program

@@ -1,0 +1,58 @@
+// guess_subject: a shader's sources drawn under one reading of them after another, on small scenes.
+#pragma once
+
+#include <chrono>
+#include <memory>
+#include <set>
+#include <string>
+#include <vector>
+
+#include "yurvo/picture/picture.hpp"
+#include "yurvo/program/program_renderer.hpp"
+#include "yurvo/scene/shader_program.hpp"
+#include "yurvo/verify/one_number.hpp"
+
+namespace yurvo::inline v0_1::program {
+
+class guess_subject {
+    std::vector<scene> scenes_;
+    std::unique_ptr<program_renderer> compiled_;
+    std::chrono::steady_clock::time_point began_ = std::chrono::steady_clock::now();
+    std::size_t tried_ = 0;
+    bool unit_at_vertices_;
+    std::set<std::string> of_rows_; // matrices that are multiplied from the left
+
+    // No light's direction is of length 1: who does not make it so is told from who does.
+    static fitted_scene fit(const program_renderer& by, const scene& of);
+    // Normals that the vertex stage leaves at whatever length they have are made unit at each fragment, which
+    // is right too, and another picture where an object is scaled unevenly.
+    [[nodiscard]] picture right_picture(const scene& of) const;
+    // Drawn under another reading: compiled once.
+    [[nodiscard]] std::unique_ptr<program_renderer> read_as(const shader_program& reading) const;
+
+  public:
+    static constexpr double never = 1e9; // off, of what cannot be drawn
+
+    // `text` is that of the sources, without comments.
+    guess_subject(const shader_program& sources, const std::string& text);
+
+    // How many readings were drawn, and whether more may be: at most so many.
+    [[nodiscard]] std::size_t tried() const { return tried_; }
+    [[nodiscard]] bool may_go_on(std::size_t tries) const;
+
+    // The reading as the program file says it.
+    [[nodiscard]] shader_program written(shader_program reading) const;
+
+    // How far the pictures are from right ones: 0 where all codes agree. What cannot be below `worth` is not
+    // looked at further. Throws yurvo::error where the sources cannot be drawn under any reading.
+    double off_of(const shader_program& reading, double worth = never);
+    // Under the first kind of light, or pair of kinds, under which the bindings can be taken at all.
+    double off_with_some_kind(shader_program& reading);
+    // Whether one mistake of the catalogue, the same in all scenes, explains what is off under a reading that
+    // can be drawn. False after so many tries.
+    [[nodiscard]] bool one_mistake_explains(const shader_program& reading, std::size_t tries) const;
+    // Numbers of which one would bring the pictures nearer to right ones.
+    [[nodiscard]] std::vector<verify::needed_number> nearest_numbers(const shader_program& reading) const;
+};
+
+} // namespace yurvo::inline v0_1::program
