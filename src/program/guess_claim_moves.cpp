@@ -109,7 +109,7 @@ std::vector<move> moves_of_output() {
 
 std::vector<move> moves_of_the_rest() {
     // A kind that the bindings cannot carry is left as it is: nothing is gained by it.
-    const auto kinds = [](std::vector<light_kind> list) {
+    const auto kinds = [](const std::vector<light_kind>& list) {
         return [list](shader_program& of) {
             using enum light_kind;
             const auto carries = [&](std::initializer_list<const char*> words) {

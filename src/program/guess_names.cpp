@@ -56,7 +56,7 @@ std::string first_of(const std::vector<rule>& rules, const std::string& name) {
 
 std::string likely_attribute(const std::string& as_written) {
     std::string name = lowered(as_written);
-    const std::string letter =
+    std::string letter =
         one_of(name, {{"p", "position"}, {"n", "normal"}, {"c", "color"}, {"t", "texcoord"}});
     if (!letter.empty()) {
         return letter;
@@ -93,10 +93,10 @@ std::string guess_matrix(const std::string& as_written, bool small) {
         return name.find("view") != std::string::npos || name.starts_with("mv") ? "object.normal_to_view"
                                                                                 : "object.normal_to_world";
     }
-    const std::string letter = one_of(name, {{"m", "object.to_world"},
-                                             {"v", "view.world_to_view"},
-                                             {"p", "view.view_to_clip"},
-                                             {"n", "object.normal_to_world"}});
+    std::string letter = one_of(name, {{"m", "object.to_world"},
+                                       {"v", "view.world_to_view"},
+                                       {"p", "view.view_to_clip"},
+                                       {"n", "object.normal_to_world"}});
     if (!letter.empty()) {
         return letter;
     }
@@ -144,20 +144,20 @@ std::string guess_light(const std::string& member, int components, bool whole) {
                         member);
     }
     if (components > 1) {
-        const std::string itself = guess_light_itself(member, components);
+        std::string itself = guess_light_itself(member, components);
         if (!itself.empty()) {
             return itself;
         }
-        const std::string letters = one_of(member, {{"la", "ambient_light"},
-                                                    {"ld", "diffuse_light"},
-                                                    {"ls", "specular_light"},
-                                                    {"ia", "ambient_light"},
-                                                    {"id", "diffuse_light"},
-                                                    {"is", "specular_light"},
-                                                    {"p", "position"},
-                                                    {"d", "shines"},
-                                                    {"c", "color"},
-                                                    {"k", "coefficients"}});
+        std::string letters = one_of(member, {{"la", "ambient_light"},
+                                              {"ld", "diffuse_light"},
+                                              {"ls", "specular_light"},
+                                              {"ia", "ambient_light"},
+                                              {"id", "diffuse_light"},
+                                              {"is", "specular_light"},
+                                              {"p", "position"},
+                                              {"d", "shines"},
+                                              {"c", "color"},
+                                              {"k", "coefficients"}});
         if (!letters.empty()) {
             return letters;
         }
@@ -177,13 +177,13 @@ std::string guess_light(const std::string& member, int components, bool whole) {
                          {{"col", "rgb", "tint", "light"}, "color"}},
                         member);
     }
-    const std::string letter = one_of(member, {{"i", "intensity"},
-                                               {"r", "range"},
-                                               {"cut", "cos_outer"},
-                                               {"spot", "exponent"},
-                                               {"kc", "coefficients[0]"},
-                                               {"kl", "coefficients[1]"},
-                                               {"kq", "coefficients[2]"}});
+    std::string letter = one_of(member, {{"i", "intensity"},
+                                         {"r", "range"},
+                                         {"cut", "cos_outer"},
+                                         {"spot", "exponent"},
+                                         {"kc", "coefficients[0]"},
+                                         {"kl", "coefficients[1]"},
+                                         {"kq", "coefficients[2]"}});
     if (!letter.empty()) {
         return letter;
     }
@@ -232,8 +232,7 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
                              name.find("factor") != std::string::npos ||
                              (before != name && before.find("mat") != std::string::npos);
     if (components == 1) {
-        const std::string short_name =
-            one_of(name, {{"n", "material.shininess"}, {"sh", "material.shininess"}});
+        std::string short_name = one_of(name, {{"n", "material.shininess"}, {"sh", "material.shininess"}});
         if (!short_name.empty()) {
             return short_name;
         }
@@ -353,13 +352,13 @@ std::string likely_uniform(const std::string& name, const type_shape& shape) {
     const bool array = name.ends_with("[*]");
     const std::string lamp = name.find("[*]") != std::string::npos ? "lights[*]." : "lights[0].";
     if (array && !of_light) {
-        const std::string list = likely_list(member, shape);
+        std::string list = likely_list(member, shape);
         if (!list.empty()) {
             return list;
         }
     }
     if (shape.components == 4 && !shape.whole) {
-        const std::string pair =
+        std::string pair =
             likely_pair(dot == std::string::npos ? name : name.substr(dot + 1), of_light, lamp);
         if (!pair.empty()) {
             return pair;
@@ -390,7 +389,7 @@ std::string likely_uniform(const std::string& name, const type_shape& shape) {
 }
 
 std::string meaning_of_letter(const std::string& name, const std::string& type) {
-    const std::string letter = lowered(name);
+    std::string letter = lowered(name);
     if (type == "vec3") {
         return one_of(letter, {{"l", "lights[0].to_light"},
                                {"c", "lights[0].light"},

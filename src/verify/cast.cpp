@@ -275,7 +275,9 @@ bool caster::near_border(double x, double y, double step) const {
     };
     const std::int64_t middle = met(centre);
     for (int i = 0; i < 9; ++i) {
-        if (met(parts_->ray(x + (i % 3 - 1) * step, y + (i / 3 - 1) * step)) != middle) {
+        const int column = i % 3 - 1;
+        const int row = i / 3 - 1;
+        if (met(parts_->ray(x + column * step, y + row * step)) != middle) {
             return true;
         }
     }
