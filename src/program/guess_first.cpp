@@ -7,6 +7,7 @@
 #include "program/guess_moves.hpp"
 #include "program/guess_words.hpp"
 #include "program/source_text.hpp"
+#include "scene/text_pattern.hpp"
 
 namespace yurvo::inline v0_1::program {
 
@@ -51,7 +52,9 @@ shader_program first_reading(const shader_program& sources, const guessed_bindin
                                [&](const char* part) { return each.means.find(part) != std::string::npos; });
         });
     };
-    if (text.find("pow") == std::string::npos && !means_any({"specular", "shininess"})) {
+    static const text_pattern power(R"(\bpow\s*\()");
+    const bool raises = power.is_in(text);
+    if (!raises && !means_any({"specular", "shininess"})) {
         first.model = means_any({"lights"}) || text.find("dot") != std::string::npos ? model_kind::lambert
                                                                                      : model_kind::unlit;
     } else if (text.find("reflect") != std::string::npos) {
@@ -91,6 +94,13 @@ shader_program first_reading(const shader_program& sources, const guessed_bindin
     if (!brings(first.uniforms, "material.base") &&
         (brings(first.uniforms, "material.texture") || brings(first.attributes, "color"))) {
         first.without.emplace_back("material.base");
+    }
+    // A power that nothing is raised to is a lamp's.
+    for (const guessed_name& each : guessed.uniforms) {
+        if (each.means == "material.shininess" && !raises &&
+            lowered(each.name).find("power") != std::string::npos) {
+            take_as(first.uniforms, each.name, "lights[0].intensity");
+        }
     }
     take_hints(first, text);
     return first;

@@ -780,6 +780,28 @@ void main() {
     finalColor = vec4(fragColor.rgb*colDiffuse.rgb*(lightDot + ambient.rgb) + specular, colDiffuse.a*fragColor.a);
 })t",
      {"lamps[*].enabled\" = 1", "\"material.two_sided\" = 1", "\"material.shininess\" = 16"}},
+
+    {"a cosine cut into levels, a lamp whose strength is called a power",
+     "",
+     normals_in_the_world,
+     R"t(#version 300 es
+precision highp float;
+in vec3 v_normal;
+in vec3 v_world;
+uniform vec3 u_lampPos;
+uniform vec4 u_paint;
+uniform float u_power;
+out vec4 outColor;
+const float LEVELS = 4.0;
+void main() {
+  vec3 n = normalize(v_normal);
+  vec3 l = normalize(u_lampPos - v_world);
+  float c = clamp(dot(n, l) * u_power, 0.0, 1.0);
+  float toon = floor(c * LEVELS) / LEVELS;
+  outColor = vec4(u_paint.rgb * toon, u_paint.a);
+})t",
+     {"model = \"cel\"", "\"shading.thresholds\" = [0.25, 0.5, 0.75, 1]", "u_power = \"lights[0].intensity\"",
+      "u_paint = \"material.base_alpha\"", "falloff = [\"none\"]"}},
 };
 
 } // namespace
