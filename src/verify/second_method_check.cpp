@@ -1,6 +1,7 @@
 // A whole picture against the second method, row by row.
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <string>
 
 #include "pipeline/parallel.hpp"
@@ -13,8 +14,8 @@ namespace yurvo::inline v0_1::verify {
 namespace {
 
 constexpr double right_share = 0.5; // of the tolerance: what a right picture may use
-// After that many in a row of pixels the picture is wrong whatever the borders say, and they are not asked
-// any more.
+// After that many in a row of pixels the picture is wrong whatever the borders say; of the rest they are
+// asked about the worst only, since that is what is told.
 constexpr std::size_t most_off_places = 4;
 constexpr double steps_per_pixel = 256; // corners are snapped to these
 // Where more is allowed, an edge within the snap of the subject's places makes it so.
@@ -38,56 +39,106 @@ std::vector<double> in_codes(const rgb<double>& color, double alpha, pixel_forma
     return {code_at(color.r, held), code_at(color.g, held), code_at(color.b, held), 255 * alpha};
 }
 
-row_verdict judge_row(const caster& casts, const picture& found, int y, pixel_format held) {
-    row_verdict row;
-    for (int x = 0; x < found.width; ++x) {
-        const rgb<double> color(found.color(x, y));
-        const double alpha = found.alpha(x, y);
-        const auto judge_against = [&](const cast_color& cast) {
-            verdict judged = judge_as(held, color, cast.color, cast.tolerance);
-            const double of_alpha = held == pixel_format::floats ? unit_of_alpha : 1.0 / 255;
-            const double off_alpha = std::abs(alpha - cast.alpha) / of_alpha;
-            if (!(off_alpha <= 1)) {
-                judged = {std::max(judged.used, off_alpha), of_alpha};
-            }
-            return judged;
-        };
-        cast_color cast = casts.at_without_snap(x + 0.5, y + 0.5);
-        verdict judged = judge_against(cast);
-        if (!(judged.used <= right_share)) {
-            cast = casts.at(x + 0.5, y + 0.5);
-            judged = judge_against(cast);
+// A pixel as it was judged.
+struct judged_pixel {
+    int x = 0;
+    verdict judged;
+    cast_color expected;
+};
+
+class row_judge {
+    const caster& casts_;
+    const picture& found_;
+    const int y_;
+    const pixel_format held_;
+    row_verdict row_;
+    std::vector<judged_pixel> unasked_; // wrong, if no border excuses them
+
+    [[nodiscard]] verdict judge(int x, const cast_color& cast) const {
+        verdict judged = judge_as(held_, rgb<double>(found_.color(x, y_)), cast.color, cast.tolerance);
+        const double of_alpha = held_ == pixel_format::floats ? unit_of_alpha : 1.0 / 255;
+        const double off_alpha = std::abs(found_.alpha(x, y_) - cast.alpha) / of_alpha;
+        if (!(off_alpha <= 1)) {
+            const double used =
+                std::isfinite(off_alpha) ? off_alpha : std::numeric_limits<double>::infinity();
+            judged = {std::max(judged.used, used), of_alpha};
         }
-        if (!(judged.used <= right_share) && row.off_places < most_off_places) {
-            const std::vector<cast_color> near = casts.around(x + 0.5, y + 0.5, 1.0 / steps_per_pixel);
-            const bool agreed = std::any_of(near.begin(), near.end(), [&](const cast_color& other) {
-                return judge_against(other).used <= right_share;
-            });
-            if (agreed) {
-                ++row.at_borders;
-                continue;
-            }
-            row.off_places += judged.used <= 1 ? 0U : 1U;
-        }
+        return judged;
+    }
+
+    [[nodiscard]] bool border_excuses(int x) const {
+        const std::vector<cast_color> near = casts_.around(x + 0.5, y_ + 0.5, 1.0 / steps_per_pixel);
+        return std::any_of(near.begin(), near.end(),
+                           [&](const cast_color& other) { return judge(x, other).used <= right_share; });
+    }
+
+    void count(const judged_pixel& of) {
+        const verdict& judged = of.judged;
         if (judged.tolerance < tolerance_away_from_edges) {
-            row.largest = std::max(row.largest, judged.used * judged.tolerance);
+            row_.largest = std::max(row_.largest, judged.used * judged.tolerance);
         }
-        if (cast.object >= 0 && judged.used > row.most_on_surface) {
-            row.most_on_surface = judged.used;
-            row.surface_x = x;
+        if (of.expected.object >= 0 && judged.used > row_.most_on_surface) {
+            row_.most_on_surface = judged.used;
+            row_.surface_x = of.x;
         }
-        if (judged.used > row.worst.used) {
-            row.worst = judged;
-            row.x = x;
+        if (judged.used > row_.worst.used) {
+            row_.worst = judged;
+            row_.x = of.x;
             // In the numbers in which they were judged: never codes beside linear values.
-            row.measured =
-                held == pixel_format::floats ? components(color, alpha) : in_codes(color, alpha, held);
-            row.expected = held == pixel_format::floats ? components(cast.color, cast.alpha)
-                                                        : in_codes(cast.color, cast.alpha, held);
+            const rgb<double> color(found_.color(of.x, y_));
+            const double alpha = found_.alpha(of.x, y_);
+            const cast_color& cast = of.expected;
+            const bool floats = held_ == pixel_format::floats;
+            row_.measured = floats ? components(color, alpha) : in_codes(color, alpha, held_);
+            row_.expected =
+                floats ? components(cast.color, cast.alpha) : in_codes(cast.color, cast.alpha, held_);
         }
     }
-    return row;
-}
+
+    void judge_pixel(int x) {
+        judged_pixel pixel{x, {}, casts_.at_without_snap(x + 0.5, y_ + 0.5)};
+        pixel.judged = judge(x, pixel.expected);
+        if (!(pixel.judged.used <= right_share)) {
+            pixel.expected = casts_.at(x + 0.5, y_ + 0.5);
+            pixel.judged = judge(x, pixel.expected);
+        }
+        if (!(pixel.judged.used <= right_share)) {
+            if (row_.off_places >= most_off_places) {
+                unasked_.push_back(std::move(pixel));
+                return;
+            }
+            if (border_excuses(x)) {
+                ++row_.at_borders;
+                return;
+            }
+            row_.off_places += pixel.judged.used <= 1 ? 0U : 1U;
+        }
+        count(pixel);
+    }
+
+  public:
+    row_judge(const caster& casts, const picture& found, int y, pixel_format held)
+        : casts_(casts), found_(found), y_(y), held_(held) {}
+
+    row_verdict judge_all() {
+        for (int x = 0; x < found_.width; ++x) {
+            judge_pixel(x);
+        }
+        std::sort(unasked_.begin(), unasked_.end(),
+                  [](const judged_pixel& a, const judged_pixel& b) { return a.judged.used > b.judged.used; });
+        bool asking = true;
+        for (std::size_t i = 0; i < unasked_.size(); ++i) {
+            asking = asking && i < most_off_places;
+            if (asking && border_excuses(unasked_[i].x)) {
+                ++row_.at_borders;
+                continue;
+            }
+            asking = false;
+            count(unasked_[i]);
+        }
+        return std::move(row_);
+    }
+};
 
 } // namespace
 
@@ -99,8 +150,9 @@ check_result hold_against_second_method(const scene& drawn, const picture& found
     const caster casts(drawn, allowed);
     casts.find_all_centres();
     std::vector<row_verdict> rows(static_cast<std::size_t>(found.height));
-    pipeline::for_each_of(
-        found.height, [&](int y) { rows[static_cast<std::size_t>(y)] = judge_row(casts, found, y, held); });
+    pipeline::for_each_of(found.height, [&](int y) {
+        rows[static_cast<std::size_t>(y)] = row_judge(casts, found, y, held).judge_all();
+    });
     check_result result;
     result.kind = "second-method";
     result.used = -1;

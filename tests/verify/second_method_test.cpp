@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
+#include <limits>
 #include <utility>
 
 #include <doctest/doctest.h>
@@ -130,6 +131,62 @@ double grey_at(double x, double y) {
 }
 
 } // namespace
+
+TEST_CASE("what is told of a wrong picture is no pixel that a border excuses, however many are wrong") {
+    // The plank's right edge lies four fifths of a step of the snap to the left of the centres of column 29,
+    // so that both sides are right there.
+    scene made = planks_facing_the_eye(false);
+    made.objects[0].placed.position.x = (29.5 - 0.8 / 256 - 20) * 0.1 - 3;
+    made.lights[0].light.kind = light_kind::directional;
+    made.lights[0].light.shines = {0, 0, -1};
+    made.view.background = rgb<double>(0.0);
+    picture found = draw(made);
+    REQUIRE(found.color(29, 20).r == 0.0F);
+    REQUIRE(found.color(28, 20).r == doctest::Approx(0.5));
+    for (int y = 0; y < found.height; ++y) {
+        found.set(29, y, found.color(28, y), 1);
+    }
+    const verify::check_result excused = verify::hold_against_second_method(made, found);
+    CHECK(excused.used <= 0.5);
+    CHECK(excused.remark == "1600 pixels, 40 of them on a border, more than 3");
+    for (int y = 0; y < found.height; ++y) {
+        for (int x = 0; x < 29; ++x) {
+            found.set(x, y, rgb<float>(1.05F * found.color(x, y).r), 1);
+        }
+    }
+    const verify::check_result result = verify::hold_against_second_method(made, found);
+    CHECK_FALSE(result.passed);
+    CHECK(result.x < 29);
+    CHECK(result.largest == doctest::Approx(0.05 * 0.5).epsilon(1e-3));
+    REQUIRE(result.expected.size() == 4);
+    CHECK(result.expected[0] == doctest::Approx(0.5));
+    CHECK(result.measured[0] == doctest::Approx(0.525));
+}
+
+TEST_CASE("a component that is no number is wrong, alpha too") {
+    const scene made = planks_facing_the_eye(false);
+    const picture right = draw(made);
+    CHECK(verify::hold_against_second_method(made, right).passed);
+    constexpr float infinite = std::numeric_limits<float>::infinity();
+    for (const float none : {std::numeric_limits<float>::quiet_NaN(), infinite, -infinite}) {
+        for (std::size_t component = 0; component < 4; ++component) {
+            picture found = right;
+            found.values[4 * (9 * 40 + 7) + component] = none;
+            for (const pixel_format held :
+                 {pixel_format::floats, pixel_format::linear_codes, pixel_format::srgb_codes}) {
+                const verify::check_result result = verify::hold_against_second_method(made, found, held);
+                CAPTURE(component);
+                CAPTURE(none);
+                // Codes hold an infinite colour as the most or the least there is.
+                if (component == 3 || held == pixel_format::floats || std::isnan(none)) {
+                    CHECK_FALSE(result.passed);
+                    CHECK(result.x == 7);
+                    CHECK(result.y == 9);
+                }
+            }
+        }
+    }
+}
 
 TEST_CASE(
     "what a subject's snapping allows is twice what its surface changes by, and nothing of its neighbour's") {
