@@ -4,6 +4,7 @@
 #include <optional>
 #include <utility>
 
+#include "scene/in_size.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/files/program_file.hpp"
 #include "yurvo/files/whole_file.hpp"
@@ -66,12 +67,8 @@ verdict judge_program(kept_program& program, const std::string& scene_name, cons
     verdict made;
     made.scene_name = scene_name;
     const std::shared_ptr<const program_renderer> by = program.now();
-    scene small = the_scene;
-    small.expects.clear();
-    small.view.width = width;
-    small.view.height = height;
     made.held = by->format();
-    fitted_scene fitted = by->fit(small);
+    fitted_scene fitted = by->fit(in_size(the_scene, width, height));
     made.fits = fitted.changes;
     if (!fitted.fitted) {
         made.line = "the scene does not suit what the program claims: " + fitted.skipped;
@@ -84,10 +81,7 @@ verdict judge_program(kept_program& program, const std::string& scene_name, cons
         return made;
     }
     if (shown[0] > 0) {
-        scene large = made.drawn;
-        large.view.width = shown[0];
-        large.view.height = shown[1];
-        made.shown = std::make_shared<picture>(by->draw(large));
+        made.shown = std::make_shared<picture>(by->draw(in_size(made.drawn, shown[0], shown[1])));
     }
     const verify::check_result held =
         verify::hold_against_second_method(made.drawn, *made.found, by->format(), by->tolerance());
@@ -122,10 +116,7 @@ verdict judge_picture(const subject& of, const std::string& scene_name, const sc
     const encoding how = of.held == pixel_format::linear_codes ? encoding::linear : encoding::srgb;
     made.found = std::make_shared<picture>(read_picture(of.picture, how));
     made.shown = made.found;
-    made.drawn = the_scene;
-    made.drawn.expects.clear();
-    made.drawn.view.width = made.found->width;
-    made.drawn.view.height = made.found->height;
+    made.drawn = in_size(the_scene, made.found->width, made.found->height);
     made.right = std::make_shared<picture>(draw(made.drawn));
     made.held = of.picture.ends_with(".png") ? of.held : pixel_format::floats;
     conclude(made, verify::diagnose(made.drawn, *made.found, made.held));

@@ -5,6 +5,7 @@
 #include <string>
 
 #include "program/guess_moves.hpp"
+#include "program/guess_text.hpp"
 
 namespace yurvo::inline v0_1::program {
 
@@ -45,12 +46,14 @@ std::vector<move> moves_of_laws() {
                              of.falloffs = std::vector{kind};
                              of.formulas[slot::falloff].clear();
                          },
-                         ""});
+                         kind == falloff_kind::none ? "falloff-missing" : ""});
     }
     return moves;
 }
 
-std::vector<move> formulas_of_falloff() {
+} // namespace
+
+std::vector<move> formulas_of_falloff(bool by_range_only) {
     struct law {
         const char *formula, *omits;
     };
@@ -63,10 +66,13 @@ std::vector<move> formulas_of_falloff() {
           law{"pow(clamp(1.0 - pow(d / range, 4.0), 0.0, 1.0), 2.0) / (d * d)", ""},
           law{"pow(clamp(1.0 - pow(d / range, 4.0), 0.0, 1.0), 2.0) / (d * d + 1.0)", ""},
           law{"1.0 - smoothstep(0.0, range, d)", ""}, law{"exp(-d)", ""}}) {
+        const bool ranged = std::string(each.formula).find("range") != std::string::npos;
+        if (by_range_only && !ranged) {
+            continue;
+        }
         moves.push_back({"falloff", "tried: the formula fits best",
-                         [formula = each.formula](shader_program& of) {
+                         [formula = each.formula, ranged](shader_program& of) {
                              of.formulas[slot::falloff] = formula;
-                             const bool ranged = std::string(formula).find("range") != std::string::npos;
                              of.falloffs =
                                  std::vector{ranged ? falloff_kind::linear : falloff_kind::inverse_square};
                          },
@@ -74,6 +80,8 @@ std::vector<move> formulas_of_falloff() {
     }
     return moves;
 }
+
+namespace {
 
 // A power of the cosine that nothing cuts off reaches as far as it is above 0: half the space.
 void close_cones(shader_program& of, bool by_power) {
@@ -286,7 +294,14 @@ bool leaves_unseen(const shader_program& of) {
     const bool none_of_ambient =
         std::find(of.without.begin(), of.without.end(), "ambient") != of.without.end() &&
         reads_any(of, "ambient.");
-    return of_a_kind || none_of_ambient ||
+    // Nor is a highlight to be seen under a factor that is next to nothing.
+    const bool no_highlight =
+        std::any_of(of.constants.begin(), of.constants.end(), [](const shader_constant& each) {
+            return each.quantity == "material.specular" &&
+                   std::all_of(each.numbers.begin(), each.numbers.end(),
+                               [](double number) { return number < 0.02; });
+        });
+    return of_a_kind || none_of_ambient || no_highlight ||
            (placed && !(takes(point) || takes(spot) || reads_any(of, "].place"))) ||
            (directed && !(takes(directional) || takes(spot))) ||
            (reads_any(of, "].kind") && of.kinds && of.kinds->size() < 2) ||
@@ -324,9 +339,44 @@ std::vector<move> moves_that_widen(const shader_program& of) {
 }
 
 std::vector<move> unlikely_moves_of_claim() {
-    std::vector<move> all = formulas_of_falloff();
+    std::vector<move> all = formulas_of_falloff(false);
     append(all, moves_that_omit());
     return all;
+}
+
+std::vector<std::pair<std::string, std::string>> claimed_mistakes(const shader_program& of) {
+    std::vector<std::pair<std::string, std::string>> found;
+    const auto add = [&](const std::string& about, const std::string& mistake) {
+        const std::pair<std::string, std::string> made{about, mistake};
+        if (std::find(found.begin(), found.end(), made) == found.end()) {
+            found.push_back(made);
+        }
+    };
+    const auto as_file = [](const shader_program& each) {
+        std::string text = written_guess({each, {}, 0, {}}, {});
+        std::erase(text, ' '); // formulas are spaced as people like
+        return text;
+    };
+    const std::string said = as_file(of);
+    for (const move& each : unlikely_moves_of_claim()) {
+        shader_program made = of;
+        if (!each.omits.empty()) {
+            each.make(made);
+            if (as_file(made) == said) { // it is claimed already
+                add(each.about, each.omits);
+            }
+        }
+    }
+    for (const shader_binding& each : of.uniforms) {
+        for (const auto& means : each.means) {
+            const std::string* const text = std::get_if<std::string>(&means);
+            if (text != nullptr && text->starts_with("= -lights") &&
+                text->find(".axis") != std::string::npos) {
+                add(each.name, "cone-axis-flipped");
+            }
+        }
+    }
+    return found;
 }
 
 } // namespace yurvo::inline v0_1::program

@@ -231,7 +231,11 @@ void direct(shader_program& of, const std::string& property) {
             const std::string now = means->substr(dot + 1);
             for (const char* other : {"shines", "to_light", "axis"}) {
                 if (now == other || now == std::string(other) + "_view") {
-                    *means = means->substr(0, dot + 1) + property + (now.ends_with("_view") ? "_view" : "");
+                    // The direction to a spot light differs from place to place: its axis turned round is
+                    // meant.
+                    const bool turned = property == "to_light" && means->starts_with("lights.spot[");
+                    *means = (turned ? "= -" : "") + means->substr(0, dot + 1) +
+                             (turned ? "axis" : property) + (now.ends_with("_view") ? "_view" : "");
                     break;
                 }
             }
@@ -240,7 +244,11 @@ void direct(shader_program& of, const std::string& property) {
 }
 
 // Whole readings to begin from: one move finds none of them where two things are wrong at once.
-std::vector<move> starting_points() {
+std::vector<move> starting_points(const guessed_bindings& guessed) {
+    const bool spots =
+        std::any_of(guessed.uniforms.begin(), guessed.uniforms.end(), [](const guessed_name& each) {
+            return each.means.starts_with("lights.spot[") && each.means.ends_with("shines");
+        });
     std::vector<move> moves;
     for (const move& space : moves_of_space()) {
         for (const char* property : {"", "to_light", "shines", "axis"}) {
@@ -252,7 +260,9 @@ std::vector<move> starting_points() {
                                      direct(of, chosen);
                                  }
                              },
-                             chosen == "axis" ? taken_out_by("shines", chosen) : ""});
+                             chosen == "axis"                ? taken_out_by("shines", chosen)
+                             : chosen == "to_light" && spots ? "cone-axis-flipped"
+                                                             : ""});
         }
     }
     return moves;
@@ -308,21 +318,28 @@ move_lists all_moves(const guessed_bindings& guessed) {
         }
         to.insert(to.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end()));
     };
-    result.starts = starting_points();
+    result.starts = starting_points(guessed);
     add(result.starts, moves_of_open_matrices(guessed));
     add(result.usual, moves_of_space());
     add(result.usual, moves_of_claim());
+    // A light's range is read by laws of which most are formulas.
+    const bool ranged = std::any_of(guessed.uniforms.begin(), guessed.uniforms.end(),
+                                    [](const guessed_name& each) { return each.means.ends_with("].range"); });
+    if (ranged) {
+        add(result.usual, formulas_of_falloff(true));
+    }
     add(result.unlikely, unlikely_moves_of_claim());
     for (const guessed_name& each : guessed.uniforms) {
         if (each.means.empty()) {
-            add(result.usual, moves_of_components(each));
-            add(result.usual, moves_of_name(each));
+            add(result.open, moves_of_components(each));
+            add(result.open, moves_of_name(each));
         } else {
             add(result.usual, moves_alike(each));
             add(result.twins, moves_within_group(each));
             add(result.unlikely, moves_of_name(each));
         }
     }
+    add(result.usual, result.open);
     return result;
 }
 

@@ -4,6 +4,7 @@
 #include <functional>
 #include <set>
 #include <string>
+#include <utility>
 #include <vector>
 
 #include "yurvo/program/guess.hpp"
@@ -67,6 +68,12 @@ std::vector<move> moves_to_more_kinds(const guessed_name& name, const std::strin
 // What is claimed besides names: models, laws, kinds, outputs; and formulas, and what a claim leaves out.
 std::vector<move> moves_of_claim();
 std::vector<move> unlikely_moves_of_claim();
+// Formulas of the distance, and of the range if only those are asked for.
+std::vector<move> formulas_of_falloff(bool by_range_only);
+// Formulas, parts left out and axes turned round that take a catalogued mistake out of a claim: what it is
+// claimed of
+// (`specular`, `without`, a uniform's name), and the mistake.
+std::vector<std::pair<std::string, std::string>> claimed_mistakes(const shader_program& of);
 // Whether a claim leaves out what a name means: cones without a spot light, coefficients where nothing has a
 // place. What the shader does with it could be anything then.
 bool leaves_unseen(const shader_program& of);
@@ -76,8 +83,10 @@ std::vector<move> moves_that_widen(const shader_program& of);
 
 // Moves by how likely they are.
 struct move_lists {
-    std::vector<move> starts;   // whole readings to begin from: a space and a sign for every light at once
-    std::vector<move> usual;    // what is asked of any program, and of names that could be taken for others
+    std::vector<move> starts; // whole readings to begin from: a space and a sign for every light at once
+    std::vector<move> open;   // of names that say nothing
+    std::vector<move>
+        usual; // those, what is asked of any program, and of names that could be taken for others
     std::vector<move> twins;    // of names that could be taken for others: what those are
     std::vector<move> unlikely; // formulas, what a claim leaves out, names that mean what they do not say
 };

@@ -99,7 +99,9 @@ std::vector<move> moves_within_group(const guessed_name& name) {
             continue;
         }
         for (const std::string& other : group) {
-            if (other == said.key || (said.of_light && find_light_quantity(other) == nullptr) ||
+            const bool of_spot = said.before.starts_with("lights.spot[");
+            if (other == said.key || (other == "to_light" && of_spot) ||
+                (said.of_light && find_light_quantity(other) == nullptr) ||
                 (!said.of_light && other.find('.') == std::string::npos)) {
                 continue;
             }

@@ -8,6 +8,8 @@
 #include "program/guess_comparing.hpp"
 #include "program/guess_hints.hpp"
 #include "program/guess_moves.hpp"
+#include "program/guess_text.hpp"
+#include "scene/in_size.hpp"
 #include "verify/point_by_point.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/verify/coverage.hpp"
@@ -20,17 +22,12 @@ namespace {
 
 constexpr int width = 72;
 constexpr int height = 45;
+// For mistakes and numbers, of which a few pixels say nothing.
+constexpr int larger_width = 160;
+constexpr int larger_height = 100;
 constexpr double unlit_at_least = 0.5; // of a lit model of which no light is to be seen
 // A shader that draws for long is not drawn for ever.
-constexpr double most_seconds = 40;
-
-scene in_size(const scene& of, int wide, int high) {
-    scene made = of;
-    made.view.width = wide;
-    made.view.height = high;
-    made.expects.clear();
-    return made;
-}
+constexpr double most_seconds = 60;
 
 } // namespace
 
@@ -82,6 +79,17 @@ picture guess_subject::right_picture(const scene& of) const {
 
 double guess_subject::off_of(const shader_program& reading, double worth) {
     const shader_program candidate = written(reading);
+    const std::string as_file = written_guess({candidate, {}, 0, {}}, {});
+    const auto before = known_.find(as_file);
+    if (before != known_.end() && (before->second.off < never || before->second.worth >= worth)) {
+        return before->second.off;
+    }
+    const double off = drawn_off(candidate, worth);
+    known_[as_file] = {off, worth};
+    return off;
+}
+
+double guess_subject::drawn_off(const shader_program& candidate, double worth) {
     ++tried_;
     try {
         std::unique_ptr<program_renderer> by;
@@ -174,8 +182,10 @@ bool guess_subject::one_mistake_explains(const shader_program& reading, std::siz
         if (!fitted.fitted || !may_go_on(tries)) {
             return false;
         }
+        const scene larger = in_size(*fitted.fitted, larger_width, larger_height);
         const verify::diagnosis found =
-            verify::diagnose(*fitted.fitted, by->draw(*fitted.fitted), by->format(), by->tolerance());
+            verify::diagnose(larger, by->draw(larger), by->format(), by->tolerance(), built_in_renderer(),
+                             larger_width * larger_height, 1);
         if (found.verdict == verify::verdict_kind::right) {
             continue;
         }
@@ -201,7 +211,7 @@ std::vector<verify::needed_number> guess_subject::nearest_numbers(const shader_p
     for (const scene& each : scenes_) {
         const fitted_scene fitted = fit(*by, each);
         if (fitted.fitted) {
-            const scene larger = in_size(*fitted.fitted, 160, 100);
+            const scene larger = in_size(*fitted.fitted, larger_width, larger_height);
             wrong.push_back({larger, by->draw(larger)});
         }
     }

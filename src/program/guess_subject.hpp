@@ -2,6 +2,7 @@
 #pragma once
 
 #include <chrono>
+#include <map>
 #include <memory>
 #include <set>
 #include <string>
@@ -21,6 +22,13 @@ class guess_subject {
     std::size_t tried_ = 0;
     bool unit_at_vertices_;
     std::set<std::string> of_rows_; // matrices that are multiplied from the left
+    struct known_off {
+        double off;
+        double worth; // what was asked for then: beyond it nothing is known
+    };
+    std::map<std::string, known_off> known_; // by what a program file would say
+
+    double drawn_off(const shader_program& candidate, double worth);
 
     // No light's direction is of length 1: who does not make it so is told from who does.
     static fitted_scene fit(const program_renderer& by, const scene& of);
@@ -44,7 +52,8 @@ class guess_subject {
     [[nodiscard]] shader_program written(shader_program reading) const;
 
     // How far the pictures are from right ones: 0 where all codes agree. What cannot be below `worth` is not
-    // looked at further. Throws yurvo::error where the sources cannot be drawn under any reading.
+    // looked at further, and what was drawn before is not drawn again. Throws yurvo::error where the sources
+    // cannot be drawn under any reading.
     double off_of(const shader_program& reading, double worth = never);
     // Under the first kind of light, or pair of kinds, under which the bindings can be taken at all.
     double off_with_some_kind(shader_program& reading);

@@ -20,19 +20,21 @@ namespace yurvo::inline v0_1::program {
 
 namespace {
 
-// What is tried is bound by its number, and so the same however busy the machine is: about ten seconds on two
-// free processors.
+// What is tried is bound by its number, and so the same however busy the machine is.
 constexpr std::size_t likely_tries = 800; // of likely readings
-constexpr std::size_t few_tries = 200;    // of what is claimed, with names as they are
-constexpr std::size_t most_tries = 1100;  // of all
+constexpr std::size_t few_tries = 100;    // of what is claimed, with names as they are
+constexpr std::size_t most_tries = 1200;  // of all
 constexpr std::size_t kept_readings = 3;
 constexpr double never = guess_subject::never;
+
+std::string about_constant(const std::string& quantity) { return "[constants] " + quantity; }
 
 class trying {
     std::string text_; // of the sources, without comments
     guess_subject subject_;
     const std::function<void(const std::string&)>& tell_;
-    std::vector<double> literals_; // numbers that the text has
+    std::vector<double> literals_;  // numbers that the text has
+    std::vector<std::string> said_; // what names say
 
     [[nodiscard]] bool may_go_on(std::size_t tries) const { return subject_.may_go_on(tries); }
 
@@ -119,12 +121,12 @@ class trying {
 
     // Steps while they help; the best reading of all.
     reading climb(std::vector<reading> from, const std::vector<move>& moves, double least_gain,
-                  std::size_t until) {
+                  std::size_t until, bool numbers_too = true) {
         reading best = from.front();
         for (int i = 0; i < 10 && best.off > 0 && may_go_on(until); ++i) {
             std::vector<reading> next = step(from, moves, least_gain, until);
             if (next.empty() || next.front().off >= best.off) {
-                std::optional<reading> numbers = with_numbers(best);
+                std::optional<reading> numbers = numbers_too ? with_numbers(best) : std::nullopt;
                 if (!numbers) {
                     break;
                 }
@@ -134,6 +136,39 @@ class trying {
             from = std::move(next);
         }
         return best;
+    }
+
+    // Numbers of the text within a tenth of that.
+    [[nodiscard]] std::set<double> written_near(double value) const {
+        std::set<double> near;
+        std::copy_if(literals_.begin(), literals_.end(), std::inserter(near, near.end()),
+                     [&](double written) { return std::abs(written - value) <= 0.1 * std::abs(value); });
+        return near;
+    }
+
+    // Whether a number was found by fitting that the text does not have: it may make good what is wrong
+    // elsewhere.
+    [[nodiscard]] bool is_foreign(const reading& of, const shader_constant& number) const {
+        return of.how.contains(about_constant(number.quantity)) &&
+               std::find(literals_.begin(), literals_.end(), number.numbers.front()) == literals_.end();
+    }
+
+    // What was fitted while something else was off is what the text says, where that is as good.
+    void as_written(reading& right) {
+        for (std::size_t i = 0; i < right.program.constants.size(); ++i) {
+            const shader_constant& fitted = right.program.constants[i];
+            if (!is_foreign(right, fitted)) {
+                continue;
+            }
+            for (const double written : written_near(fitted.numbers.front())) {
+                reading made = right;
+                made.program.constants[i].numbers = {written};
+                if (may_go_on(most_tries) && subject_.off_of(made.program) == 0) {
+                    right = std::move(made);
+                    break;
+                }
+            }
+        }
     }
 
     // What a right guess was narrowed by on its way, and can do without: a claim of more is held to more. A
@@ -217,9 +252,8 @@ class trying {
         return made;
     }
 
-    // From a few whole readings step by step, the likely first. What is unlikely has to make the guess right,
-    // or nearly.
-    void run(const guessed_bindings& guessed) {
+    // The first reading, its lights of a kind that they can be.
+    reading first_drawn() {
         reading first{result.program, result.how, {}, never};
         try {
             first.off = subject_.off_of(first.program);
@@ -231,65 +265,119 @@ class trying {
             of_some_kind.off = subject_.off_with_some_kind(of_some_kind.program);
             first = of_some_kind.off < never ? of_some_kind : first;
         }
-        const move_lists moves = all_moves(guessed);
+        return first;
+    }
+
+    // The first of some readings that is right but for one mistake.
+    [[nodiscard]] std::optional<reading> explained_by_a_mistake(const std::vector<reading>& all) const {
+        const auto found = std::find_if(all.begin(), all.end(), [&](const reading& each) {
+            return each.off < never && subject_.one_mistake_explains(each.program, most_tries);
+        });
+        return found == all.end() ? std::nullopt : std::optional<reading>(*found);
+    }
+
+    [[nodiscard]] bool has_foreign_number(const reading& of) const {
+        return std::any_of(of.program.constants.begin(), of.program.constants.end(),
+                           [&](const shader_constant& each) { return is_foreign(of, each); });
+    }
+
+    // From a few whole readings step by step, the likely first. What is unlikely has to make the guess right,
+    // or nearly.
+    reading search(const guessed_bindings& guessed, const move_lists& moves, const std::vector<move>& known) {
+        const reading first = first_drawn();
         std::vector<reading> from{first};
         if (first.off > 0) {
             for (reading& each : step({first}, moves.starts, 0, likely_tries)) {
                 keep(from, std::move(each));
             }
         }
-        // What its names say, under the laws and kinds that come nearest: all but right, perhaps, but for a
-        // mistake.
-        const reading as_named =
-            first.off > 0 && first.off < never ? climb({first}, moves_of_claim(), 0.02, few_tries) : first;
+        // What names say, with those that say nothing as they fit best, or under the laws and kinds that come
+        // nearest, and each of the whole readings under those: right, perhaps, but for a mistake.
+        const auto under_laws = [&](const std::vector<reading>& of) {
+            return of.front().off > 0 && of.front().off < never
+                       ? climb(of, moves_of_claim(), 0.02, subject_.tried() + few_tries, false)
+                       : of.front();
+        };
+        std::vector<reading> as_said{under_laws({first}), under_laws(from)};
+        if (!moves.open.empty() && first.off > 0 && first.off < never) {
+            as_said.insert(as_said.begin(),
+                           climb({first}, moves.open, 0.02, subject_.tried() + few_tries, false));
+        }
+        for (const reading& each : as_said) {
+            if (each.off == 0 && !has_foreign_number(each)) {
+                return each;
+            }
+        }
+        std::optional<reading> explained = explained_by_a_mistake(as_said);
+        std::for_each(as_said.begin(), as_said.end(), [&](const reading& each) { keep(from, each); });
         reading best = climb(from, moves.usual, 0.02, likely_tries);
+        best = climb({best}, known, 0.02, likely_tries + 150);
+        if (best.off == 0) {
+            return best;
+        }
+        if (!explained) {
+            from.push_back(best);
+            from.push_back(taken_back(best, first, guessed, false));
+            from.push_back(taken_back(best, first, guessed, true));
+            explained = explained_by_a_mistake(from);
+        }
+        // What is unlikely may be all that is wanting to what names say.
+        for (const reading& each : step(as_said, moves.unlikely, 0.05, subject_.tried() + few_tries)) {
+            if (each.off == 0) {
+                return each;
+            }
+        }
+        reading further = best;
+        for (int i = 0; i < 4 && further.off > 0 && may_go_on(most_tries); ++i) {
+            const std::vector<reading> next = step({further}, moves.unlikely, 0.05, most_tries);
+            if (next.empty()) {
+                break;
+            }
+            further = climb(next, moves.usual, 0.05, most_tries);
+        }
+        if (further.off == 0 || (!explained && further.off < 0.4 * best.off)) {
+            return further;
+        }
+        return explained ? *explained : best;
+    }
+
+    void run(const guessed_bindings& guessed) {
+        for (const guessed_name& each : guessed.uniforms) {
+            said_.push_back(each.means);
+        }
+        const move_lists moves = all_moves(guessed);
         std::vector<move> known = moves.twins;
         known.insert(known.end(), moves.usual.begin(), moves.usual.end());
-        best = climb({best}, known, 0.02, likely_tries + 150);
-        std::optional<reading> explained; // the likeliest that is right but for one mistake
-        from.insert(from.begin(), as_named);
-        from.push_back(best);
-        from.push_back(taken_back(best, first, guessed, false));
-        from.push_back(taken_back(best, first, guessed, true));
-        for (const reading& each : from) {
-            if (best.off > 0 && !explained && each.off < never &&
-                subject_.one_mistake_explains(each.program, most_tries)) {
-                explained = each;
-            }
-        }
-        if (best.off > 0) {
-            const double before = best.off;
-            reading further = best;
-            for (int i = 0; i < 4 && further.off > 0 && may_go_on(most_tries); ++i) {
-                const std::vector<reading> next = step({further}, moves.unlikely, 0.05, most_tries);
-                if (next.empty()) {
-                    break;
-                }
-                further = climb(next, moves.usual, 0.05, most_tries);
-            }
-            if (further.off == 0 || (!explained && further.off < 0.4 * before)) {
-                best = std::move(further);
-            } else if (explained) {
-                best = std::move(*explained);
-            }
-        }
+        reading best = search(guessed, moves, known);
         if (best.off == 0) {
+            as_written(best);
             widen(best, guessed, known);
         }
         result.program = subject_.written(std::move(best.program));
         result.how = std::move(best.how);
-        for (const auto& [about, mistake] : best.omitted) {
-            if (std::find(result.omitted.begin(), result.omitted.end(), mistake) == result.omitted.end()) {
+        result.off = best.off;
+        const auto claims = [&](bool so, const std::string& mistake) {
+            if (so &&
+                std::find(result.omitted.begin(), result.omitted.end(), mistake) == result.omitted.end()) {
                 result.omitted.push_back(mistake);
             }
+        };
+        for (const auto& [about, mistake] : best.omitted) {
+            claims(true, mistake);
         }
         // What the text says may have been claimed before anything was tried.
-        const char* const tinted = "specular-tinted-by-base";
-        if (result.program.formulas[formulas::slot::specular].find(" * base") != std::string::npos &&
-            std::find(result.omitted.begin(), result.omitted.end(), tinted) == result.omitted.end()) {
-            result.omitted.emplace_back(tinted);
-        }
-        result.off = best.off;
+        const std::vector<std::string>& without = result.program.without;
+        claims(result.program.formulas[formulas::slot::specular].find(" * base") != std::string::npos,
+               "specular-tinted-by-base");
+        claims(std::find(without.begin(), without.end(), "light.intensity") != without.end(),
+               "light-intensity-ignored");
+    }
+
+    // Whether the text names that property of a light, a cone's angle by its cosine perhaps.
+    static bool of_same_property(const std::string& text, const std::string& property) {
+        const std::string angle = property.substr(0, property.find("_degrees"));
+        return text.find("." + angle) != std::string::npos ||
+               (angle != property && text.find(".cos_" + angle) != std::string::npos);
     }
 
     // Whether some name brings the quantity, or what it is a factor of.
@@ -302,7 +390,8 @@ class trying {
                 if (text == nullptr) {
                     continue;
                 }
-                const bool same = text->find(of_light ? "." + property : quantity) != std::string::npos;
+                const bool same =
+                    of_light ? of_same_property(*text, property) : text->find(quantity) != std::string::npos;
                 const bool product =
                     (quantity == "lights[*].intensity" && text->find("lights") != std::string::npos &&
                      text->ends_with("light") && !text->ends_with("to_light")) ||
@@ -327,11 +416,18 @@ class trying {
             const bool factor = each.quantity == "material.ambient" || each.quantity == "material.diffuse" ||
                                 each.quantity == "lights[*].ambient" ||
                                 each.quantity == "lights[*].diffuse" || each.quantity == "lights[*].specular";
-            if (factor || is_bound(from.program, each.quantity)) {
+            // What a name says is no number in the source, whatever the name is taken for at the moment.
+            const std::string property = each.quantity.substr(each.quantity.find_last_of('.') + 1);
+            const bool said = std::any_of(said_.begin(), said_.end(), [&](const std::string& means) {
+                return each.quantity.starts_with("lights")
+                           ? means.starts_with("lights") && of_same_property(means, property)
+                           : means.find(each.quantity) != std::string::npos;
+            });
+            if (factor || said || is_bound(from.program, each.quantity)) {
                 continue;
             }
             const auto try_number = [&](double value) {
-                moves.push_back({"[constants] " + each.quantity, "tried: the number that fits best",
+                moves.push_back({about_constant(each.quantity), "tried: the number that fits best",
                                  [quantity = each.quantity, value](shader_program& of) {
                                      std::erase_if(of.constants, [&](const shader_constant& other) {
                                          return other.quantity == quantity;
@@ -341,10 +437,7 @@ class trying {
                                  ""});
             };
             // What is found where something else is off still is only near: the text may have it.
-            std::set<double> near;
-            std::copy_if(
-                literals_.begin(), literals_.end(), std::inserter(near, near.end()),
-                [&](double written) { return std::abs(written - each.value) <= 0.1 * std::abs(each.value); });
+            const std::set<double> near = written_near(each.value);
             std::for_each(near.begin(), near.end(), try_number);
             try_number(each.value);
         }

@@ -5,6 +5,7 @@
 #include <map>
 #include <utility>
 
+#include "program/advice.hpp"
 #include "program/bindings.hpp"
 #include "program/constants.hpp"
 #include "program/driver_process.hpp"
@@ -397,42 +398,7 @@ const std::vector<std::string>& program_renderer::remarks() const { return parts
 int program_renderer::codes_off_by_precision() const { return parts_->codes_off; }
 
 std::vector<std::string> program_renderer::advice() const {
-    const claims& claimed = parts_->claimed;
-    const model_descriptor& model = descriptor_of(claimed.model);
-    const bool own = !claimed.own.name.empty();
-    const bool shines = model.specular || claimed.formulas.has(formulas::slot::specular);
-    const bool lights = !claimed.light_bound.empty();
-    const bool colored = (model.sums_terms || own) && !claimed.kinds.empty() && claimed.most > 0 && lights;
-    struct essential {
-        const char* name;
-        bool needed, there;
-        const char* what;
-    };
-    std::vector<std::string> lines;
-    if ((model.lit || own) && !lights && claimed.most > 0) {
-        lines.emplace_back("nothing is bound of any light: if it takes none, say so: lights = [0, 0]");
-    }
-    for (const essential& each :
-         {essential{"ambient", model.sums_terms || own,
-                    claimed.has("ambient.color") || claimed.has("ambient.strength"), "no ambient light"},
-          {"light.color", colored, claimed.light_has("color"), "white light"},
-          {"light.intensity", colored || model.kind == model_kind::cel, claimed.light_has("intensity"),
-           "light of intensity 1"},
-          {"material.base", true, claimed.has("material.base"), "no base colour"},
-          {"material.specular", shines, claimed.has("material.specular"), "a specular factor of 1"}}) {
-        if (each.needed && !each.there && claimed.without.count(each.name) == 0) {
-            lines.push_back("nothing is bound to `" + std::string(each.name) + "`: if " + each.what +
-                            " is meant, say so: without = [\"" + each.name + "\"]");
-        }
-    }
-    if (shines && !claimed.has("material.shininess") &&
-        (!claimed.formulas.has(formulas::slot::specular) ||
-         parse_all(claimed.formulas, claimed.numbers).uses(formulas::input::shininess))) {
-        lines.emplace_back(
-            "nothing is bound to `material.shininess`: if it is written into the shader, say so in "
-            "[constants]: \"material.shininess\" = 32");
-    }
-    return lines;
+    return program::advice_on(parts_->claimed, parts_->source);
 }
 
 std::string program_renderer::drawn_by() const { return parts_->driver.linked().driver; }

@@ -8,6 +8,7 @@
 #include <fmt/format.h>
 
 #include "report/text.hpp"
+#include "scene/in_size.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/files/test_report_file.hpp"
 #include "yurvo/files/whole_file.hpp"
@@ -336,9 +337,7 @@ void keep_pictures(const std::string& folder, const verify::check_unit& unit, co
     for (char& c : name) {
         c = std::isalnum(static_cast<unsigned char>(c)) != 0 || c == '-' || c == '.' ? c : '-';
     }
-    scene the_scene = unit.asked;
-    the_scene.view.width = found.width;
-    the_scene.view.height = found.height;
+    const scene the_scene = in_size(unit.asked, found.width, found.height);
     const picture expected = verify::cast_picture(the_scene);
     const std::string begin = folder + "/" + name;
     write_picture(begin + "-found.png", found);

@@ -4,6 +4,7 @@
 #include <cstdlib>
 #include <random>
 
+#include "scene/in_size.hpp"
 #include "yurvo/files/scene_library.hpp"
 #include "yurvo/picture/encoding.hpp"
 #include "yurvo/pipeline/draw.hpp"
@@ -85,10 +86,8 @@ question ask(const std::string& scene_name, std::uint64_t seed) {
         name = scenes[below(scenes.size())];
     }
     result.of.scene = find_scene(name);
-    scene small = result.of.scene;
-    small.expects.clear();
-    small.view.height = std::max(1, 160 * small.view.height / small.view.width);
-    small.view.width = 160;
+    const view& its_own = result.of.scene.view;
+    const scene small = in_size(result.of.scene, 160, std::max(1, 160 * its_own.height / its_own.width));
     const code_list right = codes_of(draw(small));
     std::vector<verify::mistake> candidates;
     for (const verify::mistake_entry& entry : verify::all_mistakes()) {

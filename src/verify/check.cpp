@@ -5,6 +5,7 @@
 #include <limits>
 
 #include "pipeline/parallel.hpp"
+#include "scene/in_size.hpp"
 #include "verify/cast.hpp"
 #include "verify/expectations.hpp"
 #include "verify/judge.hpp"
@@ -144,14 +145,6 @@ bool expects_anything(const check_unit& unit) {
 }
 
 const std::string by_rays = "whole picture by cast rays";
-
-scene in_size(const scene& the_scene, int width, int height) {
-    scene result = the_scene;
-    result.view.width = width;
-    result.view.height = height;
-    result.expects.clear(); // their pixels are of another picture
-    return result;
-}
 
 // On how many pixels of a small picture rounding leaves a formula so undecided that a wrong picture could
 // hide: by more than two codes of 255.

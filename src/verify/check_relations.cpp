@@ -4,6 +4,7 @@
 #include <optional>
 
 #include "pipeline/parallel.hpp"
+#include "scene/in_size.hpp"
 #include "verify/cast.hpp"
 #include "verify/range.hpp"
 #include "yurvo/verify/relations.hpp"
@@ -46,16 +47,9 @@ class model_keeps {
     picture found_;
     std::vector<rgb<double>> tolerance_;
 
-    static scene made_small(const scene& the_scene) {
-        scene small = the_scene;
-        small.view.width = 48;
-        small.view.height = 30;
-        return small;
-    }
-
   public:
     model_keeps(const scene& the_scene, const tolerance_model& allowed)
-        : small_(made_small(the_scene)),
+        : small_(in_size(the_scene, 48, 30)),
           allowed_(allowed),
           by_rays_([this](const scene& scene_here) {
               const caster casts(scene_here, allowed_);
@@ -104,9 +98,7 @@ std::string because(const relation& entry, const check_result& result) {
 
 std::vector<check_result> check_relations(const scene& drawn, const renderer& by, known_model known,
                                           const tolerance_model& allowed) {
-    scene the_scene = drawn;
-    the_scene.view.width = width;
-    the_scene.view.height = height;
+    const scene the_scene = in_size(drawn, width, height);
     // A picture of another size holds nothing that could be compared: no number at all.
     const function_renderer sized([&](const scene& scene_here) {
         picture built = by.draw(scene_here);

@@ -6,6 +6,7 @@
 #include <optional>
 
 #include "pipeline/parallel.hpp"
+#include "scene/in_size.hpp"
 #include "verify/cast.hpp"
 #include "verify/compared_picture.hpp"
 #include "verify/judge.hpp"
@@ -43,11 +44,7 @@ class shown_scene {
 
   public:
     shown_scene(const scene& of, pixel_format held, const tolerance_model& allowed)
-        : of_(of), held_(held), allowed_(allowed) {
-        of_.view.width = width;
-        of_.view.height = height;
-        of_.expects.clear();
-    }
+        : of_(in_size(of, width, height)), held_(held), allowed_(allowed) {}
 
     [[nodiscard]] const scene& of() const { return of_; }
     [[nodiscard]] bool is_ready() const { return seen_ != nullptr; }

@@ -45,7 +45,7 @@ class investigation {
         result.drawn = on_.the_scene;
     }
 
-    void run() {
+    void run(std::size_t most_mistakes) {
         fit as_right = on_.fit_of_right(1);
         if (on_.by_driver()) {
             as_right.off = on_.off_beyond_borders(as_right.off);
@@ -89,7 +89,10 @@ class investigation {
                 return;
             }
         }
-        std::vector<suspect> pairs = likely_pairs(on_, singles, candidates);
+        std::vector<suspect> pairs;
+        if (most_mistakes > 1) {
+            pairs = likely_pairs(on_, singles, candidates);
+        }
         if (accept(pairs, as_right)) {
             conclude_mistake(pairs);
             return;
@@ -349,9 +352,10 @@ class investigation {
 } // namespace
 
 diagnosis diagnose(const scene& the_scene, const picture& found, pixel_format held,
-                   const tolerance_model& allowed, const renderer& right, std::size_t most_compared) {
+                   const tolerance_model& allowed, const renderer& right, std::size_t most_compared,
+                   std::size_t most_mistakes) {
     investigation result(the_scene, found, held, allowed, right, most_compared);
-    result.run();
+    result.run(most_mistakes);
     const bool by_driver = is_float(held) && !(allowed == tolerance_model{});
     if (result.result.verdict == verdict_kind::unknown && by_driver) {
         // Where a shader makes its normals unit is told from right pictures, and this one is not: the other
@@ -359,7 +363,7 @@ diagnosis diagnose(const scene& the_scene, const picture& found, pixel_format he
         tolerance_model other = allowed;
         other.unit_at_vertices = !allowed.unit_at_vertices;
         investigation again(the_scene, found, held, other, right, most_compared);
-        again.run();
+        again.run(most_mistakes);
         if (again.result.verdict == verdict_kind::mistake) {
             return again.result;
         }

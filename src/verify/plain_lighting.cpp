@@ -1,5 +1,6 @@
 #include "verify/plain_lighting.hpp"
 
+#include <algorithm>
 #include <cmath>
 #include <limits>
 
@@ -39,7 +40,8 @@ range cosine_over(double angle, double error) {
     const double cosine = std::cos(angle);
     const double turned = std::sin(angle) * error * (1 - squared / 6 * (1 - squared / 20));
     const double kept = cosine * (1 - squared / 2 * (1 - squared / 12));
-    return {std::min(kept - turned, kept + turned), cosine, std::max(kept - turned, kept + turned)};
+    const auto [least, most] = std::minmax({kept - turned, cosine, kept + turned});
+    return {least, cosine, most};
 }
 
 namespace {
@@ -134,9 +136,8 @@ plain_arrival arrive_at(const plain_light& light, const vec3<double>& position, 
         range by_angle(1);
         if (!own_penumbra) {
             const auto at = [&](double angle) { return penumbra_of(light.given, std::abs(angle)); };
-            by_angle = theta - error >= light.given.outer
-                           ? range(0)
-                           : over(at, theta, error).widened((8 + exponent) * u);
+            by_angle = theta - error > light.given.outer ? range(0)
+                                                         : over(at, theta, error).widened((8 + exponent) * u);
         }
         in.penumbra = by_angle;
         in.cos_theta = cosine_over(theta, error) + range(-2 * u, 0, 2 * u); // 1 less the versine

@@ -1,3 +1,4 @@
+#include "scene/in_size.hpp"
 #include "yurvo/picture/encoding.hpp"
 #include "yurvo/verify/diagnose.hpp"
 
@@ -34,10 +35,7 @@ std::string scene_that_separates(const std::vector<mistake>& apart) {
     constexpr std::size_t pixels_apart = 64;
     for (const reference_scene& reference : reference_scenes()) {
         for (const check_unit& unit : units_of(reference)) {
-            scene small = unit.asked;
-            small.view.width = 160;
-            small.view.height = 100;
-            small.expects.clear();
+            const scene small = in_size(unit.asked, 160, 100);
             std::vector<std::vector<std::uint8_t>> pictures;
             bool any = false;
             for (const mistake each : apart) {

@@ -1018,6 +1018,55 @@ shine = "material.specular"
     CHECK(run(tool + " check --program " + mine.file).status == 0);
 }
 
+TEST_CASE("check repeats what a claim takes out that is a mistake where it is not meant") {
+    const std::string fragment = R"t(#version 330
+in vec3 p; in vec3 n; out vec4 made;
+uniform vec3 eye, lamp, light, sky, paint, shine; uniform float gloss;
+void main() {
+    vec3 u = normalize(n), l = normalize(lamp - p), v = normalize(eye - p);
+    float far = length(lamp - p);
+    float lit = max(dot(u, l), 0.0), spec = pow(max(dot(u, normalize(l + v)), 0.0), gloss);
+    made = vec4(sky * paint + (paint * lit + shine * spec) * light / (far * far), 1.0);
+})t";
+    const std::string claim = R"t(format = 1
+language = "glsl"
+vertex = "a.vert"
+fragment = "a.frag"
+model = "blinn-phong"
+rate = "fragment"
+kinds = ["point"]
+falloff = ["inverse-square"]
+attributes = { a = "position", b = "normal" }
+formulas = { specular = "pow(max(dot(n,h), 0.0), shininess)" }
+[uniforms]
+m = "object.to_world"
+k = "object.normal_to_world"
+vp = "view.world_to_clip"
+eye = "view.eye"
+lamp = "lights[0].position"
+light = "lights[0].light"
+sky = "ambient.light"
+paint = "material.base"
+shine = "material.specular"
+gloss = "material.shininess"
+)t";
+    const auto advice = [&](const std::string& program) {
+        const written_program mine(world_vertex, fragment, program);
+        const outcome got = run(tool + " check --program " + mine.file + " --json -");
+        CHECK(got.status == 0);
+        return json::parse(got.out)["advice"];
+    };
+    REQUIRE(advice(claim).size() == 1);
+    CHECK(has(advice(claim)[0].get<std::string>(),
+              "what is claimed of `specular` would else be the mistake `specular-on-unlit-side`"));
+    const json two =
+        advice(replaced(replaced(claim, "formulas =", "without = [\"light.intensity\"]\nformulas ="),
+                        "\"lights[0].light\"", "\"lights[0].color\""));
+    REQUIRE(two.size() == 2);
+    CHECK(
+        has(two.dump(), "what is claimed of `without` would else be the mistake `light-intensity-ignored`"));
+}
+
 TEST_CASE("what a program file names wrongly, or hands over as something else, is one line with its place") {
     const temporary_folder folder;
     make_starters(folder / "new", "--rate fragment");

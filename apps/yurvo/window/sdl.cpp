@@ -1,4 +1,4 @@
-// SDL brings forty libraries with it, for sound and two kinds of displays, and loading them takes as long as
+// SDL brings 37 libraries with it, for sound and two kinds of displays, and loading them takes as long as
 // all else that happens before a command begins. So the tool is not linked with it: these are the functions
 // that the window and imgui call, each of which calls the library's own.
 #include "window/sdl.hpp"

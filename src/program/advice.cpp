@@ -1,0 +1,49 @@
+#include "program/advice.hpp"
+
+#include "program/guess_moves.hpp"
+
+namespace yurvo::inline v0_1::program {
+
+std::vector<std::string> advice_on(const claims& claimed, const shader_program& source) {
+    const model_descriptor& model = descriptor_of(claimed.model);
+    const bool own = !claimed.own.name.empty();
+    const bool shines = model.specular || claimed.formulas.has(formulas::slot::specular);
+    const bool lights = !claimed.light_bound.empty();
+    const bool colored = (model.sums_terms || own) && !claimed.kinds.empty() && claimed.most > 0 && lights;
+    struct essential {
+        const char* name;
+        bool needed, there;
+        const char* what;
+    };
+    std::vector<std::string> lines;
+    if ((model.lit || own) && !lights && claimed.most > 0) {
+        lines.emplace_back("nothing is bound of any light: if it takes none, say so: lights = [0, 0]");
+    }
+    for (const essential& each :
+         {essential{"ambient", model.sums_terms || own,
+                    claimed.has("ambient.color") || claimed.has("ambient.strength"), "no ambient light"},
+          {"light.color", colored, claimed.light_has("color"), "white light"},
+          {"light.intensity", colored || model.kind == model_kind::cel, claimed.light_has("intensity"),
+           "light of intensity 1"},
+          {"material.base", true, claimed.has("material.base"), "no base colour"},
+          {"material.specular", shines, claimed.has("material.specular"), "a specular factor of 1"}}) {
+        if (each.needed && !each.there && claimed.without.count(each.name) == 0) {
+            lines.push_back("nothing is bound to `" + std::string(each.name) + "`: if " + each.what +
+                            " is meant, say so: without = [\"" + each.name + "\"]");
+        }
+    }
+    if (shines && !claimed.has("material.shininess") &&
+        (!claimed.formulas.has(formulas::slot::specular) ||
+         parse_all(claimed.formulas, claimed.numbers).uses(formulas::input::shininess))) {
+        lines.emplace_back(
+            "nothing is bound to `material.shininess`: if it is written into the shader, say so in "
+            "[constants]: \"material.shininess\" = 32");
+    }
+    for (const auto& [about, mistake] : claimed_mistakes(source)) {
+        lines.push_back("what is claimed of `" + about + "` would else be the mistake `" + mistake +
+                        "`: keep it only if it is meant");
+    }
+    return lines;
+}
+
+} // namespace yurvo::inline v0_1::program
