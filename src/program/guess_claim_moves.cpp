@@ -367,6 +367,11 @@ std::vector<std::pair<std::string, std::string>> claimed_mistakes(const shader_p
             }
         }
     }
+    std::string specular = of.formulas[slot::specular];
+    std::erase(specular, ' ');
+    if (specular.find("*base") != std::string::npos) {
+        add("specular", "specular-tinted-by-base");
+    }
     for (const shader_binding& each : of.uniforms) {
         for (const auto& means : each.means) {
             const std::string* const text = std::get_if<std::string>(&means);

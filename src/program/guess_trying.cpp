@@ -146,8 +146,7 @@ class trying {
         return near;
     }
 
-    // Whether a number was found by fitting that the text does not have: it may make good what is wrong
-    // elsewhere.
+    // Whether a number was found by fitting that the text does not have.
     [[nodiscard]] bool is_foreign(const reading& of, const shader_constant& number) const {
         return of.how.contains(about_constant(number.quantity)) &&
                std::find(literals_.begin(), literals_.end(), number.numbers.front()) == literals_.end();
@@ -276,11 +275,6 @@ class trying {
         return found == all.end() ? std::nullopt : std::optional<reading>(*found);
     }
 
-    [[nodiscard]] bool has_foreign_number(const reading& of) const {
-        return std::any_of(of.program.constants.begin(), of.program.constants.end(),
-                           [&](const shader_constant& each) { return is_foreign(of, each); });
-    }
-
     // From a few whole readings step by step, the likely first. What is unlikely has to make the guess right,
     // or nearly.
     reading search(const guessed_bindings& guessed, const move_lists& moves, const std::vector<move>& known) {
@@ -304,7 +298,7 @@ class trying {
                            climb({first}, moves.open, 0.02, subject_.tried() + few_tries, false));
         }
         for (const reading& each : as_said) {
-            if (each.off == 0 && !has_foreign_number(each)) {
+            if (each.off == 0) {
                 return each;
             }
         }
@@ -356,21 +350,18 @@ class trying {
         result.program = subject_.written(std::move(best.program));
         result.how = std::move(best.how);
         result.off = best.off;
-        const auto claims = [&](bool so, const std::string& mistake) {
-            if (so &&
-                std::find(result.omitted.begin(), result.omitted.end(), mistake) == result.omitted.end()) {
+        const auto omits = [&](const std::string& mistake) {
+            if (std::find(result.omitted.begin(), result.omitted.end(), mistake) == result.omitted.end()) {
                 result.omitted.push_back(mistake);
             }
         };
         for (const auto& [about, mistake] : best.omitted) {
-            claims(true, mistake);
+            omits(mistake);
         }
         // What the text says may have been claimed before anything was tried.
-        const std::vector<std::string>& without = result.program.without;
-        claims(result.program.formulas[formulas::slot::specular].find(" * base") != std::string::npos,
-               "specular-tinted-by-base");
-        claims(std::find(without.begin(), without.end(), "light.intensity") != without.end(),
-               "light-intensity-ignored");
+        for (const auto& [about, mistake] : claimed_mistakes(result.program)) {
+            omits(mistake);
+        }
     }
 
     // Whether the text names that property of a light, a cone's angle by its cosine perhaps.

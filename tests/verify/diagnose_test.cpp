@@ -140,6 +140,12 @@ TEST_CASE("two mistakes together are both named") {
         CAPTURE(verify::entry_of(b).id);
         REQUIRE(found.verdict == verdict_kind::mistake);
         CHECK(found.mistakes.front().set() == verify::mistake_set{a, b});
+        // Where one alone is asked for, none explains it.
+        const verify::diagnosis alone = verify::diagnose(of, with(of, {a, b}), pixel_format::srgb_codes, {},
+                                                         built_in_renderer(), 64'000, 1);
+        CHECK(alone.verdict == verdict_kind::unknown);
+        REQUIRE_FALSE(alone.mistakes.empty());
+        CHECK(alone.mistakes.front().which.size() == 1);
     }
 }
 
