@@ -1,5 +1,8 @@
 #include "yurvo/picture/picture.hpp"
 
+#include <cmath>
+#include <limits>
+
 #include "yurvo/numeric/assert.hpp"
 #include "yurvo/picture/comparison.hpp"
 
@@ -17,6 +20,19 @@ picture::picture(int width_, int height_, const rgb<float>& color, float alpha)
     }
 }
 
+namespace {
+
+// b less a; what is no number differs by infinitely much from all but its like.
+double apart(float a, float b) {
+    if (a == b || (std::isnan(a) && std::isnan(b))) {
+        return 0;
+    }
+    const double off = static_cast<double>(b) - a;
+    return std::isnan(off) ? std::numeric_limits<double>::infinity() : off;
+}
+
+} // namespace
+
 difference compare(const picture& a, const picture& b) {
     YURVO_ASSERT(a.width == b.width && a.height == b.height);
     difference found;
@@ -28,7 +44,7 @@ difference compare(const picture& a, const picture& b) {
             const std::size_t at = a.index(x, y);
             bool differs = false;
             for (std::size_t c = 0; c < 3; ++c) {
-                const double signed_difference = static_cast<double>(b.values[at + c]) - a.values[at + c];
+                const double signed_difference = apart(a.values[at + c], b.values[at + c]);
                 const double magnitude = std::abs(signed_difference);
                 sum += magnitude;
                 sum_signed += signed_difference;
@@ -42,7 +58,7 @@ difference compare(const picture& a, const picture& b) {
             }
             found.pixels_that_differ += differs ? 1 : 0;
             found.largest_alpha =
-                max(found.largest_alpha, std::abs(static_cast<double>(b.values[at + 3]) - a.values[at + 3]));
+                max(found.largest_alpha, std::abs(apart(a.values[at + 3], b.values[at + 3])));
         }
     }
     const auto count = static_cast<double>(3 * a.pixels());

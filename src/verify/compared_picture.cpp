@@ -333,9 +333,16 @@ void compared_picture::measure_noise() {
 double compared_picture::off_by(const codes& a, const codes& b) const {
     double most = 0;
     for (std::size_t c = 0; c < (with_alpha ? 4U : 3U); ++c) {
-        most = std::max(most, std::abs(a[c] - b[c]));
+        const double apart = std::abs(a[c] - b[c]);
+        if (std::isnan(apart)) {                        // which std::max() would pass over
+            if (std::isnan(a[c]) && std::isnan(b[c])) { // a mistake may give just that
+                continue;
+            }
+            return std::numeric_limits<double>::infinity();
+        }
+        most = std::max(most, apart);
     }
-    return std::isnan(most) ? most_off : most;
+    return most;
 }
 
 template <class Hypothesis>

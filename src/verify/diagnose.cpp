@@ -323,7 +323,24 @@ class investigation {
     }
 
     // What each light and term contributes, by the samples.
+    [[nodiscard]] std::size_t pixels_without_a_number() const {
+        std::size_t count = 0;
+        for (std::size_t i = 0; i < on_.found.values.size(); i += 4) {
+            const float* const pixel = &on_.found.values[i];
+            count +=
+                std::all_of(pixel, pixel + 4, [](float number) { return std::isfinite(number); }) ? 0U : 1U;
+        }
+        return count;
+    }
+
     void make_up(const suspect& best) {
+        if (const std::size_t without = pixels_without_a_number(); without > 0) {
+            result.remarks.push_back("no make-up: " + std::to_string(without) +
+                                     (without == 1 ? " pixel holds" : " pixels hold") +
+                                     " what is no number or infinite, as 0 / 0, a root of less than 0 or a "
+                                     "power of less than 0 gives");
+            return;
+        }
         if (!has_makeup(on_.the_scene, own_model_of(on_.the_scene, on_.right_renderer))) {
             result.remarks.emplace_back("no make-up: in this scene the picture is no sum of terms");
             return;

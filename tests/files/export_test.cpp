@@ -11,6 +11,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "files/flattened_mesh.hpp"
 #include "support/temporary_folder.hpp"
 #include "yurvo/files/export_file.hpp"
 #include "yurvo/files/mesh_file.hpp"
@@ -380,4 +381,33 @@ TEST_CASE("JUnit: a suite for each name in a row, with its numbers, and the firs
     write_junit(folder / "none.xml", {});
     CHECK(read_whole(folder / "none.xml") ==
           "<?xml version=\"1.0\"?>\n<testsuites tests=\"0\" failures=\"0\" />\n");
+}
+
+TEST_CASE("a mesh for formats with one index has a vertex for each coordinate that its corners have") {
+    // Two triangles of a plank along an edge that is a seam, and a third with the coordinates of the second.
+    mesh plank;
+    plank.positions = {{0, 0, 0}, {1, 0, 0}, {1, 1, 0}, {0, 1, 0}};
+    plank.normals.assign(4, {0, 0, 1});
+    plank.triangles = {{0, 1, 2}, {0, 2, 3}, {2, 0, 3}};
+    plank.texcoords = {{0, 0}, {0.5, 0}, {0.5, 0.5}, {0.25, 0.75}, {1, 1}, {0, 1}};
+    plank.texcoord_triangles = {{0, 1, 2}, {3, 4, 5}, {4, 3, 5}};
+    const files::flattened_mesh flat = files::flatten(plank);
+    CHECK(flat.positions.size() == 3 * 6); // four, and two of them a second time
+    CHECK(flat.normals.size() == 3 * 6);
+    REQUIRE(flat.texcoords.size() == 2 * 6);
+    REQUIRE(flat.indices.size() == 3 * 3);
+    for (std::size_t t = 0; t < plank.triangles.size(); ++t) {
+        for (std::size_t k = 0; k < 3; ++k) {
+            const std::size_t at = flat.indices[3 * t + k];
+            CAPTURE(t);
+            CAPTURE(k);
+            REQUIRE(at < 6);
+            const vec3<double>& position = plank.positions[plank.triangles[t][k]];
+            CHECK(flat.positions[3 * at] == static_cast<float>(position.x));
+            CHECK(flat.positions[3 * at + 1] == static_cast<float>(position.y));
+            const texcoord& coordinate = plank.texcoords[plank.texcoord_triangles[t][k]];
+            CHECK(flat.texcoords[2 * at] == static_cast<float>(coordinate.u));
+            CHECK(flat.texcoords[2 * at + 1] == static_cast<float>(1 - coordinate.v)); // from the top
+        }
+    }
 }

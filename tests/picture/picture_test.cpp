@@ -132,6 +132,27 @@ TEST_CASE("differences: largest, where, means") {
     CHECK(compare(a, a).largest == 0);
 }
 
+TEST_CASE("what is no number differs from all but its like") {
+    const picture a(2, 2, rgb<float>(0.5F));
+    constexpr float infinite = std::numeric_limits<float>::infinity();
+    for (const float none : {std::numeric_limits<float>::quiet_NaN(), infinite, -infinite}) {
+        CAPTURE(none);
+        picture b = a;
+        b.set(1, 0, {0.5F, none, 0.5F}, 1);
+        for (const difference& found : {compare(a, b), compare(b, a)}) {
+            CHECK(found.largest == std::numeric_limits<double>::infinity());
+            CHECK(found.largest_x == 1);
+            CHECK(found.largest_y == 0);
+            CHECK(found.pixels_that_differ == 1);
+        }
+        CHECK(compare(b, b).pixels_that_differ == 0);
+        b = a;
+        b.set(0, 1, rgb<float>(0.5F), none);
+        CHECK(compare(a, b).largest_alpha == std::numeric_limits<double>::infinity());
+        CHECK(compare(b, b).largest_alpha == 0);
+    }
+}
+
 TEST_CASE("textures: centres at half numbers, bottom left at (0, 0), repeated in both directions") {
     texture image;
     image.width = 2;

@@ -403,8 +403,24 @@ TEST_CASE("fit: a light of a kind that is not taken becomes the nearest kind tha
     // The searchlight: where it was, as strong as it was.
     near(found.fitted->lights[2].light.position, {2, 3, 1});
     CHECK(found.fitted->lights[2].light.intensity == 6);
+    // A point light has no cone: what a light has where nothing is said.
+    const light usual;
+    for (const named_light& lamp : found.fitted->lights) {
+        CHECK(lamp.light.penumbra == usual.penumbra);
+        CHECK(lamp.light.inner == usual.inner);
+        CHECK(lamp.light.outer == usual.outer);
+        CHECK(lamp.light.coefficients == usual.coefficients);
+    }
     CHECK(tells(found, "a directional light made point"));
     CHECK(tells(found, "a spot light made point"));
+
+    // The moon where only polynomials are taken: 1 + 0.1 d + 0.2 d² is 4.6 over 4 m.
+    claimed.falloffs = {falloff_kind::polynomial};
+    found = fit_to(claimed, quay());
+    REQUIRE(found.fitted);
+    CHECK(found.fitted->lights[0].light.coefficients == std::array{1.0, 0.1, 0.2});
+    CHECK(found.fitted->lights[0].light.intensity == doctest::Approx(6 * 4.6).epsilon(1e-13));
+    claimed.falloffs = {falloff_kind::inverse_square};
 
     claimed.kinds = {light_kind::directional};
     found = fit_to(claimed, quay());

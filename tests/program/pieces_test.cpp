@@ -148,6 +148,19 @@ TEST_CASE("a source without its comments has the same lines and columns") {
     CHECK(without_comments("/* no end") == std::string(9, ' '));
 }
 
+TEST_CASE("a light that a scene has not is dark, far above the eye, and has numbers that can be divided by") {
+    const int missing = 7; // of two
+    check_numbers("lights[*].color", {0, 0, 0}, missing);
+    check_numbers("lights[*].range", {1}, missing);
+    check_numbers("lights[*].outer_degrees", {90}, missing);
+    check_numbers("lights[*].exponent", {1}, missing);
+    check_numbers("lights[*].coefficients", {1, 0, 0}, missing);
+    check_numbers("lights[*].shines", {0, -1, 0}, missing);
+    check_numbers("lights[*].cos_inner", {1}, missing);
+    check_numbers("lights[*].cos_outer", {0}, missing);
+    check_numbers("lights[*].position.y - view.eye.y", {1000}, missing);
+}
+
 TEST_CASE("what the driver is given: a version, high precision, and the source as it is written beside it") {
     const std::string main = "void main() { gl_FragColor = vec4(1.0); }\n";
     const driver_sources es =
@@ -157,6 +170,13 @@ TEST_CASE("what the driver is given: a version, high precision, and the source a
     CHECK(has(es.fragment, "#define mediump highp"));
     CHECK(has(es.fragment_as_written, "precision mediump float"));
     CHECK_FALSE(has(es.fragment_as_written, "highp"));
+    // Samplers of ES are coarser than they need to be; a desktop's dialect has no defaults to raise.
+    CHECK(has(es.fragment, "precision highp float; precision highp int; precision highp sampler2D;"));
+    const driver_sources desktop =
+        prepared(with_sources("#version 330\nvoid main() {}\n", "#version 330\nmediump float lit;\n" + main));
+    CHECK(has(desktop.fragment, "#define mediump highp"));
+    CHECK_FALSE(has(desktop.fragment, "precision highp"));
+    CHECK(has(desktop.fragment_as_written, "mediump float lit"));
     // A source that declares no coarser precision is handed over as it is: one picture, not two.
     const driver_sources plain =
         prepared(with_sources("#version 330\nvoid main() {}\n", "#version 330\n" + main));

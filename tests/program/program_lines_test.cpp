@@ -1,6 +1,7 @@
 // What is said of programs that are wrong, line for line.
 #include <doctest/doctest.h>
 
+#include <array>
 #include <string>
 #include <vector>
 
@@ -273,4 +274,23 @@ TEST_CASE("SPIR-V that is none, cut off, or no valid module") {
     CHECK(said(head + std::string("\xff\xff\xff\xff", 4))
               .starts_with("a.vert.spv: it is no valid SPIR-V module: "));
     CHECK(said(head).ends_with("; the module as a compiler wrote it"));
+}
+
+TEST_CASE("a shader's own numbers for words are whole and at most a million either way") {
+    const testing::temporary_folder folder;
+    write_whole(folder / "a.vert", vertex);
+    write_whole(folder / "a.frag", fragment);
+    const auto kinds_as = [&](const std::string& numbers) {
+        write_whole(folder / "a.toml",
+                    replaced(program, "kinds = [\"directional\"]",
+                             "kinds = [\"directional\"]\nkind_numbers = { " + numbers + " }"));
+        return read_program(folder / "a.toml").numbered.kinds;
+    };
+    CHECK(kinds_as("spot = 1000000") == std::array{0, 1, 1'000'000});
+    CHECK(kinds_as("directional = -1000000, point = 7") == std::array{-1'000'000, 7, 2});
+    for (const char* const number : {"1000001", "-1000001", "1.5", "\"two\"", "9223372036854775807"}) {
+        CAPTURE(number);
+        CHECK_THROWS_WITH_AS(kinds_as(std::string("point = ") + number),
+                             (folder / "a.toml:8:26: `point` is no whole number; such as 1").c_str(), error);
+    }
 }

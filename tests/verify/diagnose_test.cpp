@@ -5,6 +5,7 @@
 #include <atomic>
 #include <cmath>
 #include <cstdlib>
+#include <limits>
 #include <random>
 
 #include "support/printing.hpp"
@@ -146,6 +147,28 @@ TEST_CASE("two mistakes together are both named") {
         CHECK(alone.verdict == verdict_kind::unknown);
         REQUIRE_FALSE(alone.mistakes.empty());
         CHECK(alone.mistakes.front().which.size() == 1);
+    }
+}
+
+TEST_CASE("a picture that holds what is no number is not right, whichever component it is") {
+    const scene of = reference("buoys");
+    for (const float none :
+         {std::numeric_limits<float>::quiet_NaN(), std::numeric_limits<float>::infinity()}) {
+        for (std::size_t component = 0; component < 4; ++component) {
+            picture found = draw(of);
+            for (std::size_t pixel = 0; pixel < found.values.size() / 4; pixel += 7) {
+                found.values[4 * pixel + component] = none;
+            }
+            CAPTURE(component);
+            CAPTURE(none);
+            const verify::diagnosis told = verify::diagnose(of, found, pixel_format::floats);
+            CHECK(told.verdict == verdict_kind::unknown);
+            CHECK(told.off > told.compared / 8);
+            CHECK(remarked(told, std::to_string((found.values.size() / 4 + 6) / 7) +
+                                     " pixels hold what is no "
+                                     "number"));
+            CHECK(told.makeup.empty());
+        }
     }
 }
 

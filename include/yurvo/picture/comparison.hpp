@@ -8,7 +8,8 @@
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1 {
 
-/// Of the signed differences b − a, over every pixel and every colour component (alpha apart).
+/// Of the signed differences b − a, over every pixel and every colour component (alpha apart). What is no
+/// number differs by infinitely much from all but its like.
 struct difference {
     double largest = 0;                 ///< the greatest magnitude
     int largest_x = 0, largest_y = 0;   ///< where the largest difference is
