@@ -9,6 +9,7 @@
 
 #include "report/text.hpp"
 #include "scene/in_size.hpp"
+#include "verify/no_number.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/files/test_report_file.hpp"
 #include "yurvo/files/whole_file.hpp"
@@ -80,9 +81,7 @@ std::string failure_text(const verify::check_result& result) {
     const bool numbers = std::all_of(result.measured.begin(), result.measured.end(),
                                      [](double value) { return std::isfinite(value); });
     const std::string by_how_much =
-        !numbers ? "it is no number: often a division by 0, the square root or the power of a number below "
-                   "0, or a "
-                   "vector of length 0 made unit"
+        !numbers ? std::string("it is no number: ") + verify::why_no_number
         : result.tolerance < least_tolerance
             ? "it must be exactly that"
             : fmt::format("tolerance {:.2g}, exceeded {:.3g} times", result.tolerance, result.used);

@@ -42,7 +42,11 @@ double largest_difference(const picture& a, const picture& b) {
         }
         const double one = static_cast<double>(a.values[i]);
         const double other = static_cast<double>(b.values[i]);
-        most = std::max(most, std::abs(one - other) / std::max({1.0, std::abs(one), std::abs(other)}));
+        const double share = std::abs(one - other) / std::max({1.0, std::abs(one), std::abs(other)});
+        if (std::isnan(share)) { // which std::max() would pass over
+            return std::numeric_limits<double>::infinity();
+        }
+        most = std::max(most, share);
     }
     return most;
 }

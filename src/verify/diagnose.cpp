@@ -8,6 +8,7 @@
 #include "verify/candidates.hpp"
 #include "verify/compared_picture.hpp"
 #include "verify/makeup.hpp"
+#include "verify/no_number.hpp"
 #include "yurvo/picture/encoding.hpp"
 
 namespace yurvo::inline v0_1::verify {
@@ -30,17 +31,41 @@ constexpr std::size_t few_explained = 4; // ... of a driver's floats, where not 
 constexpr double most_room_of_suspects = 0.25;
 constexpr double share_of_suspects = 0.05;
 
+// Pixels that hold NaN or infinity.
+struct pixels_not_finite {
+    std::size_t count = 0;
+    int x = -1, y = -1; // the first
+};
+
+pixels_not_finite look_for_not_finite(const picture& found) {
+    pixels_not_finite result;
+    for (int y = 0; y < found.height; ++y) {
+        for (int x = 0; x < found.width; ++x) {
+            const rgb<float> color = found.color(x, y);
+            const bool finite = std::isfinite(color.r) && std::isfinite(color.g) && std::isfinite(color.b) &&
+                                std::isfinite(found.alpha(x, y));
+            if (!finite && ++result.count == 1) {
+                result.x = x;
+                result.y = y;
+            }
+        }
+    }
+    return result;
+}
+
 // A picture held against hypotheses.
 class investigation {
     compared_picture on_;
     std::vector<pixel_place> telling_; // where mistakes are told apart; empty: wherever it is compared
+    const pixels_not_finite not_finite_;
 
   public:
     diagnosis result;
 
     investigation(const scene& the_scene, const picture& found, pixel_format held,
                   const tolerance_model& allowed, const renderer& right, std::size_t most_compared)
-        : on_(the_scene, found, held, allowed, right, most_compared) {
+        : on_(the_scene, found, held, allowed, right, most_compared),
+          not_finite_(look_for_not_finite(found)) {
         result.remarks = on_.remarks;
         result.drawn = on_.the_scene;
     }
@@ -198,8 +223,10 @@ class investigation {
         return true;
     }
 
+    // What is no number is never a border's, or noise: one pixel of it is wrong.
     void conclude_right() {
-        result.verdict = verdict_kind::right;
+        result.verdict = not_finite_.count > 0 ? verdict_kind::unknown : verdict_kind::right;
+        result.off = std::max(result.off, not_finite_.count);
         result.off_with = result.off;
         make_up({});
     }
@@ -323,22 +350,13 @@ class investigation {
     }
 
     // What each light and term contributes, by the samples.
-    [[nodiscard]] std::size_t pixels_without_a_number() const {
-        std::size_t count = 0;
-        for (std::size_t i = 0; i < on_.found.values.size(); i += 4) {
-            const float* const pixel = &on_.found.values[i];
-            count +=
-                std::all_of(pixel, pixel + 4, [](float number) { return std::isfinite(number); }) ? 0U : 1U;
-        }
-        return count;
-    }
-
     void make_up(const suspect& best) {
-        if (const std::size_t without = pixels_without_a_number(); without > 0) {
-            result.remarks.push_back("no make-up: " + std::to_string(without) +
-                                     (without == 1 ? " pixel holds" : " pixels hold") +
-                                     " what is no number or infinite, as 0 / 0, a root of less than 0 or a "
-                                     "power of less than 0 gives");
+        if (not_finite_.count > 0) {
+            const bool one = not_finite_.count == 1;
+            result.remarks.push_back(
+                std::to_string(not_finite_.count) + (one ? " pixel holds" : " pixels hold") +
+                " NaN or infinity, " + (one ? "" : "the first ") + "at (" + std::to_string(not_finite_.x) +
+                ", " + std::to_string(not_finite_.y) + "): " + why_no_number + "; no make-up");
             return;
         }
         if (!has_makeup(on_.the_scene, own_model_of(on_.the_scene, on_.right_renderer))) {

@@ -17,10 +17,10 @@ verdict judge(const rgb<double>& found, const rgb<double>& expected, const rgb<d
     verdict worst;
     const auto component = [&](double a, double b, double allowed) {
         const double off = std::abs(a - b);
+        const bool told = off <= std::numeric_limits<double>::max() && !std::isnan(allowed);
         const double used = off == 0 ? 0
-                            : off <= std::numeric_limits<double>::max()
-                                ? off / std::max(allowed, std::numeric_limits<double>::min())
-                                : std::numeric_limits<double>::infinity();
+                            : told   ? off / std::max(allowed, std::numeric_limits<double>::min())
+                                     : std::numeric_limits<double>::infinity();
         if (used >= worst.used) {
             worst = {used, allowed};
         }

@@ -165,9 +165,26 @@ TEST_CASE("a picture that holds what is no number is not right, whichever compon
             CHECK(told.verdict == verdict_kind::unknown);
             CHECK(told.off > told.compared / 8);
             CHECK(remarked(told, std::to_string((found.values.size() / 4 + 6) / 7) +
-                                     " pixels hold what is no "
-                                     "number"));
+                                     " pixels hold NaN or infinity, the first at (0, 0)"));
             CHECK(told.makeup.empty());
+        }
+    }
+}
+
+TEST_CASE("one pixel that holds no number is wrong wherever it is") {
+    const scene of = reference("buoys", 80, 50);
+    const picture right = draw(of);
+    for (int y = 0; y < 50; y += 7) { // at edges, on surfaces and before nothing
+        for (int x = 0; x < 80; x += 3) {
+            picture found = right;
+            found.set(x, y, rgb<float>(std::numeric_limits<float>::quiet_NaN()), 1);
+            CAPTURE(x);
+            CAPTURE(y);
+            const verify::diagnosis told = verify::diagnose(of, found, pixel_format::floats);
+            CHECK(told.verdict == verdict_kind::unknown);
+            CHECK(told.off == 1);
+            CHECK(remarked(told, "1 pixel holds NaN or infinity, at (" + std::to_string(x) + ", " +
+                                     std::to_string(y) + ")"));
         }
     }
 }

@@ -10,6 +10,7 @@
 #include "support/printing.hpp"
 #include "support/random_scene.hpp"
 #include "verify/cast.hpp"
+#include "verify/judge.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/scene/names.hpp"
 #include "yurvo/verify/check.hpp"
@@ -161,6 +162,14 @@ TEST_CASE("what is told of a wrong picture is no pixel that a border excuses, ho
     REQUIRE(result.expected.size() == 4);
     CHECK(result.expected[0] == doctest::Approx(0.5));
     CHECK(result.measured[0] == doctest::Approx(0.525));
+}
+
+TEST_CASE("a tolerance that is no number allows nothing") {
+    const double none = std::numeric_limits<double>::quiet_NaN();
+    CHECK(verify::judge(rgb<double>(1.0), rgb<double>(1.5), {1.0, none, 1.0}).used ==
+          std::numeric_limits<double>::infinity());
+    CHECK(verify::judge(rgb<double>(1.0), rgb<double>(1.0), {1.0, none, 1.0}).used == 0);
+    CHECK(verify::judge(rgb<double>(1.0), rgb<double>(1.5), rgb<double>(1.0)).used == 0.5);
 }
 
 TEST_CASE("a component that is no number is wrong, alpha too") {
