@@ -40,7 +40,7 @@ std::vector<std::string> advice_on(const claims& claimed, const shader_program& 
             "[constants]: \"material.shininess\" = 32");
     }
     for (const auto& [about, mistake] : claimed_mistakes(source)) {
-        lines.push_back("what is claimed of `" + about + "` would else be the mistake `" + mistake +
+        lines.push_back("`" + about + "` claims what would otherwise be the mistake `" + mistake +
                         "`: keep it only if it is meant");
     }
     return lines;

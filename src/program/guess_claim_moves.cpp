@@ -353,7 +353,7 @@ std::vector<std::pair<std::string, std::string>> claimed_mistakes(const shader_p
         }
     };
     const auto as_file = [](const shader_program& each) {
-        std::string text = written_guess({each, {}, 0, {}}, {});
+        std::string text = written_claim(each);
         std::erase(text, ' '); // formulas are spaced as people like
         return text;
     };

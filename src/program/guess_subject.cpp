@@ -79,7 +79,7 @@ picture guess_subject::right_picture(const scene& of) const {
 
 double guess_subject::off_of(const shader_program& reading, double worth) {
     const shader_program candidate = written(reading);
-    const std::string as_file = written_guess({candidate, {}, 0, {}}, {});
+    const std::string as_file = written_claim(candidate);
     const auto before = known_.find(as_file);
     if (before != known_.end() && (before->second.off < never || before->second.worth >= worth)) {
         return before->second.off;

@@ -2,7 +2,7 @@
 
 #include <fmt/format.h>
 
-#include "program/guess_moves.hpp"
+#include "program/guess_numbers.hpp"
 
 namespace yurvo::inline v0_1::program {
 
@@ -40,12 +40,13 @@ template <class Enum> std::string word_list(const std::vector<Enum>& words) {
 }
 
 class guess_writer {
-    const settled_guess& settled_;
+    const shader_program& of_;
+    const std::map<std::string, std::string>& how_;
     std::string text_;
 
     [[nodiscard]] std::string comment_of(const std::string& key) const {
-        const auto found = settled_.how.find(key);
-        return found == settled_.how.end() || found->second.empty() ? "" : " # " + found->second;
+        const auto found = how_.find(key);
+        return found == how_.end() || found->second.empty() ? "" : " # " + found->second;
     }
     void line(const std::string& key, const std::string& value) {
         text_ += key + " = " + value + comment_of(key) + "\n";
@@ -55,20 +56,12 @@ class guess_writer {
     }
 
   public:
-    explicit guess_writer(const settled_guess& settled) : settled_(settled) {}
+    guess_writer(const shader_program& of, const std::map<std::string, std::string>& how)
+        : of_(of), how_(how) {}
 
+    // From `format` on.
     std::string text(const std::array<std::string, 2>& stages) {
-        const shader_program& of = settled_.program;
-        text_ = settled_.off == 0
-                    ? "# A guess, settled by drawing: it is right on small scenes. Look through every line.\n"
-                    : "# A guess, settled by drawing as far as it goes: it is not right yet. Look through "
-                      "every line.\n";
-        for (const std::string& id : settled_.omitted) {
-            if (!id.empty()) {
-                text_ += "# One line claims what else would be the mistake " + id +
-                         ": keep it only if it is meant.\n";
-            }
-        }
+        const shader_program& of = of_;
         text_ += "format = 1\n";
         word("language", of.language);
         text_ += "vertex = " + stages[0] + "\nfragment = " + stages[1] + "\n";
@@ -162,7 +155,7 @@ class guess_writer {
             }
             text_ += fmt::format("\"{}\" = {}{}\n", each.quantity,
                                  each.numbers.size() == 1 ? numbers : "[" + numbers + "]",
-                                 comment_of("[constants] " + each.quantity));
+                                 comment_of(about_constant(each.quantity)));
         }
     }
 };
@@ -170,7 +163,20 @@ class guess_writer {
 } // namespace
 
 std::string written_guess(const settled_guess& settled, const std::array<std::string, 2>& stages) {
-    return guess_writer(settled).text(stages);
+    std::string text =
+        settled.off == 0
+            ? "# A guess, settled by drawing: it is right on small scenes. Look through every line.\n"
+            : "# A guess, settled by drawing as far as it goes: it is not right yet. Look through "
+              "every line.\n";
+    for (const std::string& id : settled.omitted) {
+        if (!id.empty()) {
+            text += "# One line claims what would otherwise be the mistake " + id +
+                    ": keep it only if it is meant.\n";
+        }
+    }
+    return text + guess_writer(settled.program, settled.how).text(stages);
 }
+
+std::string written_claim(const shader_program& of) { return guess_writer(of, {}).text({}); }
 
 } // namespace yurvo::inline v0_1::program

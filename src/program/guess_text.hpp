@@ -21,5 +21,7 @@ struct settled_guess {
 
 // The whole file; `stages` are the values of its keys `vertex` and `fragment`.
 std::string written_guess(const settled_guess& settled, const std::array<std::string, 2>& stages);
+// What a file would say of a claim and its bindings: two that say the same are the same.
+std::string written_claim(const shader_program& of);
 
 } // namespace yurvo::inline v0_1::program

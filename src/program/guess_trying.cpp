@@ -12,6 +12,7 @@
 #include "program/guess_comparing.hpp"
 #include "program/guess_first.hpp"
 #include "program/guess_moves.hpp"
+#include "program/guess_numbers.hpp"
 #include "program/guess_subject.hpp"
 #include "program/source_text.hpp"
 #include "yurvo/scene/error.hpp"
@@ -26,8 +27,6 @@ constexpr std::size_t few_tries = 100;    // of what is claimed, with names as t
 constexpr std::size_t most_tries = 1200;  // of all
 constexpr std::size_t kept_readings = 3;
 constexpr double never = guess_subject::never;
-
-std::string about_constant(const std::string& quantity) { return "[constants] " + quantity; }
 
 class trying {
     std::string text_; // of the sources, without comments
@@ -138,14 +137,6 @@ class trying {
         return best;
     }
 
-    // Numbers of the text within a tenth of that.
-    [[nodiscard]] std::set<double> written_near(double value) const {
-        std::set<double> near;
-        std::copy_if(literals_.begin(), literals_.end(), std::inserter(near, near.end()),
-                     [&](double written) { return std::abs(written - value) <= 0.1 * std::abs(value); });
-        return near;
-    }
-
     // Whether a number was found by fitting that the text does not have.
     [[nodiscard]] bool is_foreign(const reading& of, const shader_constant& number) const {
         return of.how.contains(about_constant(number.quantity)) &&
@@ -159,7 +150,7 @@ class trying {
             if (!is_foreign(right, fitted)) {
                 continue;
             }
-            for (const double written : written_near(fitted.numbers.front())) {
+            for (const double written : written_near(fitted.numbers.front(), literals_)) {
                 reading made = right;
                 made.program.constants[i].numbers = {written};
                 if (may_go_on(most_tries) && subject_.off_of(made.program) == 0) {
@@ -364,74 +355,13 @@ class trying {
         }
     }
 
-    // Whether the text names that property of a light, a cone's angle by its cosine perhaps.
-    static bool of_same_property(const std::string& text, const std::string& property) {
-        const std::string angle = property.substr(0, property.find("_degrees"));
-        return text.find("." + angle) != std::string::npos ||
-               (angle != property && text.find(".cos_" + angle) != std::string::npos);
-    }
-
-    // Whether some name brings the quantity, or what it is a factor of.
-    static bool is_bound(const shader_program& in, const std::string& quantity) {
-        const std::string property = quantity.substr(quantity.find_last_of('.') + 1);
-        const bool of_light = quantity.starts_with("lights");
-        for (const shader_binding& each : in.uniforms) {
-            for (const auto& means : each.means) {
-                const std::string* text = std::get_if<std::string>(&means);
-                if (text == nullptr) {
-                    continue;
-                }
-                const bool same =
-                    of_light ? of_same_property(*text, property) : text->find(quantity) != std::string::npos;
-                const bool product =
-                    (quantity == "lights[*].intensity" && text->find("lights") != std::string::npos &&
-                     text->ends_with("light") && !text->ends_with("to_light")) ||
-                    (quantity.starts_with("ambient") && text->find("ambient.") == 0);
-                if (same || product) {
-                    return true;
-                }
-            }
-        }
-        return false;
-    }
-
     // With a number that is written into the source, found by fitting.
     std::optional<reading> with_numbers(const reading& from) {
         if (from.off >= never) {
             return std::nullopt;
         }
-        const std::vector<verify::needed_number> found = subject_.nearest_numbers(from.program);
-        std::vector<move> moves;
-        for (const verify::needed_number& each : found) {
-            // Nobody writes a factor of a term, or a light's part, as a number among the others.
-            const bool factor = each.quantity == "material.ambient" || each.quantity == "material.diffuse" ||
-                                each.quantity == "lights[*].ambient" ||
-                                each.quantity == "lights[*].diffuse" || each.quantity == "lights[*].specular";
-            // What a name says is no number in the source, whatever the name is taken for at the moment.
-            const std::string property = each.quantity.substr(each.quantity.find_last_of('.') + 1);
-            const bool said = std::any_of(said_.begin(), said_.end(), [&](const std::string& means) {
-                return each.quantity.starts_with("lights")
-                           ? means.starts_with("lights") && of_same_property(means, property)
-                           : means.find(each.quantity) != std::string::npos;
-            });
-            if (factor || said || is_bound(from.program, each.quantity)) {
-                continue;
-            }
-            const auto try_number = [&](double value) {
-                moves.push_back({about_constant(each.quantity), "tried: the number that fits best",
-                                 [quantity = each.quantity, value](shader_program& of) {
-                                     std::erase_if(of.constants, [&](const shader_constant& other) {
-                                         return other.quantity == quantity;
-                                     });
-                                     of.constants.push_back({quantity, {value}, {of.file, 0, 0}});
-                                 },
-                                 ""});
-            };
-            // What is found where something else is off still is only near: the text may have it.
-            const std::set<double> near = written_near(each.value);
-            std::for_each(near.begin(), near.end(), try_number);
-            try_number(each.value);
-        }
+        const std::vector<move> moves =
+            moves_of_numbers(subject_.nearest_numbers(from.program), from.program, said_, literals_);
         std::vector<reading> best = step({from}, moves, 0.3, most_tries);
         return best.empty() ? std::nullopt : std::optional<reading>(std::move(best.front()));
     }

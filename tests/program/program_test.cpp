@@ -1041,13 +1041,12 @@ void main() {
     };
     REQUIRE(advice(claim).size() == 1);
     CHECK(has(advice(claim)[0].get<std::string>(),
-              "what is claimed of `specular` would else be the mistake `specular-on-unlit-side`"));
+              "`specular` claims what would otherwise be the mistake `specular-on-unlit-side`"));
     const json two =
         advice(replaced(replaced(claim, "formulas =", "without = [\"light.intensity\"]\nformulas ="),
                         "\"lights[0].light\"", "\"lights[0].color\""));
     REQUIRE(two.size() == 2);
-    CHECK(
-        has(two.dump(), "what is claimed of `without` would else be the mistake `light-intensity-ignored`"));
+    CHECK(has(two.dump(), "`without` claims what would otherwise be the mistake `light-intensity-ignored`"));
 }
 
 TEST_CASE("what a program file names wrongly, or hands over as something else, is one line with its place") {
