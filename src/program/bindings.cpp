@@ -11,16 +11,19 @@ namespace {
 
 // The types' numbers in OpenGL.
 const std::map<std::uint32_t, type_shape> shapes{
-    {0x1406, {1, 0, false, false, "float"}},       {0x8B50, {2, 0, false, false, "vec2"}},
-    {type_of_color, {3, 0, false, false, "vec3"}}, {0x8B52, {4, 0, false, false, "vec4"}},
-    {0x8B5A, {4, 2, false, false, "mat2"}},        {0x8B5B, {9, 3, false, false, "mat3"}},
-    {0x8B5C, {16, 4, false, false, "mat4"}},       {0x1404, {1, 0, true, false, "int"}},
-    {0x8B53, {2, 0, true, false, "ivec2"}},        {0x8B54, {3, 0, true, false, "ivec3"}},
-    {0x8B55, {4, 0, true, false, "ivec4"}},        {0x8B56, {1, 0, true, false, "bool"}},
-    {0x8B57, {2, 0, true, false, "bvec2"}},        {0x8B58, {3, 0, true, false, "bvec3"}},
-    {0x8B59, {4, 0, true, false, "bvec4"}},        {0x1405, {1, 0, true, false, "uint"}},
-    {0x8DC6, {2, 0, true, false, "uvec2"}},        {0x8DC7, {3, 0, true, false, "uvec3"}},
-    {0x8DC8, {4, 0, true, false, "uvec4"}},        {0x8B5E, {0, 0, false, true, "sampler2D"}}};
+    {0x1406, {1, 0, 0, false, false, "float"}},       {0x8B50, {2, 0, 0, false, false, "vec2"}},
+    {type_of_color, {3, 0, 0, false, false, "vec3"}}, {0x8B52, {4, 0, 0, false, false, "vec4"}},
+    {0x8B5A, {4, 2, 2, false, false, "mat2"}},        {0x8B5B, {9, 3, 3, false, false, "mat3"}},
+    {0x8B5C, {16, 4, 4, false, false, "mat4"}},       {0x8B65, {6, 2, 3, false, false, "mat2x3"}},
+    {0x8B66, {8, 2, 4, false, false, "mat2x4"}},      {0x8B67, {6, 3, 2, false, false, "mat3x2"}},
+    {0x8B68, {12, 3, 4, false, false, "mat3x4"}},     {0x8B69, {8, 4, 2, false, false, "mat4x2"}},
+    {0x8B6A, {12, 4, 3, false, false, "mat4x3"}},     {0x1404, {1, 0, 0, true, false, "int"}},
+    {0x8B53, {2, 0, 0, true, false, "ivec2"}},        {0x8B54, {3, 0, 0, true, false, "ivec3"}},
+    {0x8B55, {4, 0, 0, true, false, "ivec4"}},        {0x8B56, {1, 0, 0, true, false, "bool"}},
+    {0x8B57, {2, 0, 0, true, false, "bvec2"}},        {0x8B58, {3, 0, 0, true, false, "bvec3"}},
+    {0x8B59, {4, 0, 0, true, false, "bvec4"}},        {0x1405, {1, 0, 0, true, false, "uint"}},
+    {0x8DC6, {2, 0, 0, true, false, "uvec2"}},        {0x8DC7, {3, 0, 0, true, false, "uvec3"}},
+    {0x8DC8, {4, 0, 0, true, false, "uvec4"}},        {0x8B5E, {0, 0, 0, false, true, "sampler2D"}}};
 
 // The names by which one active uniform may be called.
 std::vector<std::string> aliases_of(const active_uniform& active, const std::vector<active_block>& blocks,
@@ -38,6 +41,9 @@ std::vector<std::string> aliases_of(const active_uniform& active, const std::vec
         const std::string member = first == block && dot != std::string::npos ? rest : active.name;
         result.push_back(member);
         result.push_back(block + "." + member);
+        if (rest.starts_with("_data[")) { // HLSL's StructuredBuffer: its elements have no name of their own
+            result.push_back(first + rest.substr(std::string_view("_data").size()));
+        }
         if (block.starts_with("binding_")) {
             result.push_back("binding " + block.substr(9) + "." + member);
         }
@@ -203,7 +209,7 @@ bindings bind(const shader_program& the_program, const translated_program& trans
         if (shape.name.empty()) {
             throw error({the_program.file, 0, 0},
                         "the uniform `" + active.name + "` is of a type that cannot be bound",
-                        "float, int, bool, vectors and square matrices of them, and sampler2D");
+                        "float, int, bool, vectors and matrices of them, and sampler2D");
         }
         bool bound = false;
         for (std::size_t i = 0; i < the_program.uniforms.size() && !bound; ++i) {
@@ -305,27 +311,42 @@ error mismatch(const bound_uniform& uniform, const meant_numbers& meant) {
             "`" + uniform.active.name + "` is a " + shape_of(uniform.active.type).name + ", and " +
                 meant.what + " has " + std::to_string(meant.all.size()) +
                 (meant.all.size() == 1 ? " number" : " numbers"),
-            "a quantity of that size"};
+            shape_of(uniform.active.type).columns != shape_of(uniform.active.type).rows
+                ? "a quantity of that size; `.transposed` exchanges rows and columns"
+                : "a quantity of that size"};
 }
 
-// A smaller matrix stands in the upper left of a larger one.
+// A smaller matrix stands in the upper left of a larger one. One that is not square, as for points that keep
+// w = 1, leaves out what is no more than the identity's: the last row of `object.to_world`, the last column
+// of its transpose.
 std::vector<float> matrix_for(const bound_uniform& uniform, const meant_numbers& meant, bool transposed) {
     const type_shape shape = shape_of(uniform.active.type);
     const auto wanted = static_cast<std::size_t>(shape.components);
     const bool written_out = meant.matrix_rows == 0 && meant.all.size() == wanted;
-    const int matrix_rows = written_out ? shape.matrix : meant.matrix_rows;
-    if (matrix_rows == 0 || shape.matrix == 0 || matrix_rows > shape.matrix) {
+    if (shape.columns == 0 || (meant.matrix_rows == 0 && !written_out) ||
+        meant.matrix_rows > std::max(shape.columns, shape.rows)) {
         throw mismatch(uniform, meant);
     }
+    const auto columns = static_cast<std::size_t>(shape.columns);
+    const auto rows = static_cast<std::size_t>(shape.rows);
+    // What is written out stands column by column.
+    const std::size_t height = !written_out ? static_cast<std::size_t>(meant.matrix_rows)
+                               : transposed ? columns
+                                            : rows;
+    const std::size_t width = meant.all.size() / height;
+    const auto value_at = [&](std::size_t column, std::size_t row) {
+        return column < width && row < height ? meant.all[height * column + row] : column == row ? 1.0 : 0.0;
+    };
     std::vector<float> result(wanted, 0.0F);
-    const auto size = static_cast<std::size_t>(shape.matrix);
-    const auto rows = static_cast<std::size_t>(matrix_rows);
-    for (std::size_t column = 0; column < size; ++column) {
-        for (std::size_t row = 0; row < size; ++row) {
-            const double value = column < rows && row < rows ? meant.all[rows * column + row]
-                                 : column == row             ? 1.0
-                                                             : 0.0;
-            result[transposed ? size * row + column : size * column + row] = static_cast<float>(value);
+    const std::size_t most = std::max({columns, rows, width, height});
+    for (std::size_t column = 0; column < most; ++column) {
+        for (std::size_t row = 0; row < most; ++row) {
+            const double value = transposed ? value_at(row, column) : value_at(column, row);
+            if (column < columns && row < rows) {
+                result[rows * column + row] = static_cast<float>(value);
+            } else if (value != (column == row ? 1.0 : 0.0)) {
+                throw mismatch(uniform, meant);
+            }
         }
     }
     return result;
@@ -336,7 +357,7 @@ std::vector<float> matrix_for(const bound_uniform& uniform, const meant_numbers&
 std::vector<float> numbers_for(const bound_uniform& uniform, const quantity_context& in, bool transposed) {
     const type_shape shape = shape_of(uniform.active.type);
     meant_numbers meant = meant_by(uniform, in);
-    if (meant.matrix_rows > 0 || shape.matrix > 0) {
+    if (meant.matrix_rows > 0 || shape.columns > 0) {
         return matrix_for(uniform, meant, transposed);
     }
     const auto wanted = static_cast<std::size_t>(shape.components);

@@ -41,11 +41,11 @@ struct bindings {
 bindings bind(const shader_program& the_program, const translated_program& translated,
               const linked_program& linked);
 
-// How many numbers a type of the driver's has: 1 to 16; 0 for one that cannot be bound. Rows of a matrix, or
-// 0.
+// How many numbers a type of the driver's has: 1 to 16; 0 for one that cannot be bound. Columns and rows of a
+// matrix, or 0.
 struct type_shape {
     int components = 0;
-    int matrix = 0;
+    int columns = 0, rows = 0;
     bool whole = false; // of integers
     bool texture = false;
     std::string name;

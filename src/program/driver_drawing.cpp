@@ -95,8 +95,28 @@ void set_matrix(const uniform_value& uniform) {
     case GL_FLOAT_MAT3:
         glUniformMatrix3fv(uniform.location, 1, GL_FALSE, values);
         break;
-    default:
+    case GL_FLOAT_MAT4:
         glUniformMatrix4fv(uniform.location, 1, GL_FALSE, values);
+        break;
+    case GL_FLOAT_MAT2x3:
+        glUniformMatrix2x3fv(uniform.location, 1, GL_FALSE, values);
+        break;
+    case GL_FLOAT_MAT2x4:
+        glUniformMatrix2x4fv(uniform.location, 1, GL_FALSE, values);
+        break;
+    case GL_FLOAT_MAT3x2:
+        glUniformMatrix3x2fv(uniform.location, 1, GL_FALSE, values);
+        break;
+    case GL_FLOAT_MAT3x4:
+        glUniformMatrix3x4fv(uniform.location, 1, GL_FALSE, values);
+        break;
+    case GL_FLOAT_MAT4x2:
+        glUniformMatrix4x2fv(uniform.location, 1, GL_FALSE, values);
+        break;
+    case GL_FLOAT_MAT4x3:
+        glUniformMatrix4x3fv(uniform.location, 1, GL_FALSE, values);
+        break;
+    default:
         break;
     }
 }
@@ -114,6 +134,12 @@ constexpr std::array uniform_kinds{
     uniform_kind{GL_FLOAT_MAT2, uniform_kind::matrix, 0},
     uniform_kind{GL_FLOAT_MAT3, uniform_kind::matrix, 0},
     uniform_kind{GL_FLOAT_MAT4, uniform_kind::matrix, 0},
+    uniform_kind{GL_FLOAT_MAT2x3, uniform_kind::matrix, 0},
+    uniform_kind{GL_FLOAT_MAT2x4, uniform_kind::matrix, 0},
+    uniform_kind{GL_FLOAT_MAT3x2, uniform_kind::matrix, 0},
+    uniform_kind{GL_FLOAT_MAT3x4, uniform_kind::matrix, 0},
+    uniform_kind{GL_FLOAT_MAT4x2, uniform_kind::matrix, 0},
+    uniform_kind{GL_FLOAT_MAT4x3, uniform_kind::matrix, 0},
     uniform_kind{GL_INT, uniform_kind::wholes, 1},
     uniform_kind{GL_INT_VEC2, uniform_kind::wholes, 2},
     uniform_kind{GL_INT_VEC3, uniform_kind::wholes, 3},

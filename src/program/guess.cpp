@@ -58,7 +58,7 @@ guessed_bindings guess_bindings(const shader_program& the_program) {
         if (!known) {
             const type_shape shape = shape_of(uniform.type);
             guessed_name guessed{name, shape.name, likely_uniform(name, shape), ""};
-            if (shape.components > 1 && shape.matrix == 0 && !shape.whole) {
+            if (shape.components > 1 && shape.columns == 0 && !shape.whole) {
                 guessed.alone = components_alone(text, name);
                 guessed.means = guessed.alone.empty() || !says_only_numbers(name) ? guessed.means : "";
             }
@@ -67,6 +67,9 @@ guessed_bindings guess_bindings(const shader_program& the_program) {
         }
     }
     tell_lights_apart(result.uniforms);
+    for (guessed_name& each : result.uniforms) { // of what only all names together have told
+        each.means = means_by_use(text, each);
+    }
     return result;
 }
 
@@ -84,8 +87,8 @@ std::vector<block_member> block_members(const shader_program& the_program) {
         if (name.starts_with(block + ".")) {
             name = name.substr(block.size() + 1);
         }
-        result.push_back({block, name, shape.name, uniform.offset, 0, shape.components, shape.matrix,
-                          uniform.matrix_stride});
+        result.push_back({block, name, shape.name, uniform.offset, 0, shape.components,
+                          uniform.row_major != 0 ? shape.rows : shape.columns, uniform.matrix_stride});
     }
     std::stable_sort(result.begin(), result.end(), [](const block_member& a, const block_member& b) {
         return a.block != b.block ? a.block < b.block : a.offset < b.offset;

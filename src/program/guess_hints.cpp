@@ -6,6 +6,7 @@
 #include <optional>
 #include <vector>
 
+#include "program/guess_constants.hpp"
 #include "program/guess_moves.hpp"
 #include "program/source_text.hpp"
 #include "scene/text_pattern.hpp"
@@ -15,37 +16,6 @@ namespace yurvo::inline v0_1::program {
 using formulas::slot;
 
 namespace {
-
-// A number or three as the source writes them: `const vec3 MOON = normalize(vec3(0.3, 0.8, 0.4));`.
-struct written_constant {
-    std::string name;
-    std::vector<double> numbers;
-};
-std::vector<written_constant> constants_in(const std::string& text) {
-    static const text_pattern number(
-        R"(((?:const\s+)?(?:(?:highp|mediump|lowp)\s+)?\bfloat|#\s*define)\s+(\w+)\s*=?\s*([0-9]*\.?[0-9]+(?:[eE][-+]?[0-9]+)?)f?\s*(?:;|\n))");
-    static const text_pattern triple(
-        R"(const\s+(?:\w+\s+)?(?:vec3|float3)\s+(\w+)\s*=\s*(?:normalize\s*\(\s*)?(?:vec3|float3)\s*\(\s*([-+0-9.eE]+)\s*,\s*([-+0-9.eE]+)\s*,\s*([-+0-9.eE]+)\s*\))");
-    std::vector<written_constant> result;
-    const auto number_in = [](const text_pattern::match& found, std::size_t group) {
-        return std::atof(found.text(group).c_str());
-    };
-    for (const text_pattern::match& found : triple.all(text)) {
-        result.push_back({found.text(1), {number_in(found, 2), number_in(found, 3), number_in(found, 4)}});
-    }
-    for (const text_pattern::match& found : number.all(text)) {
-        // A variable is a constant where it is given a value once, and one that is not there to be added to.
-        const std::string declared = found.text(1);
-        const std::string name = found.text(2);
-        const bool variable = !declared.starts_with("const") && !declared.starts_with('#');
-        if (variable && (number_in(found, 3) == 0 ||
-                         text_pattern("\\b" + name + R"(\s*[-+*/]?=[^=])").all(text).size() > 1)) {
-            continue;
-        }
-        result.push_back({name, {number_in(found, 3)}});
-    }
-    return result;
-}
 
 // `vec3 ambient = 0.1 * lampColor;`: each light brings an ambient part, a share of its own that is written
 // there, by a number or by the name of one. The share, where it is so.
@@ -252,9 +222,13 @@ void take_hints(shader_program& of, const std::string& text) {
         constant("material.shininess", {*exponent});
     }
     // A normal that is turned wherever the back is seen: every material has two sides.
-    static const text_pattern turned(
-        R"(!\s*gl_FrontFacing\s*\)\s*\{?\s*\w+\s*(?:=\s*-|\*=\s*-\s*1)|gl_FrontFacing\s*\?\s*\w+\s*:\s*-)");
-    if (turned.is_in(text) && !any_means("two_sided")) {
+    static const text_pattern named_front(R"(\bbool\s+(\w+)\s*:\s*(?i:SV_IsFrontFace))");
+    const auto semantic = named_front.find(text); // HLSL's
+    const std::string front = semantic ? semantic->text(1) : "gl_FrontFacing";
+    const text_pattern turned("!\\s*" + front + R"(\s*\)\s*\{?\s*\w+\s*(?:=\s*-|\*=\s*-\s*1)|\b)" + front +
+                              R"(\s*\?\s*\w+\s*:\s*-)");
+    const text_pattern either("\\b" + front + R"(\s*\?\s*\w+\s*:\s*\w)"); // both sides, lit at the vertices
+    if ((turned.is_in(text) || (of.rate == rate::vertex && either.is_in(text))) && !any_means("two_sided")) {
         constant("material.two_sided", {1});
     }
     const std::optional<double> part =
@@ -276,41 +250,7 @@ void take_hints(shader_program& of, const std::string& text) {
     if (factor && !any_means("material.specular") && of.model != model_kind::lambert) {
         constant("material.specular", {*factor, *factor, *factor});
     }
-    for (const written_constant& each : constants_in(text)) {
-        std::string name = each.name;
-        std::transform(name.begin(), name.end(), name.begin(),
-                       [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-        const auto names = [&](std::initializer_list<const char*> words) {
-            return std::any_of(words.begin(), words.end(),
-                               [&](const char* word) { return name.find(word) != std::string::npos; });
-        };
-        const bool three = each.numbers.size() == 3;
-        if (names({"shin", "gloss", "tight", "power", "exponent"}) && !three && !exponent &&
-            !any_means("shininess")) {
-            constant("material.shininess", each.numbers);
-        } else if (names({"ambient"}) && (part || any_means("ambient."))) {
-            continue;
-        } else if (names({"ambient"})) {
-            constant("ambient.light", each.numbers);
-        } else if (names({"specular", "spec_", "ks"}) && (factor || any_means("material.specular"))) {
-            continue;
-        } else if (names({"specular", "spec_", "ks"})) {
-            constant("material.specular", each.numbers);
-        } else if (three && !any_means("lights") &&
-                   names({"dir", "to_", "tolight", "moon", "sun", "light", "lamp"})) {
-            if (names({"color", "colour", "col", "rgb", "intens"})) {
-                constant("lights[0].color", each.numbers);
-                constant("lights[0].intensity", {1});
-            } else if (names({"pos"})) {
-                constant("lights[0].position", each.numbers);
-                of.kinds = std::vector{light_kind::point};
-            } else {
-                constant("lights[0].to_light", each.numbers);
-                of.kinds = std::vector{light_kind::directional};
-            }
-            of.lights = std::array<int, 2>{1, 1};
-        }
-    }
+    take_constants(of, text, any_means, {part.has_value(), factor.has_value(), exponent.has_value()});
 }
 
 } // namespace yurvo::inline v0_1::program

@@ -77,6 +77,8 @@ void tell_kinds_apart(std::vector<guessed_name>& all) {
             if (kind == ".directional" && place != std::string::npos) { // its name alone: `moon`
                 each.means.replace(place, std::string_view("].position").size(), "].to_light");
             }
+        } else if (each.means.empty() && each.name.find("[*]") != std::string::npos) {
+            each.kind = kind_of(each);
         } else if (each.means == "lights.count" && !kind_in(each.name).empty()) {
             each.means = "lights." + kind_in(each.name) + ".count";
         }
@@ -122,6 +124,19 @@ void tell_twins_apart(std::vector<guessed_name>& all) {
         });
         if (each.means == "ambient.light" && member.ends_with("ka") && ambient_elsewhere) {
             each.means = "material.ambient";
+        }
+        // A surface's ambient colour is the scene's, where nothing else brings that.
+        if (each.means == "material.ambient" && !any(each, [](const guessed_name& other) {
+                return other.means.find("ambient") != std::string::npos;
+            })) {
+            each.means = "ambient.light";
+        }
+        // A lamp's ambient colour beside the scene's is its own.
+        if (each.means == "ambient.light" && names_a_light(member) &&
+            any(each, [](const guessed_name& other) {
+                return other.means == "ambient.light" && !names_a_light(lowered(other.name));
+            })) {
+            each.means = "lights[0].ambient_light";
         }
         if (each.means == "material.base" && member.ends_with("kd") &&
             any(each, [](const guessed_name& other) { return other.means.starts_with("material.base"); })) {

@@ -162,6 +162,14 @@ std::vector<std::string> meanings_of(const guessed_name& name) {
     const bool of_light = std::any_of(light_words.begin(), light_words.end(), holds);
     std::vector<std::string> all =
         meanings_for(name.type, name.name.find("[*]") != std::string::npos, of_light);
+    if (!name.kind.empty()) {
+        for (std::string& each : all) {
+            for (std::size_t at = each.find("lights[*]"); at != std::string::npos;
+                 at = each.find("lights[*]", at + 1)) {
+                each.insert(at + std::string_view("lights").size(), "." + name.kind);
+            }
+        }
+    }
     const std::string letter = meaning_of_letter(name.name, name.type);
     if (!letter.empty()) { // first: it is what trying begins with
         std::erase(all, letter);

@@ -40,7 +40,13 @@ std::vector<std::string> meanings_of(const guessed_name& name);
 // A vector of numbers that have nothing to do with one another: its components that the text reads one by
 // one, of x, y, z, w; empty where the text reads it in another way as well.
 std::string components_alone(const std::string& text, const std::string& name);
-// What the text says beside the name: the exponent of a power, alone or as the fourth number beside a factor.
+// A component's letter as one of x, y, z, w; and what stands behind a name's last dot, without its index.
+char as_place(char letter);
+std::string last_name(const std::string& name);
+// Whether what is so called is a factor and neither a place nor a direction.
+bool used_as_color(const std::string& text, const std::string& name);
+// What the text says beside the name: the exponent of a power, alone or as the fourth number beside a factor;
+// a colour and its strength, a place or a direction, what a cone's cosine is scaled by.
 std::string means_by_use(const std::string& text, const guessed_name& name);
 // The matrices of HLSL that stand on the right, as rows: `mul(position, world)`; and a program that hands
 // them over so.

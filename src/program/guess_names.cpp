@@ -100,17 +100,23 @@ std::string guess_matrix(const std::string& as_written, bool small) {
     if (!letter.empty()) {
         return letter;
     }
-    return first_of({{{"mvp", "modelviewproj", "worldviewproj", "wvp", "objecttoclip"}, "object.to_clip"},
-                     {{"viewproj", "worldtoclip", "projview"}, "view.world_to_clip"},
-                     {{"viewtoclip"}, "view.view_to_clip"},
-                     {{"toclip"}, "object.to_clip"},
-                     {{"objecttoworld"}, "object.to_world"},
-                     {{"vp"}, "view.world_to_clip"},
-                     {{"modelview", "worldview", "mv"}, "object.to_view"},
-                     {{"proj"}, "view.view_to_clip"},
-                     {{"model", "object", "toworld", "world"}, "object.to_world"},
-                     {{"view", "camera"}, "view.world_to_view"}},
-                    name);
+    return first_of(
+        {{{"cliptoworld", "invviewproj", "inverseviewproj", "viewprojinv", "invvp"}, "view.clip_to_world"},
+         {{"viewtoworld", "cameratoworld", "invview", "inverseview", "viewinv"}, "view.view_to_world"},
+         {{"worldtoobject", "invmodel", "inversemodel", "invworld", "modelinv"}, "object.from_world"},
+         {{"worldtoview", "worldtocamera"}, "view.world_to_view"},
+         {{"objecttoview", "modeltoview", "toview"}, "object.to_view"},
+         {{"mvp", "modelviewproj", "worldviewproj", "wvp", "objecttoclip"}, "object.to_clip"},
+         {{"viewproj", "worldtoclip", "projview"}, "view.world_to_clip"},
+         {{"viewtoclip"}, "view.view_to_clip"},
+         {{"toclip"}, "object.to_clip"},
+         {{"objecttoworld"}, "object.to_world"},
+         {{"vp"}, "view.world_to_clip"},
+         {{"modelview", "worldview", "mv"}, "object.to_view"},
+         {{"proj"}, "view.view_to_clip"},
+         {{"model", "object", "toworld", "world"}, "object.to_world"},
+         {{"view", "camera"}, "view.world_to_view"}},
+        name);
 }
 
 // A light's own name, and perhaps the space it is in: `lamp`, `lights2`, `lampView`.
@@ -122,6 +128,7 @@ std::string guess_light_itself(std::string name, int components) {
         }
         return at != std::string::npos;
     };
+    const bool far = name.find("sun") != std::string::npos || name.find("moon") != std::string::npos;
     bool named = false;
     for (const char* word : light_words) {
         named = drop(word) || named;
@@ -132,11 +139,17 @@ std::string guess_light_itself(std::string name, int components) {
     if (!named || !(name.empty() || name == "s")) {
         return "";
     }
+    if (components == 3 && space.empty() && far) {
+        return "to_light";
+    }
     return components == 4 && space.empty() ? "place" : "position" + space;
 }
 
 std::string guess_light(const std::string& member, int components, bool whole) {
     if (whole) {
+        if (member == "on") {
+            return "1";
+        }
         return first_of({{{"falloff", "atten"}, "falloff"},
                          {{"penumbra", "rim", "edge"}, "penumbra"},
                          {{"kind", "type"}, "kind"},
@@ -166,15 +179,15 @@ std::string guess_light(const std::string& member, int components, bool whole) {
         }
         return first_of({{{"place"}, components == 4 ? "place" : "position"},
                          {{"cone", "cutoff", "angles", "cosines"}, "cos_inner, cos_outer, 0, 0"},
-                         {{"pos", "location", "origin"}, "position"},
+                         {{"pos", "location", "origin", "where"}, "position"},
                          {{"amb"}, "ambient_light"},
                          {{"dif"}, "diffuse_light"},
                          {{"spec", "spc"}, "specular_light"},
                          {{"tolight"}, "to_light"},
                          {{"dir", "shines", "axis", "aim"}, "shines"},
-                         {{"coef", "atten", "falloff"}, "coefficients"},
+                         {{"coef", "att", "falloff"}, "coefficients"},
                          {{"radiance", "irradiance"}, "light"},
-                         {{"col", "rgb", "tint", "light"}, "color"}},
+                         {{"col", "rgb", "tint", "hue", "light"}, "color"}},
                         member);
     }
     std::string letter = one_of(member, {{"i", "intensity"},
@@ -232,9 +245,19 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
                              name.find("factor") != std::string::npos ||
                              (before != name && before.find("mat") != std::string::npos);
     if (components == 1) {
-        std::string short_name = one_of(name, {{"n", "material.shininess"}, {"sh", "material.shininess"}});
+        std::string short_name = one_of(name, {{"n", "material.shininess"},
+                                               {"sh", "material.shininess"},
+                                               {"kc", "lights[0].coefficients[0]"},
+                                               {"kl", "lights[0].coefficients[1]"},
+                                               {"kq", "lights[0].coefficients[2]"}});
         if (!short_name.empty()) {
             return short_name;
+        }
+        if (name.find("att") != std::string::npos || name.find("falloff") != std::string::npos) {
+            return first_of({{{"const"}, "lights[0].coefficients[0]"},
+                             {{"lin"}, "lights[0].coefficients[1]"},
+                             {{"quad"}, "lights[0].coefficients[2]"}},
+                            name);
         }
         return first_of({{{"shin", "gloss", "exponent", "specpow", "specularpow", "tight", "hardness"},
                           "material.shininess"},
@@ -246,28 +269,37 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
                          {{"ambient", "strength"}, "ambient.strength"}},
                         name);
     }
+    if (components == 2) {
+        return first_of({{{"size", "resol", "viewport", "screen"}, "view.size"}}, name);
+    }
     if (says_ambient(name)) {
         return of_material ? "material.ambient" : "ambient.light";
     }
     return first_of({{{"outline"}, "shading.outline_color"},
                      {{"eye", "cam", "viewpos", "viewworldpos"}, "view.eye"},
                      {{"radiance"}, "lights[0].light"},
-                     {{"spec", "spc", "ks"}, "material.specular"},
-                     {{"kd"}, "material.base"},
+                     {{"sky", "global"}, "ambient.light"},
+                     {{"spec", "spc", "ks", "shine", "highlight"}, "material.specular"},
+                     {{"kd"}, components == 4 ? "material.base_alpha" : "material.base"},
                      {{"ka"}, "ambient.light"},
                      {{"emi", "glow", "ke"}, "material.emission"},
-                     {{"diff", "dif"}, of_material ? "material.diffuse" : "material.base"},
+                     {{"diff", "dif"},
+                      of_material       ? "material.diffuse"
+                      : components == 4 ? "material.base_alpha"
+                                        : "material.base"},
                      {{"base", "albedo", "color", "colour", "tint", "paint"},
                       components == 4 ? "material.base_alpha" : "material.base"}},
                     name);
 }
 
-bool names_a_light(const std::string& word) {
-    return std::any_of(light_words.begin(), light_words.end(),
-                       [&](const char* each) { return word.find(each) != std::string::npos; });
-}
-
 } // namespace
+
+bool names_a_light(const std::string& word) {
+    return std::any_of(light_words.begin(), light_words.end(), [&](const char* each) {
+        const std::size_t at = word.find(each);
+        return at != std::string::npos && word.find("highlight") != at - std::string_view("high").size();
+    });
+}
 
 namespace {
 
@@ -320,7 +352,7 @@ std::string likely_pair(const std::string& name, bool of_light, const std::strin
 
 // What cel shading is given: `thresholds[*]`, `bands[*]`.
 std::string likely_list(const std::string& member, const type_shape& shape) {
-    return shape.whole || shape.matrix > 0 || shape.components == 4
+    return shape.whole || shape.columns > 0 || shape.components == 4
                ? ""
                : first_of({{{"thresh", "step", "stop"}, "shading.thresholds"},
                            {{"band", "level", "tone", "ramp", "shade"}, "shading.bands"}},
@@ -340,16 +372,21 @@ std::string likely_uniform(const std::string& name, const type_shape& shape) {
     const std::size_t dot = name.find_last_of('.');
     const std::string member = lowered(dot == std::string::npos ? name : name.substr(dot + 1));
     const std::string before = lowered(dot == std::string::npos ? name : name.substr(0, dot));
-    if (shape.matrix > 0) {
-        return guess_matrix(member, shape.matrix == 3);
+    if (shape.name == "bool" && dot == std::string::npos && member.find("side") == std::string::npos) {
+        return first_of({{{"use", "has", "enable", "with", "show"}, "1"}}, member);
+    }
+    if (shape.columns > 0) {
+        return guess_matrix(member, shape.components == 9);
     }
     // An array of structures is nearly always one of lights, whatever it is called.
     const bool of_light_itself = names_a_light(before) || name.find("[*].") != std::string::npos;
-    const bool ambient = !of_light_itself || dot == std::string::npos ? says_ambient(member) : false;
-    const bool of_light = (dot != std::string::npos || !shape.whole) &&
-                          (of_light_itself || (names_a_light(member) && !shape.whole)) && !ambient &&
-                          member.find("count") == std::string::npos && !member.starts_with("num");
     const bool array = name.ends_with("[*]");
+    const bool ambient = !of_light_itself || dot == std::string::npos ? says_ambient(member) : false;
+    const bool of_light =
+        (dot != std::string::npos || !shape.whole) &&
+        (of_light_itself ||
+         ((names_a_light(member) || (array && member.starts_with("point"))) && !shape.whole)) &&
+        !ambient && member.find("count") == std::string::npos && !member.starts_with("num");
     const std::string lamp = name.find("[*]") != std::string::npos ? "lights[*]." : "lights[0].";
     if (array && !of_light) {
         std::string list = likely_list(member, shape);

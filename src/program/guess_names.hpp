@@ -13,6 +13,7 @@ namespace yurvo::inline v0_1::program {
 // Words by which names speak of lights.
 inline constexpr std::array light_words{"light", "lamp", "sun",  "moon", "lantern",
                                         "torch", "bulb", "spot", "beam"};
+bool names_a_light(const std::string& word);
 
 // Empty where nothing is likely.
 std::string likely_attribute(const std::string& name);

@@ -39,15 +39,14 @@ constexpr std::string_view places = "xyzw";
 constexpr std::array<std::string_view, 7> words_for_numbers{"param", "prop", "setting", "data",
                                                             "info",  "misc", "pack"};
 
-// A component's letter as one of x, y, z, w.
+} // namespace
+
 char as_place(char letter) { return places[std::string_view("xyzwrgba").find(letter) % places.size()]; }
 
 std::string last_name(const std::string& name) {
     std::string last = name.substr(name.find_last_of('.') + 1); // npos + 1 is 0
     return last.substr(0, last.find('['));
 }
-
-} // namespace
 
 std::string components_alone(const std::string& text, const std::string& name) {
     const std::string last = last_name(name);
@@ -76,38 +75,13 @@ bool says_only_numbers(const std::string& name) {
                        [&](std::string_view word) { return lower.find(word) != std::string::npos; });
 }
 
-namespace {
-
-// A power's exponent is the name, or one of its components (the first group).
-text_pattern exponent_of(const std::string& name, const char* behind) {
-    return text_pattern(R"(\bpow\s*\([^;]*,\s*(?:max\s*\(\s*)?[\w.\[\]]*\b)" + last_name(name) + behind);
-}
-constexpr const char* component = R"(\s*(?:\[[^\]]*\]\s*)?\.\s*([xyzwrgba])\b)";
-constexpr const char* alone = R"(\s*[,)])";
-
-} // namespace
-
-std::string means_by_use(const std::string& text, const guessed_name& name) {
-    const bool open = name.means.empty() || name.means == "material.specular[0]"; // `specExp`
-    if (name.type == "float" && open && exponent_of(name.name, alone).is_in(text)) {
-        return "material.shininess";
-    }
-    if (name.type == "vec4" && (name.means.empty() || name.means == "material.specular")) {
-        const auto found = exponent_of(name.name, component).find(text);
-        if (found && as_place(found->parts[1].front()) == 'w') {
-            return "material.specular, material.shininess";
-        }
-    }
-    return name.means;
-}
-
 std::set<std::string> matrices_of_rows(const shader_program& of, const std::string& text) {
     std::set<std::string> found;
     if (of.language != shading_language::hlsl) {
         return found;
     }
     for (const shader_binding& each : of.uniforms) {
-        const text_pattern behind(R"(\bmul\s*\([^;]*,\s*(?:\(\s*float\d(?:x\d)?\s*\)\s*)?)" +
+        const text_pattern behind(R"(\bmul\s*\([^;]*,\s*(?:\(\s*float\d(?:x\d)?\s*\)\s*)?(?:\w+\.)*)" +
                                   last_name(each.name) + R"(\s*\))");
         if (behind.is_in(text)) {
             found.insert(each.name);
@@ -133,22 +107,6 @@ std::vector<double> numbers_in(const std::string& text) {
         numbers.push_back(std::atof(found.text(0).c_str()));
     }
     return numbers;
-}
-
-std::string means_by_components(const std::string& text, const guessed_name& name) {
-    const std::size_t width = name.type.back() == '2' ? 2 : name.type.back() == '3' ? 3 : 4;
-    std::vector<std::string> means(width, "1");
-    if (const auto found = exponent_of(name.name, component).find(text)) {
-        const std::size_t place = places.find(as_place(found->parts[1].front()));
-        if (place < width) {
-            means[place] = "material.shininess";
-        }
-    }
-    std::string list;
-    for (const std::string& each : means) {
-        list += (list.empty() ? "" : ", ") + each;
-    }
-    return list;
 }
 
 std::vector<move> moves_of_components(const guessed_name& name) {

@@ -22,19 +22,20 @@ void write_into(std::vector<std::uint8_t>& block, const active_uniform& at, cons
         }
     };
     const auto begin = static_cast<std::size_t>(at.offset);
-    if (shape.matrix == 0) {
+    if (shape.columns == 0) {
         for (std::size_t i = 0; i < numbers.size(); ++i) {
             put(begin + 4 * i, numbers[i]);
         }
         return;
     }
-    const auto size = static_cast<std::size_t>(shape.matrix);
+    const auto columns = static_cast<std::size_t>(shape.columns);
+    const auto rows = static_cast<std::size_t>(shape.rows);
     const auto stride = static_cast<std::size_t>(at.matrix_stride);
-    for (std::size_t column = 0; column < size; ++column) {
-        for (std::size_t row = 0; row < size; ++row) {
+    for (std::size_t column = 0; column < columns; ++column) {
+        for (std::size_t row = 0; row < rows; ++row) {
             const std::size_t place =
                 at.row_major != 0 ? row * stride + 4 * column : column * stride + 4 * row;
-            put(begin + place, numbers[size * column + row]);
+            put(begin + place, numbers[rows * column + row]);
         }
     }
 }

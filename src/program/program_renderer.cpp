@@ -132,7 +132,7 @@ struct program_renderer::parts {
             if (each.location == 0 || built_in) {
                 const type_shape shape = shape_of(each.type);
                 if (!built_in &&
-                    (shape.components < 3 || shape.components > 4 || shape.whole || shape.matrix != 0)) {
+                    (shape.components < 3 || shape.components > 4 || shape.whole || shape.columns != 0)) {
                     throw error({file, 0, 0},
                                 "the fragment stage writes `" + each.name + "` as a " +
                                     (shape.name.empty() ? "type that is no colour" : shape.name),

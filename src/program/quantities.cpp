@@ -167,14 +167,14 @@ quantity parse_quantity(const std::string& text, const source_location& where) {
     quantity result;
     result.text = text;
     std::string rest = text;
-    result.transposed = take_suffix(rest, ".transposed");
-    for (int i = 0; i < 3; ++i) {
+    for (int i = 0; i < 4; ++i) {
         // lights[0] alone is no component.
         if (rest.find('.') != std::string::npos && take_suffix(rest, "[" + std::to_string(i) + "]")) {
             result.component = i;
             break;
         }
     }
+    result.transposed = take_suffix(rest, ".transposed");
     if (rest.starts_with("numbers.")) {
         result.of = "numbers";
         result.property = rest.substr(8);
@@ -246,11 +246,18 @@ value_of_quantity evaluate(const quantity& wanted, int each, const quantity_cont
     }
     if (wanted.component) {
         const auto at = static_cast<std::size_t>(*wanted.component);
-        if (result.kind == quantity_kind::matrix || at >= result.numbers.size()) {
-            throw error(where, "`" + wanted.text + "` has no component " + std::to_string(at),
-                        "a vector's 0, 1 or 2");
+        const std::size_t of_each =
+            result.kind == quantity_kind::matrix ? static_cast<std::size_t>(result.rows) : 1;
+        if (at >= result.numbers.size() / of_each) {
+            throw error(where,
+                        "`" + wanted.text + "` has no " + (of_each > 1 ? "column " : "component ") +
+                            std::to_string(at),
+                        "0 to " + std::to_string(result.numbers.size() / of_each - 1));
         }
-        return {{result.numbers[at]}, 1, quantity_kind::number};
+        const auto first = result.numbers.begin() + static_cast<std::ptrdiff_t>(at * of_each);
+        return {{first, first + static_cast<std::ptrdiff_t>(of_each)},
+                static_cast<int>(of_each),
+                of_each > 1 ? quantity_kind::direction : quantity_kind::number};
     }
     return result;
 }

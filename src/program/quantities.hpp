@@ -25,7 +25,7 @@ struct quantity {
     bool each = false;              // lights[*]
     std::string name;               // lights.lantern
     bool transposed = false;
-    std::optional<int> component;
+    std::optional<int> component; // of a matrix its column
 };
 
 // Throws yurvo::error at `where` with the nearest known one.

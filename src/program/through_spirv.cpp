@@ -5,6 +5,9 @@
 #include <cstring>
 #include <vector>
 
+#include "program/source_text.hpp"
+#include "scene/text_pattern.hpp"
+
 #define ENABLE_HLSL // as Debian's package was built; its headers hide what goes with it otherwise
 #include <glslang/Public/ResourceLimits.h>
 #include <glslang/Public/ShaderLang.h>
@@ -17,6 +20,23 @@ namespace yurvo::inline v0_1::program {
 namespace {
 
 const char* const source_remedy = "a source that this language's compiler takes";
+
+// HLSL's lit(n·l, n·h, m) is (1, max(n·l, 0), (n·h)^m where neither is below 0, 1), as Direct3D's compilers
+// have it; glslang multiplies n·h by m.
+const char* const lit_of_hlsl = R"(
+float4 yurvo_lit(float cosine, float highlight, float exponent) {
+    return float4(1, max(cosine, 0), cosine < 0 || highlight < 0 ? 0 : pow(highlight, exponent), 1);
+}
+#define lit(cosine, highlight, exponent) yurvo_lit((cosine), (highlight), (exponent))
+)";
+
+// Whether a source calls lit() and has none of its own.
+bool calls_lit(const std::string& source) {
+    static const text_pattern called(R"(\blit\s*\()");
+    static const text_pattern own(R"([\w>]\s+lit\s*\([^)]*\)\s*\{|define\s+lit\b)");
+    const std::string text = without_comments(source);
+    return called.find(text).has_value() && !own.find(text).has_value();
+}
 
 std::vector<unsigned> to_spirv(const shader_program& the_program, const shader_stage& stage, bool vertex) {
     static const bool started = glslang::InitializeProcess();
@@ -36,6 +56,9 @@ std::vector<unsigned> to_spirv(const shader_program& the_program, const shader_s
     shader.setAutoMapBindings(true);
     if (hlsl) {
         shader.setEnvTargetHlslFunctionality1();
+        if (calls_lit(stage.source)) {
+            shader.setPreamble(lit_of_hlsl);
+        }
     }
     const auto messages = static_cast<EShMessages>(EShMsgSpvRules | EShMsgVulkanRules |
                                                    (hlsl ? EShMsgReadHlsl : EShMsgDefault));
@@ -196,8 +219,11 @@ class cross_compiler {
     void lay_out_blocks() {
         spvc_resources resources = nullptr;
         hold(spvc_compiler_create_shader_resources(compiler_, &resources));
-        each(resources, SPVC_RESOURCE_TYPE_UNIFORM_BUFFER,
-             [&](const spvc_reflected_resource& resource) { lay_out(resource.base_type_id); });
+        for (const spvc_resource_type type :
+             {SPVC_RESOURCE_TYPE_UNIFORM_BUFFER, SPVC_RESOURCE_TYPE_STORAGE_BUFFER}) {
+            each(resources, type,
+                 [&](const spvc_reflected_resource& resource) { lay_out(resource.base_type_id); });
+        }
     }
 
     // What has no name goes by its location or binding.

@@ -5,6 +5,7 @@
 #include "pipeline/formula_lights.hpp"
 #include "support/random_formulas.hpp"
 #include "support/random_scene.hpp"
+#include "support/sampling.hpp"
 
 using namespace yurvo;
 using formulas::slot;
@@ -101,7 +102,7 @@ TEST_CASE("a light with an ambient part arrives from everywhere") {
 TEST_CASE("with random formulas the picture, and the count of what is no number, are the same bit for bit "
           "whatever is left out") {
     constexpr std::uint64_t first = 9001;
-    constexpr std::uint64_t last = 9120;
+    const std::uint64_t last = first - 1 + testing::random_scene_count(120);
     MESSAGE("seeds " << first << " to " << last);
     int behind = 0;
     int dark = 0;
@@ -119,6 +120,6 @@ TEST_CASE("with random formulas the picture, and the count of what is no number,
         CHECK(with_some.not_finite == with_all.not_finite);
     }
     MESSAGE("left out from behind in " << behind << " of them, in the dark in " << dark);
-    CHECK(behind > 10);
-    CHECK(dark > 1);
+    CHECK((behind > 10 || !testing::whole));
+    CHECK((dark > 1 || !testing::whole));
 }

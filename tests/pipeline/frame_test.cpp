@@ -9,6 +9,7 @@
 #include "own_models.hpp"
 #include "pipeline/visibility.hpp"
 #include "support/random_scene.hpp"
+#include "support/sampling.hpp"
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/model.hpp"
 
@@ -23,7 +24,7 @@ constexpr double u = 0x1p-24;
 
 TEST_CASE("the same picture, bit for bit, for every number of threads and size of tiles, and whatever is "
           "left out") {
-    constexpr std::uint64_t seeds = 40;
+    const std::uint64_t seeds = testing::random_scene_count(40);
     for (std::uint64_t seed = 1; seed <= seeds; ++seed) {
         CAPTURE(seed);
         testing::random_scenes random(seed, true);

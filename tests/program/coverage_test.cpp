@@ -5,6 +5,7 @@
 
 #include <doctest/doctest.h>
 
+#include "support/sampling.hpp"
 #include "support/temporary_folder.hpp"
 #include "yurvo/files/program_file.hpp"
 #include "yurvo/files/whole_file.hpp"
@@ -85,7 +86,7 @@ TEST_CASE("whatever is claimed, no mistake that such a program could hold is uns
           "is caught" *
           doctest::test_suite("slow")) {
     const char* asked = std::getenv("YURVO_RANDOM_CLAIMS");
-    const std::uint64_t last = asked != nullptr ? std::strtoull(asked, nullptr, 10) : 20;
+    const std::uint64_t last = asked != nullptr ? std::strtoull(asked, nullptr, 10) : testing::rounds(20);
     const testing::temporary_folder folder;
     std::vector<std::unique_ptr<program_renderer>> compiled;
     for (const model_kind model : {model_kind::lambert, model_kind::phong, model_kind::blinn_phong}) {

@@ -5,6 +5,7 @@
 
 #include "program/written_shaders.hpp"
 #include "support/run.hpp"
+#include "support/sampling.hpp"
 #include "support/temporary_folder.hpp"
 #include "yurvo/files/whole_file.hpp"
 
@@ -24,7 +25,13 @@ const std::string tool = YURVO_TOOL;
 
 TEST_CASE("a guess from the sources alone is right as it is written, and says how each name was settled" *
           doctest::test_suite("slow")) {
-    for (const pair_of_stages& each : written_shaders()) {
+    testing::part_of_list part;
+    std::vector<pair_of_stages> all = written_shaders();
+    all.insert(all.end(), testing::shaders_with_buffers().begin(), testing::shaders_with_buffers().end());
+    for (const pair_of_stages& each : all) {
+        if (!part.asks_next()) {
+            continue;
+        }
         const std::string named = each.name;
         CAPTURE(named);
         const temporary_folder folder;
@@ -77,7 +84,11 @@ TEST_CASE("a wrong shader is taken for what its names say where one mistake expl
          "specular-on-unlit-side", true},
         {"beams in blocks", "cos(beams[i].outerAngle), cos(beams[i].innerAngle)",
          "cos(beams[i].innerAngle), cos(beams[i].outerAngle)", "cone-inner-outer-swapped"}};
+    testing::part_of_list part;
     for (const broken& each : all) {
+        if (!part.asks_next()) {
+            continue;
+        }
         CAPTURE(each.style);
         CAPTURE(each.wrong);
         const auto found = std::find_if(

@@ -13,6 +13,7 @@
 
 #include "support/replaced.hpp"
 #include "support/run.hpp"
+#include "support/sampling.hpp"
 #include "support/temporary_folder.hpp"
 #include "yurvo/files/program_file.hpp"
 #include "yurvo/files/whole_file.hpp"
@@ -140,10 +141,14 @@ struct written_program {
 
 TEST_CASE("the starters of every language pass on the reference scenes, and agree with the second method" *
           doctest::test_suite("slow")) {
+    testing::part_of_list part;
     double largest = 0;
     for (const std::string options :
          {"", "--glsl-version 450", "--language glsl-es", "--language glsl-es --glsl-version 100",
           "--language glsl-vulkan", "--language hlsl"}) {
+        if (!part.asks_next()) {
+            continue;
+        }
         CAPTURE(options);
         const temporary_folder folder;
         make_starters(folder / "new", options);
@@ -172,7 +177,11 @@ TEST_CASE("one starter on every reference scene, as the tool runs it; each model
     CHECK(data["passed"].get<int>() > 100);
     CHECK(data["largest_difference"].get<double>() < 1e-3);
     CHECK(data["fitted"].size() > 3);
+    testing::part_of_list part;
     for (const std::string model : {"lambert", "phong", "unlit", "cel"}) {
+        if (!part.asks_next()) {
+            continue;
+        }
         CAPTURE(model);
         make_starters(folder / model, "--rate fragment --model " + model);
         const outcome held = run(tool + " check line-up buoys moon-crates --program " + (folder / model) +
@@ -181,6 +190,9 @@ TEST_CASE("one starter on every reference scene, as the tool runs it; each model
         CHECK(has(held.out, "checks held"));
     }
     for (const std::string language : {"hlsl", "glsl-vulkan"}) {
+        if (!part.asks_next()) {
+            continue;
+        }
         make_starters(folder / (language + "-phong"), "--rate fragment --model phong --language " + language);
         CHECK(run(tool + " check buoys-phong --program " + (folder / (language + "-phong/per-fragment.toml")))
                   .status == 0);
@@ -297,9 +309,13 @@ TEST_CASE("each mistake that a shader can hold is named" * doctest::test_suite("
          "max(dot(n, normalize(l + v)), 0.0)"},
         {"rate-vertex-for-fragment", "vertex", "", ""}};
     make_starters(folder / "vertex", "--rate vertex");
+    testing::part_of_list part;
     std::size_t tried = 0;
     std::size_t named = 0;
     for (const edit& one : edits) {
+        if (!part.asks_next()) {
+            continue;
+        }
         const std::string id = one.id;
         CAPTURE(id);
         const bool phong = std::string(one.file).starts_with("phong");
@@ -807,8 +823,12 @@ TEST_CASE("export --language: formulas in each shading language, right on their 
           doctest::test_suite("slow")) {
     const temporary_folder folder;
     const std::string in = "cd " + folder.path() + " && " + tool;
+    testing::part_of_list part;
     for (const char* scene : {"foggy-quay", "paint-by-formula"}) {
         for (const char* language : {"glsl", "glsl-es", "glsl-vulkan", "hlsl"}) {
+            if (!part.asks_next()) {
+                continue;
+            }
             const std::string made = std::string(scene) + "-" + language;
             CAPTURE(made);
             REQUIRE(run(in + " export " + scene + " --language " + language + " -o " + made).status == 0);
@@ -1137,8 +1157,12 @@ paint = "material.base"
 TEST_CASE(
     "check, diagnose and the precision agree for every starter, and for one that is off by a thousandth" *
     doctest::test_suite("slow")) {
+    testing::part_of_list part;
     for (const std::string options :
          {"", "--language glsl-es", "--language glsl-vulkan", "--language hlsl"}) {
+        if (!part.asks_next()) {
+            continue;
+        }
         CAPTURE(options);
         const temporary_folder folder;
         make_starters(folder / "new", options);

@@ -14,5 +14,6 @@ struct pair_of_stages {
 };
 
 const std::vector<pair_of_stages>& written_shaders();
+const std::vector<pair_of_stages>& shaders_with_buffers(); // and other ways to lay numbers out
 
 } // namespace yurvo::testing

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "support/sampling.hpp"
 #include "verify/cast.hpp"
 #include "yurvo/model.hpp"
 #include "yurvo/scene/error.hpp"
@@ -138,6 +139,7 @@ TEST_CASE("diagnose: mistakes in what one's own model is given are named; its ri
           doctest::test_suite("slow")) {
     const model_renderer bands("bands", own_bands{});
     const model_renderer blinn("blinn", own_blinn_phong{});
+    testing::part_of_list part;
     std::size_t asked = 0;
     std::size_t named = 0;
     for (const renderer* by : {static_cast<const renderer*>(&bands), static_cast<const renderer*>(&blinn)}) {
@@ -145,7 +147,7 @@ TEST_CASE("diagnose: mistakes in what one's own model is given are named; its ri
         CHECK(diagnose(of, by->draw(of), pixel_format::floats, {}, *by).verdict == verdict_kind::right);
         const picture right = draw_with_mistakes(of, {}, {}, by->own_model());
         for (const mistake_entry& one : all_mistakes()) {
-            if (!applies(one.which, of, lit_by::own_model) || is_of_codes(one.which)) {
+            if (!part.asks_next() || !applies(one.which, of, lit_by::own_model) || is_of_codes(one.which)) {
                 continue;
             }
             const picture wrong = draw_with_mistakes(of, {one.which}, {}, by->own_model());
@@ -165,7 +167,7 @@ TEST_CASE("diagnose: mistakes in what one's own model is given are named; its ri
         }
     }
     MESSAGE(named << " of " << asked << " named");
-    CHECK(asked > 50);
+    CHECK((asked > 50 || !testing::whole));
 }
 
 TEST_CASE(

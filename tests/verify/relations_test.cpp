@@ -9,6 +9,7 @@
 
 #include "support/printing.hpp"
 #include "support/random_scene.hpp"
+#include "support/sampling.hpp"
 #include "verify/scene_changes.hpp"
 #include "yurvo/model.hpp"
 #include "yurvo/picture/encoding.hpp"
@@ -88,7 +89,7 @@ scene quay_with_expectations() {
 } // namespace
 
 TEST_CASE("powers of two and exchanged channels are exact, bit for bit") {
-    constexpr std::uint64_t seeds = 60;
+    const std::uint64_t seeds = testing::random_scene_count(60);
     std::size_t exact = 0;
     for (std::uint64_t seed = 1; seed <= seeds; ++seed) {
         testing::random_scenes random(seed, false);
@@ -141,9 +142,7 @@ TEST_CASE("doubled lengths: how much brighter a light must be, by its law; a law
 }
 
 TEST_CASE("random right scenes hold every relation") {
-    // YURVO_RANDOM_SCENES asks for more than the sample.
-    const char* asked = std::getenv("YURVO_RANDOM_SCENES");
-    const std::uint64_t seeds = asked != nullptr ? std::strtoull(asked, nullptr, 10) : 50;
+    const std::uint64_t seeds = testing::random_scene_count(50);
     double most = 0;
     for (std::uint64_t seed = 1; seed <= seeds; ++seed) {
         testing::random_scenes random(seed, true);

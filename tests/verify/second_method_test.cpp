@@ -9,6 +9,7 @@
 
 #include "support/printing.hpp"
 #include "support/random_scene.hpp"
+#include "support/sampling.hpp"
 #include "verify/cast.hpp"
 #include "verify/judge.hpp"
 #include "yurvo/pipeline/draw.hpp"
@@ -18,9 +19,7 @@
 using namespace yurvo;
 
 TEST_CASE("random scenes agree with rays cast in double") {
-    // YURVO_RANDOM_SCENES asks for more than the sample.
-    const char* asked = std::getenv("YURVO_RANDOM_SCENES");
-    const std::uint64_t last = asked != nullptr ? std::strtoull(asked, nullptr, 10) : 50;
+    const std::uint64_t last = testing::random_scene_count(50);
     double most_used = 0;
     for (std::uint64_t seed = 1; seed <= last; ++seed) {
         testing::random_scenes random(seed, true);

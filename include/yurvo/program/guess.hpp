@@ -19,6 +19,7 @@ struct guessed_name {
                                    ///< is taken for; empty where there is no guess
     std::string alone; ///< of x, y, z, w those that the source reads one by one, of a vector that it reads no
                        ///< other way; else empty
+    std::string kind;  ///< `point`: of an array of lights that is of one kind, as names say; else empty
 };
 /// What a shader's names are taken for.
 struct guessed_bindings {
@@ -51,8 +52,8 @@ struct block_member {
     int offset = 0;                ///< bytes, where the driver reads it
     int plain_offset = 0;          ///< where a plain C++ structure would have it, after the member before
     int components = 1;            ///< numbers in it
-    int matrix = 0;                ///< columns of a matrix; 0 where it is none
-    int matrix_stride = 0;         ///< bytes between columns
+    int matrix = 0;                ///< columns of a matrix, rows where it lies in rows; 0 where it is none
+    int matrix_stride = 0;         ///< bytes between them
 };
 /// As the system's driver links the program. Throws yurvo::error where it does not.
 std::vector<block_member> block_members(const shader_program& the_program);

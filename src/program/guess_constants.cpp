@@ -1,0 +1,119 @@
+#include "program/guess_constants.hpp"
+
+#include <algorithm>
+#include <cctype>
+#include <cstdlib>
+#include <initializer_list>
+
+#include "program/guess_moves.hpp"
+#include "scene/text_pattern.hpp"
+
+namespace yurvo::inline v0_1::program {
+
+std::vector<written_constant> constants_in(const std::string& text) {
+    static const text_pattern number(
+        R"(((?:const\s+)?(?:(?:highp|mediump|lowp)\s+)?\bfloat|#\s*define)\s+(\w+)\s*=?\s*([0-9]*\.?[0-9]+(?:[eE][-+]?[0-9]+)?)f?\s*(?:;|\n))");
+    static const text_pattern triple(
+        R"(const\s+(?:\w+\s+)?(?:vec3|float3)\s+(\w+)\s*=\s*(?:normalize\s*\(\s*)?(?:vec3|float3)\s*\(\s*([-+0-9.eE]+)\s*,\s*([-+0-9.eE]+)\s*,\s*([-+0-9.eE]+)\s*\))");
+    std::vector<written_constant> result;
+    const auto number_in = [](const text_pattern::match& found, std::size_t group) {
+        return std::atof(found.text(group).c_str());
+    };
+    for (const text_pattern::match& found : triple.all(text)) {
+        result.push_back(
+            {found.text(1), {number_in(found, 2), number_in(found, 3), number_in(found, 4)}, false});
+    }
+    // `const vec3 PLACES[2] = vec3[2](vec3(0.0, 2.0, 0.0), vec3(1.0));`
+    static const text_pattern list(
+        R"(const\s+(?:\w+\s+)?(?:vec3|float3)\s+(\w+)\s*\[[^\]]*\]\s*=\s*([^;]*);)");
+    static const text_pattern element(
+        R"((?:vec3|float3)?\s*[({]\s*([-+0-9.eE]+)f?\s*,\s*([-+0-9.eE]+)f?\s*,\s*([-+0-9.eE]+)f?\s*[)}])");
+    for (const text_pattern::match& found : list.all(text)) {
+        written_constant each{found.text(1), {}, true};
+        const std::string elements = found.text(2);
+        for (const text_pattern::match& one : element.all(elements)) {
+            each.numbers.insert(each.numbers.end(),
+                                {number_in(one, 1), number_in(one, 2), number_in(one, 3)});
+        }
+        if (!each.numbers.empty()) {
+            result.push_back(std::move(each));
+        }
+    }
+    for (const text_pattern::match& found : number.all(text)) {
+        // A variable is a constant where it is given a value once, and one that is not there to be added to.
+        const std::string declared = found.text(1);
+        const std::string name = found.text(2);
+        const bool variable = !declared.starts_with("const") && !declared.starts_with('#');
+        if (variable && (number_in(found, 3) == 0 ||
+                         text_pattern("\\b" + name + R"(\s*[-+*/]?=[^=])").all(text).size() > 1)) {
+            continue;
+        }
+        result.push_back({name, {number_in(found, 3)}, false});
+    }
+    return result;
+}
+
+namespace {
+
+// Whether a name holds one of some words, whatever its letters' case.
+bool says(const std::string& name, std::initializer_list<const char*> words) {
+    std::string lower = name;
+    std::transform(lower.begin(), lower.end(), lower.begin(),
+                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    return std::any_of(words.begin(), words.end(),
+                       [&](const char* word) { return lower.find(word) != std::string::npos; });
+}
+
+// The lights of one name: their places, directions or colours.
+void take_lights(shader_program& of, const std::string& text, const written_constant& each) {
+    const std::size_t count = each.numbers.size() / 3;
+    const auto constants = [&](const char* property) {
+        for (std::size_t i = 0; i < count; ++i) {
+            const auto first = each.numbers.begin() + static_cast<std::ptrdiff_t>(3 * i);
+            of.constants.push_back(
+                {"lights[" + std::to_string(i) + "]." + property, {first, first + 3}, {of.file, 0, 0}});
+        }
+    };
+    if (says(each.name, {"col", "rgb", "intens", "tint"}) || used_as_color(text, each.name)) {
+        constants("light");
+    } else if (says(each.name, {"pos", "place", "origin"})) {
+        constants("position");
+        of.kinds = std::vector{light_kind::point};
+    } else {
+        constants("to_light");
+        of.kinds = std::vector{light_kind::directional};
+    }
+    of.lights = std::array<int, 2>{static_cast<int>(count), static_cast<int>(count)};
+}
+
+} // namespace
+
+void take_constants(shader_program& of, const std::string& text,
+                    const std::function<bool(const char*)>& any_means, const found_before& before) {
+    const auto constant = [&](const char* quantity, const std::vector<double>& numbers) {
+        of.constants.push_back({quantity, numbers, {of.file, 0, 0}});
+    };
+    for (const written_constant& each : constants_in(text)) {
+        const bool three = each.numbers.size() == 3;
+        const auto names = [&](std::initializer_list<const char*> words) {
+            return !each.list && says(each.name, words);
+        };
+        if (names({"shin", "gloss", "tight", "power", "exponent"}) && !three && !before.exponent &&
+            !any_means("shininess")) {
+            constant("material.shininess", each.numbers);
+        } else if (names({"ambient"})) {
+            if (!before.ambient_part && !any_means("ambient.")) {
+                constant("ambient.light", each.numbers);
+            }
+        } else if (names({"specular", "spec_", "ks", "shine"})) {
+            if (!before.specular_factor && !any_means("material.specular")) {
+                constant("material.specular", each.numbers);
+            }
+        } else if (!any_means("lights") && (each.list || (three && names({"dir", "to_", "tolight", "moon",
+                                                                          "sun", "light", "lamp"})))) {
+            take_lights(of, text, each);
+        }
+    }
+}
+
+} // namespace yurvo::inline v0_1::program

@@ -1,0 +1,169 @@
+// What a shader's text does with a name, beside what the name says.
+#include <algorithm>
+#include <array>
+#include <cctype>
+
+#include "program/guess_moves.hpp"
+#include "program/guess_words.hpp"
+#include "scene/text_pattern.hpp"
+
+namespace yurvo::inline v0_1::program {
+
+namespace {
+
+constexpr std::string_view places = "xyzw";
+
+// A power's exponent is the name, or one of its components (the first group).
+text_pattern exponent_of(const std::string& name, const char* behind) {
+    return text_pattern(R"(\bpow\s*\([^;]*,\s*(?:max\s*\(\s*)?[\w.\[\]]*\b)" + last_name(name) + behind);
+}
+constexpr const char* component = R"(\s*(?:\[[^\]]*\]\s*)?\.\s*([xyzwrgba])\b)";
+constexpr const char* alone = R"(\s*[,)])";
+constexpr const char* before_name = R"([\w.\[\]]*\b)"; // what a member is one of: `lamps[i].`
+
+// `color.rgb * color.a`: three numbers and how strong they are.
+bool multiplied_by_its_fourth(const std::string& text, const std::string& name) {
+    const std::string three = name + R"(\s*(\[[^\]]*\]\s*)?\.\s*(rgb|xyz)\b)";
+    const std::string fourth = name + R"(\s*(\[[^\]]*\]\s*)?\.\s*[aw]\b)";
+    return text_pattern("\\b" + three + R"(\s*\*\s*)" + before_name + fourth + "|\\b" + fourth +
+                        R"(\s*\*\s*)" + before_name + three)
+        .is_in(text);
+}
+
+// `place.w == 0.0`, `place.xyz - p * place.w`: whether the fourth number says that it is a place.
+bool fourth_says_a_place(const std::string& text, const std::string& name) {
+    const std::string fourth = name + R"(\s*(\[[^\]]*\]\s*)?\.\s*[aw]\b)";
+    const bool another_kind = text_pattern("\\b" + fourth + R"(\s*[<>=!]+\s*(1\.[1-9]|[2-9]))").is_in(text);
+    return !another_kind &&
+           text_pattern("\\b" + fourth + R"(\s*[<>=!]+\s*[01]|-\s*[\w.]+\s*\*\s*)" + before_name + fourth)
+               .is_in(text);
+}
+
+// What makes 0 to 1 of a cosine between those of two angles: `(c - cone.y) * cone.x`, `c * scale + offset`.
+std::string cone_scale(const std::string& lamp) {
+    return "= 1.0 / (" + lamp + "cos_inner - " + lamp + "cos_outer)";
+}
+std::string cone_offset(const std::string& lamp) {
+    return "= -" + lamp + "cos_outer / (" + lamp + "cos_inner - " + lamp + "cos_outer)";
+}
+
+// The components of a vector of two to four that are a cone's scale, and its cosine or offset; empty where it
+// is used otherwise.
+std::string cone_by_components(const std::string& text, const std::string& name, std::size_t width,
+                               const std::string& lamp) {
+    const std::string of = before_name + name + component;
+    const auto after = text_pattern(R"(-\s*)" + of + R"(\s*\)\s*\*\s*)" + of).find(text);
+    const auto added = text_pattern(R"(\*\s*)" + of + R"(\s*\+\s*)" + of).find(text);
+    if (!after && !added) {
+        return "";
+    }
+    const auto place = [&](std::size_t group) {
+        return places.find(as_place((after ? *after : *added).parts[group].front()));
+    };
+    std::array<std::string, 4> means{"0", "0", "0", "0"};
+    if (after) {
+        means[place(1)] = lamp + "cos_outer";
+        means[place(2)] = cone_scale(lamp);
+    } else {
+        means[place(1)] = cone_scale(lamp);
+        means[place(2)] = cone_offset(lamp);
+    }
+    std::string list = means[0];
+    for (std::size_t i = 1; i < width; ++i) {
+        list += ", " + means[i];
+    }
+    return list;
+}
+
+} // namespace
+
+bool used_as_color(const std::string& text, const std::string& name) {
+    const std::string here = before_name + name + R"(\b)";
+    const std::string three = R"((\s*\[[^\]]*\])?(\s*\.\s*(rgb|xyz))?)";
+    return !text_pattern(R"(\b(normalize|length|distance|reflect|dot|cross)\s*\([^();]*)" + here + "|" +
+                         here + three + R"(\s*-|-\s*)" + here)
+                .is_in(text) &&
+           text_pattern(R"(\*\s*)" + here + "|" + here + three + R"(\s*[*/])").is_in(text);
+}
+
+std::string means_by_use(const std::string& text, const guessed_name& name) {
+    const std::string last = last_name(name.name);
+    const std::string& means = name.means;
+    const std::string lamp = name.name.find("[*]") != std::string::npos ? "lights[*]." : "lights[0].";
+    const bool of_light = means.find("lights[") != std::string::npos;
+    const auto ends = [&](const char* property) { return of_light && means.ends_with(property); };
+    if (name.type == "float") {
+        const bool open = means.empty() || means == "material.specular[0]"; // `specExp`
+        const std::string word = lowered(last);
+        if (open && exponent_of(name.name, alone).is_in(text)) {
+            return "material.shininess";
+        }
+        for (const char* const border :
+             {"inner", "outer"}) { // an angle that a cosine is taken of, in degrees or not
+            const std::string cosine = std::string("cos_") + border;
+            if (!ends(cosine.c_str()) && !ends((std::string(".") + border).c_str())) {
+                continue;
+            }
+            const std::string angle = means.substr(0, means.find_last_of('.') + 1) + border;
+            if (text_pattern(std::string(R"(\bradians\s*\(\s*)") + before_name + last + "\\b").is_in(text)) {
+                return angle + "_degrees";
+            }
+            if (text_pattern(std::string(R"(\bcos\s*\(\s*)") + before_name + last + "\\b").is_in(text)) {
+                return angle;
+            }
+        }
+        const bool of_cone = name.name.find("[*]") != std::string::npos ||
+                             word.find("angle") != std::string::npos ||
+                             word.find("cone") != std::string::npos || word.find("spot") != std::string::npos;
+        if (of_cone && word.find("scale") != std::string::npos) {
+            return cone_scale(lamp);
+        }
+        if (of_cone && (word.find("offset") != std::string::npos || word.find("bias") != std::string::npos)) {
+            return cone_offset(lamp);
+        }
+    }
+    if (name.type == "vec4") {
+        if (means.empty() || means == "material.specular") {
+            const auto found = exponent_of(name.name, component).find(text);
+            if (found && as_place(found->parts[1].front()) == 'w') {
+                return "material.specular, material.shininess";
+            }
+        }
+        if ((ends(".color") || ends(".light")) && multiplied_by_its_fourth(text, last)) {
+            return lamp + "color, " + lamp + "intensity";
+        }
+        if (means == "ambient.light" && multiplied_by_its_fourth(text, last)) {
+            return "ambient.color, ambient.strength";
+        }
+        if (ends(".position") && fourth_says_a_place(text, last)) {
+            return lamp + "place";
+        }
+    }
+    if ((ends(".position") || ends(".place") || ends(".to_light")) &&
+        used_as_color(text, last)) { // `sunLight`, `lamps[*].light`
+        return lamp + "color";
+    }
+    if ((name.type == "vec2" || name.type == "vec4") && means.find("cos_inner") != std::string::npos) {
+        const std::string scaled = cone_by_components(text, last, name.type == "vec2" ? 2 : 4, lamp);
+        return scaled.empty() ? means : scaled;
+    }
+    return means;
+}
+
+std::string means_by_components(const std::string& text, const guessed_name& name) {
+    const std::size_t width = name.type.back() == '2' ? 2 : name.type.back() == '3' ? 3 : 4;
+    std::vector<std::string> means(width, "1");
+    if (const auto found = exponent_of(name.name, component).find(text)) {
+        const std::size_t place = places.find(as_place(found->parts[1].front()));
+        if (place < width) {
+            means[place] = "material.shininess";
+        }
+    }
+    std::string list;
+    for (const std::string& each : means) {
+        list += (list.empty() ? "" : ", ") + each;
+    }
+    return list;
+}
+
+} // namespace yurvo::inline v0_1::program

@@ -1,0 +1,426 @@
+// What a guess makes of names, of what a text does with them, and of the numbers that it has, without a
+// driver.
+#include <doctest/doctest.h>
+
+#include <algorithm>
+#include <array>
+#include <map>
+#include <set>
+#include <string>
+#include <vector>
+
+#include "program/guess_constants.hpp"
+#include "program/guess_hints.hpp"
+#include "program/guess_moves.hpp"
+#include "program/guess_names.hpp"
+
+using namespace yurvo;
+using namespace yurvo::program;
+
+namespace {
+
+const type_shape vec3_shape{3, 0, 0, false, false, "vec3"};
+const type_shape vec4_shape{4, 0, 0, false, false, "vec4"};
+const type_shape mat4_shape{16, 4, 4, false, false, "mat4"};
+const type_shape float_shape{1, 0, 0, false, false, "float"};
+
+} // namespace
+
+TEST_CASE("names without their prefix, single letters and a light's own name say what they mean") {
+    const std::vector<std::pair<std::string, std::string>> attributes{{"a_position", "position"},
+                                                                      {"in_normal", "normal"},
+                                                                      {"p", "position"},
+                                                                      {"n", "normal"},
+                                                                      {"c", "color"},
+                                                                      {"t", "texcoord"}};
+    for (const auto& [name, means] : attributes) {
+        CAPTURE(name);
+        CHECK(likely_attribute(name) == means);
+    }
+    const std::vector<std::pair<std::string, std::string>> vectors{{"u_lampPosition", "lights[0].position"},
+                                                                   {"lamp", "lights[0].position"},
+                                                                   {"lampView", "lights[0].position_view"},
+                                                                   {"radiance", "lights[0].light"},
+                                                                   {"u_eye", "view.eye"},
+                                                                   {"tide", ""}};
+    for (const auto& [name, means] : vectors) {
+        CAPTURE(name);
+        CHECK(likely_uniform(name, vec3_shape) == means);
+    }
+    CHECK(likely_uniform("lamp", vec4_shape) == "lights[0].place");
+    CHECK(likely_uniform("M", mat4_shape) == "object.to_world");
+    CHECK(likely_uniform("V", mat4_shape) == "view.world_to_view");
+    CHECK(likely_uniform("P", mat4_shape) == "view.view_to_clip");
+    CHECK(likely_uniform("sh", float_shape) == "material.shininess");
+    // A letter may mean it: it is tried first, not settled on.
+    CHECK(likely_uniform("L", vec3_shape).empty());
+    CHECK(meaning_of_letter("L", "vec3") == "lights[0].to_light");
+    CHECK(meaning_of_letter("i", "float") == "lights[0].intensity");
+    CHECK(meaning_of_letter("L", "float").empty());
+    // Where names say two kinds, each is numbered among its own; where they say one, all are in one list.
+    const auto after = [](std::vector<guessed_name> all) {
+        tell_lights_apart(all);
+        std::vector<std::string> means;
+        for (const guessed_name& each : all) {
+            means.push_back(each.means);
+        }
+        return means;
+    };
+    guessed_name sun, lamps;
+    sun.name = "sun.dir";
+    sun.means = "lights[0].shines";
+    lamps.name = "pointLamps[*].position";
+    lamps.means = "lights[*].position";
+    CHECK(after({sun, lamps}) ==
+          std::vector<std::string>{"lights.directional[0].shines", "lights.point[*].position"});
+    CHECK(after({lamps}) == std::vector<std::string>{"lights[*].position"});
+    // Beside a colour of its own, a light's diffuse is a part.
+    guessed_name color = lamps, diffuse = lamps;
+    color.means = "lights[*].color";
+    diffuse.means = "lights[*].diffuse_light";
+    CHECK(after({color, diffuse}) == std::vector<std::string>{"lights[*].color", "lights[*].diffuse"});
+}
+
+TEST_CASE("what only one language has says which a shader is written in") {
+    using enum shading_language;
+    const std::string stage = "void main() { gl_Position = vec4(1.0); }";
+    CHECK(likely_language("#version 330\n" + stage, "out vec4 o; void main() { o = vec4(1); }") == glsl);
+    CHECK(likely_language("#version 300 es\n" + stage, "#version 300 es\nprecision mediump float;") ==
+          glsl_es);
+    CHECK(likely_language(stage, "precision highp float;\nvoid main() {}") == glsl_es);
+    CHECK(likely_language("#version 100\n" + stage, "#version 100\nprecision highp float;") == glsl_es);
+    CHECK(likely_language("#version 130\n" + stage, "#version 130\nprecision highp float;") == glsl);
+    CHECK(likely_language(stage, "// precision highp float;\nvoid main() {}") == glsl); // in a comment
+    CHECK(likely_language("#version 450\nlayout(push_constant) uniform P { mat4 m; };" + stage, "") ==
+          glsl_vulkan);
+    CHECK(likely_language("#version 450\nlayout(set = 0, binding = 1) uniform P { mat4 m; };" + stage, "") ==
+          glsl_vulkan);
+    CHECK(likely_language("cbuffer Hull { float4x4 World; };", "float4 hull() : SV_TARGET { return 1; }") ==
+          hlsl);
+    // The words of one language as names in another.
+    CHECK(likely_language("#version 330\n#define float4 vec4\n" + stage, "") == glsl);
+    CHECK(likely_language("", "") == glsl);
+}
+
+TEST_CASE(
+    "a vector whose numbers are read one by one holds numbers that have nothing to do with one another") {
+    const std::string text = "uniform vec4 params; uniform vec3 paint; uniform vec4 lamps[4];\n"
+                             "float a = pow(max(c, 0.0), params.x) * params.g; vec3 b = paint * params.x;\n"
+                             "vec3 at = lamps[i].xyz; float far = lamps[i].w;";
+    CHECK(components_alone(text, "params") == "xy");
+    CHECK(components_alone(text, "Hull.params") == "xy"); // in a block
+    CHECK(components_alone(text, "paint").empty());
+    CHECK(components_alone(text, "lamps[*]").empty()); // its first three go together
+    CHECK(components_alone(text, "tide").empty());
+    CHECK(says_only_numbers("u_materialParams"));
+    CHECK(says_only_numbers("lampData[*]"));
+    CHECK_FALSE(says_only_numbers("attenuation"));
+    guessed_name four, two;
+    four.name = "params";
+    four.type = "vec4";
+    two.name = "look";
+    two.type = "vec2";
+    CHECK(means_by_components(text, four) == "material.shininess, 1, 1, 1");
+    CHECK(means_by_components("float s = pow(x, look.y);", two) == "1, material.shininess");
+    CHECK(means_by_components("float s = look.x;", two) == "1, 1");
+}
+
+TEST_CASE("short names say as much as long ones") {
+    const auto means = [](const char* name, const type_shape& shape) { return likely_uniform(name, shape); };
+    CHECK(means("L[*].amb", vec3_shape) == "lights[*].ambient_light");
+    CHECK(means("L[*].dif", vec3_shape) == "lights[*].diffuse_light");
+    CHECK(means("L[*].spc", vec3_shape) == "lights[*].specular_light");
+    CHECK(means("L[*].k0", float_shape) == "lights[*].coefficients[0]");
+    CHECK(means("lamp.kl", float_shape) == "lights[0].coefficients[1]");
+    CHECK(means("lamp.kq", float_shape) == "lights[0].coefficients[2]");
+    CHECK(means("lamp.cutoffDeg", float_shape) == "lights[0].outer_degrees");
+    CHECK(means("lamp.innerDeg", float_shape) == "lights[0].inner_degrees");
+    CHECK(means("mat.amb", vec3_shape) == "material.ambient");
+    CHECK(means("mat.dif", vec3_shape) == "material.diffuse");
+    CHECK(means("mat.spc", vec3_shape) == "material.specular");
+    CHECK(means("mat.emi", vec3_shape) == "material.emission");
+    CHECK(means("globalAmb", vec3_shape) == "ambient.light");
+    CHECK(means("lambertTint", vec3_shape) == "material.base"); // which holds `amb`, and says something else
+    CHECK(means("modelIT", mat4_shape) == "object.normal_to_world");
+    CHECK(means("mvit", mat4_shape) == "object.normal_to_view");
+    // Places that may be directions, and cones that are none, are for lights of more kinds.
+    guessed_name place, limit;
+    place.name = "lamps[*].at";
+    place.type = "vec4";
+    limit.name = "lamps[*].limit";
+    limit.type = "float";
+    const auto wider = [](const guessed_name& name, const std::string& now) -> std::string {
+        const std::vector<move> moves = moves_to_more_kinds(name, now);
+        shader_program of;
+        of.uniforms.emplace_back().name = name.name;
+        if (moves.empty()) {
+            return "";
+        }
+        moves.front().make(of);
+        return text_of(of.uniforms.front());
+    };
+    CHECK(wider(place, "lights[*].position_view") == "lights[*].place_view");
+    CHECK(wider(limit, "lights[*].cos_outer") == "= lights[*].kind == 2.0 ? lights[*].cos_outer : -1.0");
+    CHECK(wider(limit, "lights[*].range").empty());
+    // What is taken for one another is tried, each with the light that the name is of.
+    guessed_name shines = place;
+    shines.means = "lights.spot[*].shines";
+    std::vector<std::string> tried;
+    for (const move& each : moves_within_group(shines)) {
+        shader_program of;
+        of.uniforms.emplace_back().name = shines.name;
+        each.make(of);
+        tried.push_back(text_of(of.uniforms.front()));
+    }
+    CHECK(moves_within_group(shines)[0].omits ==
+          "shines-not-normalized"); // `axis` is unit before the shader has it
+    guessed_name degrees = limit;
+    degrees.means = "lights[*].outer_degrees";
+    for (const move& each : moves_within_group(degrees)) { // to `cos_outer` and `outer`
+        shader_program of;
+        of.uniforms.emplace_back().name = degrees.name;
+        each.make(of);
+        const bool radians = text_of(of.uniforms.front()) == "lights[*].outer";
+        CHECK(each.omits == (radians ? "cone-angle-in-degrees" : ""));
+    }
+    // Not `to_light`, which differs from place to place for a spot.
+    CHECK(tried ==
+          std::vector<std::string>{"lights.spot[*].axis", "lights.spot[*].place", "lights.spot[*].position"});
+}
+
+TEST_CASE("what the text does with a name says more than the name") {
+    const std::string text =
+        "float s = pow(max(dot(n, h), 0.0), look.tight) + pow(c, glint.w); tide = tide * 0.25;\n"
+        "o.p = mul(float4(v.p, 1.0f), World); o.n = mul(v.n, (float3x3)Turn); q = mul(View, p);";
+    guessed_name tight, glint, tide;
+    tight.name = "look.tight";
+    tight.type = tide.type = "float";
+    tide.name = "tide";
+    glint.name = "glint";
+    glint.type = "vec4";
+    glint.means = "material.specular";
+    CHECK(means_by_use(text, tight) == "material.shininess");
+    CHECK(means_by_use(text, tide).empty());
+    tight.means = "material.specular[0]";
+    CHECK(means_by_use(text, tight) == "material.shininess");
+    tight.means = "lights[0].exponent";
+    CHECK(means_by_use(text, tight) == "lights[0].exponent");
+    CHECK(means_by_use(text, glint) == "material.specular, material.shininess");
+    CHECK(means_by_use("float s = pow(c, 2.0) * glint.w;", glint) == "material.specular");
+    const std::vector<double> numbers = numbers_in(text);
+    CHECK(std::count(numbers.begin(), numbers.end(), 0.25) == 1);
+    // Matrices on the right of vectors are of rows.
+    shader_program of;
+    of.language = shading_language::hlsl;
+    for (const char* const name : {"Hull.World", "Hull.Turn", "View"}) {
+        of.uniforms.emplace_back().name = name;
+        of.uniforms.back().means = {std::string("object.to_world")};
+    }
+    const std::set<std::string> rows = matrices_of_rows(of, text);
+    CHECK(rows == std::set<std::string>{"Hull.World", "Hull.Turn"});
+    const shader_program handed = with_rows(with_rows(of, rows), rows); // once and for all
+    CHECK(text_of(handed.uniforms[0]) == "object.to_world.transposed");
+    CHECK(text_of(handed.uniforms[2]) == "object.to_world");
+    of.language = shading_language::glsl;
+    CHECK(matrices_of_rows(of, text).empty());
+}
+
+TEST_CASE("how a text uses a light's numbers says which they are") {
+    const auto used = [](const char* name, const char* type, const char* means, const char* text) {
+        guessed_name each;
+        each.name = name;
+        each.type = type;
+        each.means = means;
+        return means_by_use(text, each);
+    };
+    // Three numbers and their strength.
+    CHECK(used("L[*].col", "vec4", "lights[*].color", "e = L[i].col.rgb * L[i].col.a;") ==
+          "lights[*].color, lights[*].intensity");
+    CHECK(used("L[*].col", "vec4", "lights[*].color", "e = one.col.w * one.col.xyz;") ==
+          "lights[*].color, lights[*].intensity");
+    CHECK(used("L[*].col", "vec4", "lights[*].color", "e = L[i].col.rgb * L[i].tide.a;") ==
+          "lights[*].color");
+    CHECK(used("amb", "vec4", "ambient.light", "c = amb.rgb * amb.a;") == "ambient.color, ambient.strength");
+    // A fourth number that says whether it is a place; one of three kinds says more than that.
+    CHECK(used("L[*].at", "vec4", "lights[*].position", "d = L[i].at.xyz - p * L[i].at.w;") ==
+          "lights[*].place");
+    CHECK(used("L[*].at", "vec4", "lights[*].position", "if (one.at.w == 0.0) l = one.at.xyz;") ==
+          "lights[*].place");
+    CHECK(used("L[*].at", "vec4", "lights[*].position", "if (a.at.w > 0.5) x(); if (a.at.w > 1.5) y();") ==
+          "lights[*].position");
+    CHECK(used("L[*].at", "vec4", "lights[*].position", "d = L[i].at.xyz - p;") == "lights[*].position");
+    // A light by its own name: neither made unit nor subtracted from, it is a colour.
+    CHECK(used("sunLight", "vec3", "lights[0].to_light", "c += sunLight * k;") == "lights[0].color");
+    CHECK(used("sunLight", "vec3", "lights[0].to_light", "l = normalize(sunLight); c *= sunLight;") ==
+          "lights[0].to_light");
+    CHECK(used("lampLight", "vec3", "lights[0].position", "c += lampLight / d2;") == "lights[0].color");
+    CHECK(used("lampLight", "vec3", "lights[0].position", "l = lampLight - p; c = 2.0 * k;") ==
+          "lights[0].position");
+    // What a cone's cosine is scaled by.
+    const std::string scale = "= 1.0 / (lights[*].cos_inner - lights[*].cos_outer)";
+    const std::string offset = "= -lights[*].cos_outer / (lights[*].cos_inner - lights[*].cos_outer)";
+    const char* const cone = "lights[*].cos_inner, lights[*].cos_outer";
+    CHECK(used("L[*].cone", "vec2", cone, "t = (c - L[i].cone.y) * L[i].cone.x;") ==
+          scale + ", lights[*].cos_outer");
+    CHECK(used("L[*].cone", "vec2", cone, "t = c * L[i].cone.x + L[i].cone.y;") == scale + ", " + offset);
+    CHECK(used("L[*].cone", "vec4", cone, "t = c * L[i].cone.z + L[i].cone.w;") ==
+          "0, 0, " + scale + ", " + offset);
+    CHECK(used("L[*].cone", "vec2", cone, "t = smoothstep(L[i].cone.y, L[i].cone.x, c);") == cone);
+    CHECK(used("L[*].angleScale", "float", "lights[*].outer", "") == scale);
+    CHECK(used("L[*].angleOffset", "float", "lights[*].outer", "") == offset);
+    CHECK(used("tideScale", "float", "", "").empty());
+}
+
+TEST_CASE("numbers that a text has names for: single ones, colours, lists of lights") {
+    const std::string text = "const vec3 PLACE[2] = vec3[2](vec3(-2.0, 2.5, 1.0), vec3(0.0, 3.0, 2.0));\n"
+                             "static const float3 LIGHT[2] = { {2.0, 1.6f, 1}, float3(1, 1, 2) };\n"
+                             "const vec3 SKY = vec3(0.1, 0.2, 0.3);\nfloat tide = 0.5;\n#define GLOSS 24.0\n"
+                             "c += LIGHT[i] / d2; l = PLACE[i] - p;\n";
+    std::map<std::string, std::vector<double>> found;
+    for (const written_constant& each : constants_in(text)) {
+        found[each.name] = each.numbers;
+        CHECK(each.list == (each.numbers.size() == 6));
+    }
+    CHECK(found == std::map<std::string, std::vector<double>>{{"PLACE", {-2, 2.5, 1, 0, 3, 2}},
+                                                              {"LIGHT", {2, 1.6, 1, 1, 1, 2}},
+                                                              {"SKY", {0.1, 0.2, 0.3}},
+                                                              {"tide", {0.5}},
+                                                              {"GLOSS", {24}}});
+    shader_program of;
+    take_constants(of, text, [](const char*) { return false; }, {});
+    std::map<std::string, std::vector<double>> taken;
+    for (const shader_constant& each : of.constants) {
+        taken[each.quantity] = each.numbers;
+    }
+    CHECK(taken == std::map<std::string, std::vector<double>>{{"lights[0].position", {-2, 2.5, 1}},
+                                                              {"lights[1].position", {0, 3, 2}},
+                                                              {"lights[0].light", {2, 1.6, 1}},
+                                                              {"lights[1].light", {1, 1, 2}},
+                                                              {"material.shininess", {24}}});
+    CHECK(of.kinds == std::vector{light_kind::point});
+    CHECK(of.lights == std::array<int, 2>{2, 2});
+    // What is bound is no constant.
+    shader_program bound;
+    take_constants(bound, text, [](const char* part) { return std::string(part) == "lights"; },
+                   {true, true, true});
+    CHECK(bound.constants.empty());
+}
+
+TEST_CASE("lights that letters number, a strength beside a colour, and a claim that is widened") {
+    guessed_name first, second, color, strength;
+    first.name = "lampA.at";
+    second.name = "lampB.at";
+    first.means = second.means = "lights[0].position";
+    color.name = "skyColor";
+    color.means = "ambient.light";
+    strength.name = "skyStrength";
+    strength.means = "ambient.strength";
+    std::vector<guessed_name> all{first, second, color, strength};
+    tell_lights_apart(all);
+    CHECK(all[0].means == "lights[0].position");
+    CHECK(all[1].means == "lights[1].position");
+    CHECK(all[2].means == "ambient.color");
+    CHECK(likely_uniform("lampColorIntensity", vec4_shape) == "lights[0].color, lights[0].intensity");
+    CHECK(likely_uniform("WorldViewProj", mat4_shape) == "object.to_clip");
+    shader_program narrow;
+    narrow.kinds = std::vector{light_kind::point};
+    narrow.scale = scale_claim::none;
+    narrow.without = {"ambient", "material.base"};
+    CHECK(moves_that_widen(shader_program()).empty());
+    const std::vector<move> moves = moves_that_widen(narrow);
+    std::vector<std::string> about;
+    for (const move& each : moves) {
+        about.push_back(each.about);
+        each.make(narrow);
+    }
+    CHECK(about == std::vector<std::string>{"without", "without", "kinds", "scale", "scale"});
+    CHECK(narrow.without.empty());
+    CHECK_FALSE(narrow.kinds.has_value());
+    CHECK(narrow.scale == scale_claim::any);
+}
+
+TEST_CASE("a claim may not leave out what a name means") {
+    const auto claim = [](std::vector<const char*> means, std::optional<std::vector<light_kind>> kinds) {
+        shader_program of;
+        for (const char* const each : means) {
+            of.uniforms.emplace_back().means = {std::string(each)};
+        }
+        of.kinds = std::move(kinds);
+        return leaves_unseen(of);
+    };
+    using enum light_kind;
+    const std::vector<const char*> lamp{"lights[*].position_view", "lights[*].cos_outer",
+                                        "lights[*].shines_view"};
+    CHECK_FALSE(claim(lamp, {}));
+    CHECK_FALSE(claim(lamp, std::vector{point, spot}));
+    CHECK(claim(lamp, std::vector{point}));                                // nobody has a cone
+    CHECK(claim({"lights[*].to_light", "lights[*].cos_outer"}, {}));       // nor a place
+    CHECK(claim({"lights[*].to_light", "lights[*].coefficients[1]"}, {})); // nothing falls off
+    CHECK(claim({"lights[0].position", "lights[0].range"}, std::vector{directional}));
+    CHECK_FALSE(claim({"lights[0].place", "lights[0].range"}, std::vector{directional, point}));
+    CHECK(claim({"lights.spot[*].position", "lights.point[*].position"}, std::vector{point}));
+    CHECK_FALSE(claim({"lights[0].to_light", "material.base"}, std::vector{directional}));
+    shader_program of;
+    of.uniforms.emplace_back().means = {std::string("lights[0].place")};
+    of.uniforms.emplace_back().means = {std::string("lights[0].coefficients[2]")};
+    of.uniforms.emplace_back().means = {std::string("lights[0].exponent")};
+    of.uniforms.emplace_back().means = {std::string("material.shininess")};
+    of.model = model_kind::phong;
+    of.falloffs = std::vector{falloff_kind::polynomial};
+    of.penumbras = std::vector{penumbra_kind::power};
+    CHECK_FALSE(leaves_unseen(of));
+    const auto changed = [&](auto&& change) {
+        shader_program other = of;
+        change(other);
+        return leaves_unseen(other);
+    };
+    CHECK(changed([](shader_program& other) { other.falloffs = std::vector{falloff_kind::none}; }));
+    CHECK(changed([](shader_program& other) { other.penumbras = std::vector{penumbra_kind::hard}; }));
+    CHECK(changed([](shader_program& other) { other.model = model_kind::lambert; }));
+    CHECK_FALSE(changed([](shader_program& other) { other.falloffs.reset(); }));
+}
+
+TEST_CASE("bands that are written into a shader: ladders of comparisons, and cosines cut into levels") {
+    struct written {
+        const char* text;
+        std::vector<double> thresholds, bands; // none: not taken for bands
+    };
+    const std::vector<written> all{
+        {"if (k > 0.95) f = 1.0; else if (k > 0.5) f = 0.6; else f = 0.2;", {0.5, 0.95}, {0.2, 0.6, 1}},
+        {"if (k >= .9) { f *= vec3(1.0, .5, .25); } else if (k >= .3f) { f *= vec3(.5, .25, .125); } else { "
+         "f *= "
+         "vec3(0.1, 0.2, 0.3); }",
+         {0.3, 0.9},
+         {0.1, 0.2, 0.3, 0.5, 0.25, 0.125, 1, 0.5, 0.25}},
+        {"if (k < 0.2) return vec3(0.1); if (k < 0.6) return vec3(0.5); else return vec3(1.0);",
+         {0.2, 0.6},
+         {0.1, 0.5, 1}},
+        {"float f = 0.3; if (k > 0.25) f = 0.5; if (k > 0.75) f = 0.9;", {0.25, 0.75}, {0.3, 0.5, 0.9}},
+        {"if (k > 0.5) c = paint * 0.8; else if (k > 0.25) c = paint * 0.4; else c = 0.1 * paint;",
+         {0.25, 0.5},
+         {0.1, 0.4, 0.8}},
+        {"float f = floor(k * 4.0) / 4.0;", {0.25, 0.5, 0.75, 1}, {0, 0.25, 0.5, 0.75, 1}},
+        {"#define LEVELS 2\nfloat f = floor(k * float(LEVELS)) / float(LEVELS);", {0.5, 1}, {0, 0.5, 1}},
+        {"const int levels = 2; f = floor(k * levels) * scale;", {0.5, 1}, {0, 0.5, 1}},
+        {"if (k > 0.5) f = 1.0; else f = 0.2;", {}, {}},                                      // one gate
+        {"if (k > 0.9) f = 1.0; else if (m > 0.5) f = 0.6; else f = 0.2;", {}, {}},           // of two things
+        {"if (k > 0.9) f = a(k); else if (k > 0.5) f = b; else f = 0.2;", {}, {}},            // of no numbers
+        {"if (k > 0.9) f = 1.0; else if (k > 0.5) f = vec3(1, 2, 3); else f = 1.0;", {}, {}}, // of two kinds
+        {"if (k > 0.9) f = 1.0; if (k > 0.5) f = 0.5;", {}, {}}, // and otherwise?
+        {"f = floor(k * many) / many;", {}, {}},                 // however many that are
+    };
+    for (const written& each : all) {
+        CAPTURE(std::string(each.text));
+        shader_program of;
+        of.model = model_kind::lambert;
+        take_bands(of, each.text);
+        CHECK((of.model == model_kind::cel) == !each.bands.empty());
+        REQUIRE(of.constants.size() == (each.bands.empty() ? 0 : 3));
+        if (!each.bands.empty()) {
+            CHECK(of.constants[0].quantity == "shading.thresholds");
+            CHECK(of.constants[0].numbers == each.thresholds);
+            CHECK(of.constants[1].quantity == "shading.bands");
+            CHECK(of.constants[1].numbers == each.bands);
+        }
+    }
+}

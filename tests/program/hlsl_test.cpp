@@ -1,0 +1,122 @@
+// HLSL as it is written beside Direct3D: buffers of structures, matrices that are not square, its own
+// functions.
+#include <doctest/doctest.h>
+
+#include "support/replaced.hpp"
+#include "support/run.hpp"
+#include "support/temporary_folder.hpp"
+#include "yurvo/files/whole_file.hpp"
+
+using namespace yurvo;
+using testing::has;
+using testing::outcome;
+using testing::replaced;
+using testing::run;
+using testing::temporary_folder;
+
+namespace {
+
+const std::string tool = YURVO_TOOL;
+
+// Structures lie in a buffer without gaps, 24 bytes each, which no block of GLSL has. A point goes through
+// rows on the left at the vertices, and through columns on the right at the fragments: the same place.
+const std::string source = R"(struct Lantern { float3 place; float3 light; };
+StructuredBuffer<Lantern> lanterns : register(t0);
+cbuffer Thing { float4x3 rows; float3x4 columns; float3x3 turn; float4x4 toClip; };
+cbuffer Look { float3 eye; uint count; float3 sky; float gloss; float3 paint; float3 shine; };
+struct Between { float4 clip : SV_Position; float3 seen : PLACE; float3 own : OWN; float3 facing : FACING; };
+Between quay_vertex(float3 corner : POSITION, float3 facing : NORMAL) {
+    Between to;
+    to.seen = mul(float4(corner, 1), rows);
+    to.own = corner;
+    to.facing = mul(turn, facing);
+    to.clip = mul(toClip, float4(corner, 1));
+    return to;
+}
+float4 quay_fragment(Between from) : SV_Target {
+    float3 n = normalize(from.facing), v = normalize(eye - from.seen);
+    float3 place = mul(columns, float4(from.own, 1));
+    float3 sum = sky * paint;
+    for (uint i = 0; i < count; ++i) {
+        float3 to_light = lanterns[i].place - place;
+        float d = length(to_light);
+        float3 l = to_light / d;
+        float4 k = lit(dot(n, l), dot(n, normalize(l + v)), gloss);
+        sum += lanterns[i].light / (d * d) * (paint * k.y + shine * k.z);
+    }
+    return float4(sum, 1);
+}
+)";
+const std::string claim = R"(format = 1
+language = "hlsl"
+vertex = { file = "quay.hlsl", entry = "quay_vertex" }
+fragment = { file = "quay.hlsl", entry = "quay_fragment" }
+model = "blinn-phong"
+rate = "fragment"
+kinds = ["point"]
+falloff = ["inverse-square"]
+[attributes]
+POSITION = "position"
+NORMAL = "normal"
+[uniforms]
+rows = "object.to_world.transposed"
+columns = "object.to_world"
+turn = "object.normal_to_world"
+toClip = "object.to_clip"
+eye = "view.eye"
+count = "lights.count"
+sky = "ambient.light"
+gloss = "material.shininess"
+paint = "material.base"
+shine = "material.specular"
+"lanterns[*].place" = "lights[*].position"
+"lanterns[*].light" = "lights[*].light"
+)";
+
+outcome checked(const std::string& given, const std::string& program) {
+    const temporary_folder folder;
+    write_whole(folder / "quay.hlsl", given);
+    write_whole(folder / "quay.toml", program);
+    return run("cd " + folder.path() + " && " + tool +
+               " check buoys lantern-row boatyard --program quay.toml");
+}
+
+} // namespace
+
+TEST_CASE("HLSL: a buffer of structures by its own name, matrices that are not square, lit()") {
+    const outcome right = checked(source, claim);
+    CAPTURE(right.out);
+    CAPTURE(right.err);
+    CHECK(right.status == 0);
+    // lit() raises: what only multiplies is another model.
+    CHECK(checked(replaced(source, "shine * k.z", "shine * (k.y > 0 ? dot(n, normalize(l + v)) * gloss : 0)"),
+                  claim)
+              .status == 1);
+    // The next lantern's place in the place of this one's.
+    CHECK(checked(replaced(source, "lanterns[i].place", "lanterns[(i + 1) % count].place"), claim).status ==
+          1);
+    // A function of one's own that has the name is called.
+    const std::string own =
+        "float4 lit(float cosine, float highlight, float exponent) {\n    return float4(1, max(cosine, "
+        "0), cosine > 0 ? pow(max(highlight, 0), exponent) : 0, 1);\n}\n";
+    CHECK(checked(own + source, claim).status == 0);
+    CHECK(checked(replaced(own, "pow(max(highlight, 0), exponent)", "highlight") + source, claim).status ==
+          1);
+}
+
+TEST_CASE("HLSL: a matrix that leaves out what is no row of the identity is one line") {
+    const outcome turned = checked(
+        source, replaced(claim, "rows = \"object.to_world.transposed\"", "rows = \"object.to_world\""));
+    CHECK(turned.status == 2);
+    CHECK(turned.one_line_of_error());
+    CHECK(has(turned.err, "`object.to_world` has 16 numbers; a quantity of that size; `.transposed` "
+                          "exchanges rows and columns"));
+    const outcome projected =
+        checked(source, replaced(claim, "columns = \"object.to_world\"", "columns = \"object.to_clip\""));
+    CHECK(projected.status == 2);
+    CHECK(projected.one_line_of_error());
+    const outcome none = checked(
+        source, replaced(claim, "turn = \"object.normal_to_world\"", "turn = \"object.normal_to_world[3]\""));
+    CHECK(none.status == 2);
+    CHECK(has(none.err, "`object.normal_to_world[3]` has no column 3; 0 to 2"));
+}
