@@ -39,7 +39,10 @@ std::vector<std::string> aliases_of(const active_uniform& active, const std::vec
     if (active.block >= 0) {
         const std::string& block = blocks[static_cast<std::size_t>(active.block)].name;
         const std::string member = first == block && dot != std::string::npos ? rest : active.name;
-        result.push_back(member);
+        const std::size_t index = block.find('['); // of an array of blocks
+        if (index == std::string::npos) {
+            result.push_back(member);
+        }
         result.push_back(block + "." + member);
         if (rest.starts_with("_data[")) { // HLSL's StructuredBuffer: its elements have no name of their own
             result.push_back(first + rest.substr(std::string_view("_data").size()));
@@ -47,9 +50,10 @@ std::vector<std::string> aliases_of(const active_uniform& active, const std::vec
         if (block.starts_with("binding_")) {
             result.push_back("binding " + block.substr(9) + "." + member);
         }
-        const auto instance = instances.find(block);
+        const auto instance = instances.find(block.substr(0, index));
         if (instance != instances.end() && !instance->second.empty()) {
-            result.push_back(instance->second + "." + member);
+            result.push_back(instance->second + (index == std::string::npos ? "" : block.substr(index)) +
+                             "." + member);
         }
         return result;
     }
@@ -148,6 +152,9 @@ type_shape shape_of(std::uint32_t type) {
 bindings bind(const shader_program& the_program, const translated_program& translated,
               const linked_program& linked) {
     bindings result;
+    if (linked.older_version != 0) {
+        result.remarks.emplace_back("the driver has no GLSL 4.60: compiled as 4.50");
+    }
     std::vector<bool> used_attributes(the_program.attributes.size(), false);
     std::vector<std::string_view> known;
     for (const shader_binding& binding : the_program.attributes) {

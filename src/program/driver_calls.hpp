@@ -22,6 +22,9 @@ void list_interfaces(unsigned program, const std::string& vertex, const std::str
 void list_blocks(unsigned program, linked_program& result);
 // Storage blocks after them, with `unsized` elements of an array that has no size.
 void list_storage(unsigned program, int unsized, linked_program& result);
+// Of an array of blocks the driver names the members of the first alone: here each has its own,
+// `Lamp[1].place`.
+void tell_block_arrays_apart(linked_program& result);
 
 // A picture to draw into: 32-bit floats, with depth.
 class target {

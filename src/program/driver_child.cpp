@@ -117,6 +117,7 @@ void serve(int socket) {
             list_uniforms(program, result);
             list_blocks(program, result);
             list_storage(program, unsized, result);
+            tell_block_arrays_apart(result);
             list_interfaces(program, vertex, fragment, result);
             if (!vertex_as_written.empty()) {
                 linked_program other;

@@ -18,7 +18,7 @@ std::string log_of_shader(unsigned shader) {
     return log.data();
 }
 
-unsigned compile(unsigned kind, const std::string& source, std::string& failure) {
+unsigned compile_as_it_is(unsigned kind, const std::string& source, std::string& failure) {
     const unsigned shader = glCreateShader(kind);
     const char* const text = source.c_str();
     glShaderSource(shader, 1, &text, nullptr);
@@ -32,15 +32,30 @@ unsigned compile(unsigned kind, const std::string& source, std::string& failure)
     return shader;
 }
 
+// GLSL 4.60 is 4.50 with a few built-ins more: a driver that has no more than that is given it so, and knows
+// none of those.
+unsigned compile(unsigned kind, const std::string& source, linked_program& result) {
+    const unsigned shader = compile_as_it_is(kind, source, result.failure);
+    const std::size_t version = source.find("#version 460");
+    if (result.failure.find("4.60 is not supported") == std::string::npos || version == std::string::npos) {
+        return shader;
+    }
+    std::string older = source;
+    older.replace(version, std::string_view("#version 460").size(), "#version 450");
+    result.failure.clear();
+    result.older_version = 1;
+    return compile_as_it_is(kind, older, result.failure);
+}
+
 } // namespace
 
 unsigned link(const std::string& vertex, const std::string& fragment, linked_program& result) {
-    const unsigned a = compile(GL_VERTEX_SHADER, vertex, result.failure);
+    const unsigned a = compile(GL_VERTEX_SHADER, vertex, result);
     if (!result.failure.empty()) {
         result.failed_stage = 1;
         return 0;
     }
-    const unsigned b = compile(GL_FRAGMENT_SHADER, fragment, result.failure);
+    const unsigned b = compile(GL_FRAGMENT_SHADER, fragment, result);
     if (!result.failure.empty()) {
         result.failed_stage = 2;
         return 0;
@@ -123,6 +138,31 @@ void list_blocks(unsigned program, linked_program& result) {
         result.blocks.push_back(uniform_block);
         glUniformBlockBinding(program, i, i);
     }
+}
+
+void tell_block_arrays_apart(linked_program& result) {
+    std::vector<active_uniform> more;
+    for (active_uniform& each : result.uniforms) {
+        if (each.block < 0) {
+            continue;
+        }
+        const std::string& first = result.blocks[static_cast<std::size_t>(each.block)].name;
+        const std::string base = first.substr(0, first.find('['));
+        if (!first.ends_with("[0]") || !each.name.starts_with(base + ".")) {
+            continue;
+        }
+        const std::string rest = each.name.substr(base.size());
+        for (std::size_t other = 0; other < result.blocks.size(); ++other) {
+            const std::string& name = result.blocks[other].name;
+            if (name != first && name.starts_with(base + "[")) {
+                more.push_back(each);
+                more.back().name = name + rest;
+                more.back().block = static_cast<std::int32_t>(other);
+            }
+        }
+        each.name = first + rest;
+    }
+    result.uniforms.insert(result.uniforms.end(), more.begin(), more.end());
 }
 
 namespace {

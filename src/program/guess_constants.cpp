@@ -6,6 +6,8 @@
 #include <initializer_list>
 
 #include "program/guess_moves.hpp"
+#include "program/guess_names.hpp"
+#include "program/guess_words.hpp"
 #include "scene/text_pattern.hpp"
 
 namespace yurvo::inline v0_1::program {
@@ -14,14 +16,24 @@ std::vector<written_constant> constants_in(const std::string& text) {
     static const text_pattern number(
         R"(((?:const\s+)?(?:(?:highp|mediump|lowp)\s+)?\bfloat|#\s*define)\s+(\w+)\s*=?\s*([0-9]*\.?[0-9]+(?:[eE][-+]?[0-9]+)?)f?\s*(?:;|\n))");
     static const text_pattern triple(
-        R"(const\s+(?:\w+\s+)?(?:vec3|float3)\s+(\w+)\s*=\s*(?:normalize\s*\(\s*)?(?:vec3|float3)\s*\(\s*([-+0-9.eE]+)\s*,\s*([-+0-9.eE]+)\s*,\s*([-+0-9.eE]+)\s*\))");
+        R"((const\s+(?:\w+\s+)?)?\b(?:vec3|float3)\s+(\w+)\s*=\s*(?:normalize\s*\(\s*)?(?:vec3|float3)\s*\(\s*([-+0-9.eE]+)(?:\s*,\s*([-+0-9.eE]+)\s*,\s*([-+0-9.eE]+))?\s*\))");
     std::vector<written_constant> result;
     const auto number_in = [](const text_pattern::match& found, std::size_t group) {
         return std::atof(found.text(group).c_str());
     };
+    // A variable is a constant where it is given a value once, and one that is not there to be added to.
+    const auto is_added_to = [&](const std::string& name, const std::vector<double>& numbers) {
+        return std::all_of(numbers.begin(), numbers.end(), [](double each) { return each == 0; }) ||
+               text_pattern("\\b" + name + R"(\s*[-+*/]?=[^=])").all(text).size() > 1;
+    };
     for (const text_pattern::match& found : triple.all(text)) {
-        result.push_back(
-            {found.text(1), {number_in(found, 2), number_in(found, 3), number_in(found, 4)}, false});
+        std::vector<double> numbers(3, number_in(found, 3));
+        if (!found.text(4).empty()) {
+            numbers = {numbers[0], number_in(found, 4), number_in(found, 5)};
+        }
+        if (!found.text(1).empty() || !is_added_to(found.text(2), numbers)) {
+            result.push_back({found.text(2), numbers, false});
+        }
     }
     // `const vec3 PLACES[2] = vec3[2](vec3(0.0, 2.0, 0.0), vec3(1.0));`
     static const text_pattern list(
@@ -40,15 +52,12 @@ std::vector<written_constant> constants_in(const std::string& text) {
         }
     }
     for (const text_pattern::match& found : number.all(text)) {
-        // A variable is a constant where it is given a value once, and one that is not there to be added to.
         const std::string declared = found.text(1);
-        const std::string name = found.text(2);
         const bool variable = !declared.starts_with("const") && !declared.starts_with('#');
-        if (variable && (number_in(found, 3) == 0 ||
-                         text_pattern("\\b" + name + R"(\s*[-+*/]?=[^=])").all(text).size() > 1)) {
-            continue;
+        const std::vector<double> numbers{number_in(found, 3)};
+        if (!variable || !is_added_to(found.text(2), numbers)) {
+            result.push_back({found.text(2), numbers, false});
         }
-        result.push_back({name, {number_in(found, 3)}, false});
     }
     return result;
 }
@@ -86,6 +95,26 @@ void take_lights(shader_program& of, const std::string& text, const written_cons
     of.lights = std::array<int, 2>{static_cast<int>(count), static_cast<int>(count)};
 }
 
+// What three numbers are whose name says a term, of a lamp or of a surface: `Ld`, `matDiffuse`, `Ks`.
+std::string factor_of_term(const std::string& name) {
+    std::string word = lowered(name);
+    for (const char* letters : {"la", "ld", "ls", "ka", "kd", "ks"}) {
+        if (word == letters) {
+            word = std::string(word.front() == 'l' ? "light" : "mat") + word.back();
+        }
+    }
+    const bool of_light = names_a_light(word);
+    if (!of_light && word.find("mat") == std::string::npos) {
+        return "";
+    }
+    return says(word, {"diff"}) || word.ends_with("td")
+               ? of_light ? "lights[0].diffuse_light" : "material.diffuse"
+           : says(word, {"spec"}) || word.ends_with("ts")
+               ? of_light ? "lights[0].specular_light" : "material.specular"
+           : says(word, {"amb"}) || word.ends_with("ta") ? of_light ? "ambient.light" : "material.ambient"
+                                                         : "";
+}
+
 } // namespace
 
 void take_constants(shader_program& of, const std::string& text,
@@ -98,8 +127,15 @@ void take_constants(shader_program& of, const std::string& text,
         const auto names = [&](std::initializer_list<const char*> words) {
             return !each.list && says(each.name, words);
         };
-        if (names({"shin", "gloss", "tight", "power", "exponent"}) && !three && !before.exponent &&
-            !any_means("shininess")) {
+        const std::string factor = three && !each.list ? factor_of_term(each.name) : "";
+        if (!factor.empty() && !any_means(factor.substr(factor.find('.')).c_str())) {
+            constant(factor.c_str(), each.numbers);
+            if (factor == "material.diffuse" &&
+                !any_means("material.base")) { // what it is a factor of is white
+                constant("material.base", {1});
+            }
+        } else if (names({"shin", "gloss", "tight", "power", "exponent", "specexp"}) && !three &&
+                   !before.exponent && !any_means("shininess")) {
             constant("material.shininess", each.numbers);
         } else if (names({"ambient"})) {
             if (!before.ambient_part && !any_means("ambient.")) {

@@ -183,7 +183,7 @@ std::string guess_light(const std::string& member, int components, bool whole) {
                          {{"amb"}, "ambient_light"},
                          {{"dif"}, "diffuse_light"},
                          {{"spec", "spc"}, "specular_light"},
-                         {{"tolight"}, "to_light"},
+                         {{"tolight", "vec"}, "to_light"},
                          {{"dir", "shines", "axis", "aim"}, "shines"},
                          {{"coef", "att", "falloff"}, "coefficients"},
                          {{"radiance", "irradiance"}, "light"},

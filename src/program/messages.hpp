@@ -169,6 +169,7 @@ struct linked_program {
     std::uint8_t failed_as_written = 0; // in the precisions of the source alone
     std::uint8_t confined = 0;          // bits of `confinement`: what held when the shader was seen first
     std::uint8_t other_precisions = 0;  // the program is also there in the precisions of its source
+    std::uint8_t older_version = 0;     // GLSL 4.60, which the driver has not, was compiled as 4.50
     std::vector<active_attribute> attributes;
     std::vector<active_uniform> uniforms;
     std::vector<active_block> blocks;
@@ -184,6 +185,7 @@ struct linked_program {
         to.put(failed_as_written);
         to.put(confined);
         to.put(other_precisions);
+        to.put(older_version);
         to.put(attributes);
         to.put(uniforms);
         to.put(blocks);
@@ -199,6 +201,7 @@ struct linked_program {
         from.get(failed_as_written);
         from.get(confined);
         from.get(other_precisions);
+        from.get(older_version);
         from.get(attributes);
         from.get(uniforms);
         from.get(blocks);

@@ -294,7 +294,7 @@ verify::coverage cover(std::vector<verify::check_unit>& units, const renderer& b
     if (result.unseen.empty()) {
         return result;
     }
-    for (const verify::reference_scene& other : verify::coverage_scenes()) {
+    const auto look_at = [&](const verify::reference_scene& other) {
         std::vector<std::string> told;
         for (verify::check_unit& unit : verify::units_for(by, other, told)) {
             const verify::coverage here = verify::coverage_of({unit}, held, allowed, result.unseen);
@@ -314,9 +314,16 @@ verify::coverage cover(std::vector<verify::check_unit>& units, const renderer& b
                 units.push_back(std::move(unit));
             }
         }
-        if (result.unseen.empty()) {
-            break;
-        }
+        return result.unseen.empty();
+    };
+    const std::vector<verify::reference_scene>& others = verify::coverage_scenes();
+    if (std::any_of(others.begin(), others.end(), look_at)) {
+        return result;
+    }
+    // Lights that are written into the claim shine from where they shine, whichever way those scenes look.
+    if (const std::optional<scene> lit = by.fit(others.front().scene).fitted) {
+        const std::vector<verify::reference_scene> against = verify::scenes_against_lights(lit->lights);
+        (void)std::any_of(against.begin(), against.end(), look_at);
     }
     return result;
 }

@@ -93,7 +93,8 @@ struct caster::parts {
     [[nodiscard]] cast_color color_of(std::size_t triangle, const std::array<double, 3>& weights,
                                       const vec3<double>& along) const;
     // Triangles seen so nearly edge-on that rays pass on both sides of them, though snapped they may cover
-    // the place: those with an edge within `step` of it and nothing before them.
+    // the place: those with an edge within `step` of it and nothing before them, as deep as snapping may put
+    // them.
     void add_slivers(double x, double y, double step, std::vector<cast_color>& colors) const;
 
     // Fields, in cast_fields.cpp.

@@ -164,6 +164,22 @@ cast_color caster::parts::color_of(std::size_t triangle, const std::array<double
     return finished(lit.tinted * image + lit.untinted, material.look.alpha, found.object);
 }
 
+namespace {
+
+// How wide a triangle is across its longest side, on the picture.
+double width_of(const std::array<vec3<double>, 3>& corners) {
+    double longest = 0;
+    for (std::size_t k = 0; k < 3; ++k) {
+        const vec3<double> side = corners[(k + 1) % 3] - corners[k];
+        longest = std::max(longest, std::hypot(side.x, side.y));
+    }
+    const vec3<double> one = corners[1] - corners[0];
+    const vec3<double> other = corners[2] - corners[0];
+    return longest > 0 ? std::abs(one.x * other.y - one.y * other.x) / longest : 0;
+}
+
+} // namespace
+
 void caster::parts::add_slivers(double x, double y, double step, std::vector<cast_color>& colors) const {
     const vec3<double> centre = ray(x, y);
     const double seen =
@@ -176,6 +192,12 @@ void caster::parts::add_slivers(double x, double y, double step, std::vector<cas
             in_front = in_front && seen_at.z > 0;
             from_place[k] = {seen_at.x - x, seen_at.y - y, seen_at.z};
         }
+        // Snapped, a triangle that is hardly wider than the snap has its plane turned, and with it what is
+        // interpolated and the depth: by as much of what they span as the snap is of its width, at either
+        // end.
+        const double span = std::max({from_place[0].z, from_place[1].z, from_place[2].z}) -
+                            std::min({from_place[0].z, from_place[1].z, from_place[2].z});
+        const double turned = std::min(2.0, 2 * step / std::max(width_of(from_place), 1e-9));
         for (std::size_t k = 0; in_front && k < 3; ++k) {
             const vec3<double>& a = from_place[k];
             const vec3<double>& b = from_place[(k + 1) % 3];
@@ -183,7 +205,7 @@ void caster::parts::add_slivers(double x, double y, double step, std::vector<cas
             const double dy = b.y - a.y;
             const double squared = dx * dx + dy * dy;
             const double t = squared > 0 ? std::clamp(-(a.x * dx + a.y * dy) / squared, 0.0, 1.0) : 0;
-            if (std::hypot(a.x + t * dx, a.y + t * dy) > step || std::min(a.z, b.z) > seen) {
+            if (std::hypot(a.x + t * dx, a.y + t * dy) > step || std::min(a.z, b.z) - turned * span > seen) {
                 continue;
             }
             // Its own point nearest to the place.
@@ -194,7 +216,14 @@ void caster::parts::add_slivers(double x, double y, double step, std::vector<cas
             colors.push_back(color_of(std::size_t{i}, weights, centre));
             const triangle_hit carried_on = tree.meet_plane(i, the_scene.view.eye, centre);
             if (std::isfinite(carried_on.distance)) {
-                colors.push_back(color_of(carried_on, centre));
+                cast_color& at_edge = colors.back();
+                cast_color at_place = color_of(carried_on, centre);
+                const rgb<double> apart{std::abs(at_place.color.r - at_edge.color.r),
+                                        std::abs(at_place.color.g - at_edge.color.g),
+                                        std::abs(at_place.color.b - at_edge.color.b)};
+                at_edge.tolerance = at_edge.tolerance + apart * std::min(1.0, turned);
+                at_place.tolerance = at_place.tolerance + apart * std::min(1.0, turned);
+                colors.push_back(at_place);
             }
             break;
         }

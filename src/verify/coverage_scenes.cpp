@@ -116,6 +116,42 @@ reference_scene as_reference(const std::string& name, const scene& of) {
     return made;
 }
 
+// A plank that is lit from just below its plane, with the eye just above on the other side: h is up.
+scene plank_against_the_light(light_kind kind) {
+    scene plank;
+    plank.title = "A plank against the light";
+    plank.view.eye = {-3, 0.7, 0.3};
+    plank.view.target = {0, 0, 0};
+    plank.view.fov = radians(40);
+    plank.shading.model = model_kind::blinn_phong;
+    plank.ambient_strength = 0.1;
+    named_material boards = material_of("boards", {0.7, 0.6, 0.5});
+    boards.look.specular = rgb<double>(0.6);
+    boards.look.shininess = 10;
+    plank.materials = {boards};
+    plank.objects.push_back(thing("plank", 0, plane_shape{{4, 3}, {4, 3}}, {}));
+    named_light lamp = lamp_on_quay("lamp", {3, -0.35, -0.2}, {1.0, 0.9, 0.7}, 9);
+    lamp.light.kind = kind;
+    lamp.light.shines = {-3, 0.35, 0.2};
+    lamp.light.inner = radians(20);
+    lamp.light.outer = radians(40);
+    if (kind == light_kind::directional) {
+        lamp.light.intensity = 1;
+    }
+    plank.lights.push_back(lamp);
+    return plank;
+}
+
+// Without the deck, which hides what is seen from below.
+scene things_in_the_air(const vec3<double>& eye) {
+    scene of = night_market(false);
+    of.objects.erase(of.objects.begin());
+    of.view.target = {0, 0.5, 0};
+    of.view.eye = eye;
+    of.view.up = {0, 1, 0};
+    return of;
+}
+
 } // namespace
 
 const std::vector<reference_scene>& coverage_scenes() {
@@ -145,29 +181,7 @@ const std::vector<reference_scene>& coverage_scenes() {
             thing("float", 1, sphere_shape{0.5, {4, 3}}, {{0.55, 0.55, 0.95}, {}, {1, 1, 1}}));
         made.push_back(as_reference("night-market-close", close));
         for (const light_kind kind : {light_kind::point, light_kind::spot, light_kind::directional}) {
-            // A plank that is lit from just below its plane, with the eye just above on the other side: h is
-            // up.
-            scene plank;
-            plank.title = "A plank against the light";
-            plank.view.eye = {-3, 0.7, 0.3};
-            plank.view.target = {0, 0, 0};
-            plank.view.fov = radians(40);
-            plank.shading.model = model_kind::blinn_phong;
-            plank.ambient_strength = 0.1;
-            named_material boards = material_of("boards", {0.7, 0.6, 0.5});
-            boards.look.specular = rgb<double>(0.6);
-            boards.look.shininess = 10;
-            plank.materials = {boards};
-            plank.objects.push_back(thing("plank", 0, plane_shape{{4, 3}, {4, 3}}, {}));
-            named_light lamp = lamp_on_quay("lamp", {3, -0.35, -0.2}, {1.0, 0.9, 0.7}, 9);
-            lamp.light.kind = kind;
-            lamp.light.shines = {-3, 0.35, 0.2};
-            lamp.light.inner = radians(20);
-            lamp.light.outer = radians(40);
-            if (kind == light_kind::directional) {
-                lamp.light.intensity = 1;
-            }
-            plank.lights.push_back(lamp);
+            const scene plank = plank_against_the_light(kind);
             made.push_back(as_reference("plank-against-the-light-" + std::string(name_of(kind)), plank));
             // Brighter than 1 by its colour alone, and by being near.
             scene bright = night_market(false);
@@ -186,17 +200,48 @@ const std::vector<reference_scene>& coverage_scenes() {
         for (const double height : {-2.6, 0.4, 3.0}) {
             for (int i = 0; i < 6; ++i) {
                 const double angle = pi / 3 * i;
-                scene of = night_market(false);
-                of.objects.erase(of.objects.begin()); // the deck
-                of.view.target = {0, 0.5, 0};
-                of.view.eye = {3.2 * std::cos(angle), height, 3.2 * std::sin(angle)};
-                of.view.up = {0, 1, 0};
-                made.push_back(as_reference("night-market-around-" + std::to_string(++number), of));
+                made.push_back(
+                    as_reference("night-market-around-" + std::to_string(++number),
+                                 things_in_the_air({3.2 * std::cos(angle), height, 3.2 * std::sin(angle)})));
             }
         }
         return made;
     }();
     return all;
+}
+
+std::vector<reference_scene> scenes_against_lights(const std::vector<named_light>& lights) {
+    // The plank's plane passes the light by as little as the eye, which is on its other side: a highlight of
+    // any exponent is as far from its middle as the sum.
+    constexpr double light_below = radians(3);
+    constexpr double eye_above = radians(5);
+    constexpr double side = 0.3;
+    std::vector<reference_scene> made;
+    for (std::size_t i = 0; i < lights.size(); ++i) {
+        const light& lamp = lights[i].light;
+        if (lights[i].space == light_space::view) {
+            continue;
+        }
+        const double away = lamp.range > 0 ? std::min(2.5, lamp.range / 2) : 2.5;
+        const vec3<double> shines =
+            lamp.kind == light_kind::point ? normalize(vec3<double>{0.3, -1, 0.2}) : normalize(lamp.shines);
+        const vec3<double> target =
+            lamp.kind == light_kind::directional ? vec3<double>{} : lamp.position + shines * away;
+        const vec3<double> across = std::abs(shines.x) < 0.7 ? vec3<double>{1, 0, 0} : vec3<double>{0, 0, 1};
+        const vec3<double> normal =
+            normalize(cross(across, shines)) * std::cos(light_below) + shines * std::sin(light_below);
+        const vec3<double> along =
+            normalize(shines - normal * dot(shines, normal)); // in the plane, away from the light
+        scene of = plank_against_the_light(light_kind::point);
+        of.view.target = target;
+        of.view.eye = target + (along * std::cos(eye_above) + normal * std::sin(eye_above)) * 4.0;
+        of.view.up = normal;
+        of.view.fov = 2 * std::atan(side / 4);
+        of.objects[0].shape = plane_shape{{side, side}, {4, 3}};
+        of.objects[0].placed = {target, {std::asin(normal.z), 0, std::atan2(-normal.x, normal.y)}, {1, 1, 1}};
+        made.push_back(as_reference("plank-against-light-" + std::to_string(i + 1), of));
+    }
+    return made;
 }
 
 } // namespace yurvo::inline v0_1::verify

@@ -31,5 +31,10 @@ coverage coverage_of(const std::vector<check_unit>& units, pixel_format held, co
 /// and stretched things, several lamps of each kind, parts, a plank near a lamp and one across the view.
 const std::vector<reference_scene>& coverage_scenes();
 
+/// Things seen against each of these lights, with the eye where it shines to: for claims with lights of their
+/// own
+/// (`[constants]`), to which the others do not show every mistake. A light given in view space has none.
+std::vector<reference_scene> scenes_against_lights(const std::vector<named_light>& lights);
+
 } // namespace yurvo::inline v0_1::verify
 #pragma GCC visibility pop
