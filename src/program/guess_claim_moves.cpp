@@ -290,6 +290,11 @@ bool leaves_unseen(const shader_program& of) {
     const bool shines = of.model == model_kind::phong || of.model == model_kind::blinn_phong ||
                         !of.formulas[slot::specular].empty();
     const bool directed = reads_any(of, "].shines") || reads_any(of, "].axis") || reads_any(of, "].to_light");
+    // As spots alone are, beside a cone.
+    const bool aimed = reads_any(of, "].shines") || reads_any(of, "].axis") ||
+                       std::any_of(of.constants.begin(), of.constants.end(), [](const shader_constant& each) {
+                           return each.quantity.ends_with(".shines") || each.quantity.ends_with(".axis");
+                       });
     // What is bound to ambient light is 0 without it.
     const bool none_of_ambient =
         std::find(of.without.begin(), of.without.end(), "ambient") != of.without.end() &&
@@ -305,7 +310,8 @@ bool leaves_unseen(const shader_program& of) {
            (placed && !(takes(point) || takes(spot) || reads_any(of, "].place"))) ||
            (directed && !(takes(directional) || takes(spot))) ||
            (reads_any(of, "].kind") && of.kinds && of.kinds->size() < 2) ||
-           (coned && !(placed && takes(spot))) || (falls && !(placed && (takes(point) || takes(spot)))) ||
+           (coned && !(placed && takes(spot) && aimed)) ||
+           (falls && !(placed && (takes(point) || takes(spot)))) ||
            (reads_any(of, "].coefficients") && !by_law) || (reads_any(of, "].range") && !by_range) ||
            (reads_any(of, "].exponent") && !by_cone) || (reads_any(of, "material.shininess") && !shines);
 }
@@ -371,6 +377,11 @@ std::vector<std::pair<std::string, std::string>> claimed_mistakes(const shader_p
     std::erase(specular, ' ');
     if (specular.find("*base") != std::string::npos) {
         add("specular", "specular-tinted-by-base");
+    }
+    // Normals that are moved as points are need scales that leave them where they are.
+    const bool own_matrix = reads_any(of, "normal_to_");
+    if (of.scale != scale_claim::any && !own_matrix && of.normals == normals_claim::any) {
+        add("scale", "normal-without-inverse-transpose");
     }
     for (const shader_binding& each : of.uniforms) {
         for (const auto& means : each.means) {

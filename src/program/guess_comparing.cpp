@@ -36,11 +36,14 @@ std::optional<double> apart(const picture& found, const picture& right, const rg
     double light = 0;
     std::size_t beyond = 0;
     std::size_t lit = 0;
+    std::size_t clamped = 0; // of those: white in both, whatever is behind it
     const std::array<double, 3> behind{code(background.r), code(background.g), code(background.b)};
     for (std::size_t i = 0; i + 3 < found.values.size(); i += 4) {
         double most = 0;
         double held = 0;
+        bool white = true;
         for (std::size_t c = 0; c < 3; ++c) {
+            white = white && std::abs(found.values[i + c] - 1) < 1e-3F && right.values[i + c] > 1 - 1e-3F;
             const double a = code(static_cast<double>(found.values[i + c]));
             const double b = code(static_cast<double>(right.values[i + c]));
             most = std::max(most, std::isfinite(a) && std::isfinite(b) ? std::abs(a - b) : 255.0);
@@ -49,13 +52,18 @@ std::optional<double> apart(const picture& found, const picture& right, const rg
         most = std::max(most, 32 * std::abs(static_cast<double>(found.values[i + 3] - right.values[i + 3])));
         beyond += most > 0.6 ? 1U : 0U;
         lit += held > 1 ? 1U : 0U;
+        if (white) {
+            ++clamped;
+            continue;
+        }
         off += std::min(most, 64.0);
         light += std::isfinite(held) ? std::min(held, 64.0) : 64.0;
     }
-    if (lit < found.pixels() / 50) {
-        return std::nullopt; // nothing is to be seen
+    const std::size_t telling = lit - std::min(lit, clamped);
+    if (telling < found.pixels() / 50 || 4 * telling < lit) {
+        return std::nullopt; // nothing is to be seen, or next to nothing but white
     }
-    const double share = static_cast<double>(beyond) / static_cast<double>(lit);
+    const double share = static_cast<double>(beyond) / static_cast<double>(telling);
     return share < 0.006 ? 0 : 0.3 * share + 0.7 * off / std::max(light, 1.0);
 }
 

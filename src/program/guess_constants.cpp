@@ -120,7 +120,8 @@ std::string factor_of_term(const std::string& name) {
 void take_constants(shader_program& of, const std::string& text,
                     const std::function<bool(const char*)>& any_means, const found_before& before) {
     const auto constant = [&](const char* quantity, const std::vector<double>& numbers) {
-        of.constants.push_back({quantity, numbers, {of.file, 0, 0}});
+        const bool grey = numbers.size() == 3 && numbers[0] == numbers[1] && numbers[0] == numbers[2];
+        of.constants.push_back({quantity, grey ? std::vector{numbers[0]} : numbers, {of.file, 0, 0}});
     };
     for (const written_constant& each : constants_in(text)) {
         const bool three = each.numbers.size() == 3;

@@ -195,6 +195,10 @@ void take_hints(shader_program& of, const std::string& text) {
     if ((any_means("coefficients[1]") || any_means("coefficients[2]")) && !any_means("coefficients[0]")) {
         of.falloffs = std::vector{falloff_kind::polynomial};
     }
+    const bool coned = any_means("cos_inner") || any_means("].inner");
+    if (coned && has(R"(\bsmoothstep\s*\()")) {
+        of.penumbras = std::vector{penumbra_kind::smooth};
+    }
     if (any_means("shading.")) {
         of.model = model_kind::cel;
     } else {

@@ -326,6 +326,7 @@ move_lists all_moves(const guessed_bindings& guessed) {
         }
         to.insert(to.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end()));
     };
+    result.spaces = moves_of_space();
     result.starts = starting_points(guessed);
     add(result.starts, moves_of_open_matrices(guessed));
     add(result.usual, moves_of_space());

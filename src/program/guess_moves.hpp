@@ -89,6 +89,7 @@ std::vector<move> moves_that_widen(const shader_program& of);
 
 // Moves by how likely they are.
 struct move_lists {
+    std::vector<move> spaces; // every light in one space
     std::vector<move> starts; // whole readings to begin from: a space and a sign for every light at once
     std::vector<move> open;   // of names that say nothing
     std::vector<move>

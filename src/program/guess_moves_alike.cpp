@@ -2,6 +2,8 @@
 #include <algorithm>
 
 #include "program/guess_moves.hpp"
+#include "program/guess_names.hpp"
+#include "program/guess_words.hpp"
 #include "program/quantity_list.hpp"
 
 namespace yurvo::inline v0_1::program {
@@ -48,6 +50,15 @@ std::vector<move> moves_alike(const guessed_name& name) {
         for (const char* fourth : {"intensity", "range"}) {
             try_as(before + "color, " + before + fourth);
         }
+    }
+    if (name.means == "ambient.light" &&
+        names_a_light(lowered(name.name))) { // its own, and the scene has none
+        moves.push_back({name.name, "tried: it fits best",
+                         [name = name.name](shader_program& of) {
+                             take_as(of.uniforms, name, "lights[0].ambient_light");
+                             of.without.emplace_back("ambient");
+                         },
+                         ""});
     }
     if (name.means == "ambient.light") {
         try_as("= ambient.light * material.base");

@@ -161,6 +161,19 @@ class trying {
         }
     }
 
+    // All names as they are for lights of more kinds.
+    static reading for_more_kinds(const reading& of, const guessed_bindings& guessed) {
+        reading wider = of;
+        for (const guessed_name& name : guessed.uniforms) {
+            const shader_binding* const now = find_binding(wider.program.uniforms, name.name);
+            for (const move& each : moves_to_more_kinds(name, now == nullptr ? "" : text_of(*now))) {
+                each.make(wider.program);
+                wider.how[each.about] = each.says;
+            }
+        }
+        return wider;
+    }
+
     // What a right guess was narrowed by on its way, and can do without: a claim of more is held to more. A
     // name may have been taken for something else because of it, and be what it says after all.
     void widen(reading& right, const guessed_bindings& guessed, const std::vector<move>& usual) {
@@ -208,14 +221,7 @@ class trying {
             }
         }
         // More kinds of lights, by all names together: by one alone a lamp may get a cone that it has not.
-        reading wider = right;
-        for (const guessed_name& name : guessed.uniforms) {
-            const shader_binding* const now = find_binding(right.program.uniforms, name.name);
-            for (const move& each : moves_to_more_kinds(name, now == nullptr ? "" : text_of(*now))) {
-                each.make(wider.program);
-                wider.how[each.about] = each.says;
-            }
-        }
+        reading wider = for_more_kinds(right, guessed);
         if (may_go_on(most_tries) && subject_.off_of(wider.program) == 0) {
             right = std::move(wider);
         }
@@ -294,6 +300,19 @@ class trying {
             }
         }
         std::optional<reading> explained = explained_by_a_mistake(as_said);
+        // Which space is meant no name says; a mistake may make another one look nearer.
+        for (std::size_t i = 0; i < moves.spaces.size() && !explained && first.off > 0; ++i) {
+            reading there = first;
+            moves.spaces[i].make(there.program);
+            there.off = subject_.off_of(there.program);
+            const reading lawful = under_laws({there});
+            if (lawful.off == 0) {
+                return lawful;
+            }
+            reading wider = for_more_kinds(there, guessed);
+            wider.off = subject_.off_of(wider.program);
+            explained = explained_by_a_mistake({there, wider, lawful});
+        }
         std::for_each(as_said.begin(), as_said.end(), [&](const reading& each) { keep(from, each); });
         reading best = climb(from, moves.usual, 0.02, likely_tries);
         best = climb({best}, known, 0.02, likely_tries + 150);

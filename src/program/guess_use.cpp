@@ -39,6 +39,17 @@ bool fourth_says_a_place(const std::string& text, const std::string& name) {
                .is_in(text);
 }
 
+// What the fourth number beside a direction is, where a cosine is taken of it or compared with it; else
+// empty.
+std::string border_in_fourth(const std::string& text, const std::string& name) {
+    const std::string fourth = before_name + name + R"(\s*(\[[^\]]*\]\s*)?\.\s*[aw]\b)";
+    const auto has = [&](const std::string& pattern) { return text_pattern(pattern).is_in(text); };
+    return has(R"(\bcos\s*\(\s*radians\s*\(\s*)" + fourth) ? "outer_degrees"
+           : has(R"(\bcos\s*\(\s*)" + fourth)              ? "outer"
+           : has(R"([\w)]\s*[<>]=?\s*)" + fourth)          ? "cos_outer"
+                                                           : "";
+}
+
 // What makes 0 to 1 of a cosine between those of two angles: `(c - cone.y) * cone.x`, `c * scale + offset`.
 std::string cone_scale(const std::string& lamp) {
     return "= 1.0 / (" + lamp + "cos_inner - " + lamp + "cos_outer)";
@@ -137,6 +148,10 @@ std::string means_by_use(const std::string& text, const guessed_name& name) {
         }
         if (ends(".position") && fourth_says_a_place(text, last)) {
             return lamp + "place";
+        }
+        if (ends(".shines") || ends(".axis")) { // and a cone's border
+            const std::string border = border_in_fourth(text, last);
+            return border.empty() ? means : means + ", " + lamp + border;
         }
     }
     if ((ends(".position") || ends(".place") || ends(".to_light")) &&

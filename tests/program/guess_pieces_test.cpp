@@ -249,6 +249,15 @@ TEST_CASE("how a text uses a light's numbers says which they are") {
     CHECK(used("L[*].at", "vec4", "lights[*].position", "if (a.at.w > 0.5) x(); if (a.at.w > 1.5) y();") ==
           "lights[*].position");
     CHECK(used("L[*].at", "vec4", "lights[*].position", "d = L[i].at.xyz - p;") == "lights[*].position");
+    // A cone's border beside its axis.
+    CHECK(used("L[*].aim", "vec4", "lights[*].shines", "if (c < cos(L[i].aim.w)) f = 0.0;") ==
+          "lights[*].shines, lights[*].outer");
+    CHECK(used("L[*].aim", "vec4", "lights[*].shines", "k = cos(radians(one.aim.w));") ==
+          "lights[*].shines, lights[*].outer_degrees");
+    CHECK(used("L[*].aim", "vec4", "lights[*].shines", "f = dot(l, aim.xyz) > L[i].aim.w ? 1.0 : 0.0;") ==
+          "lights[*].shines, lights[*].cos_outer");
+    CHECK(used("L[*].aim", "vec4", "lights[*].shines", "l = -L[i].aim.xyz; t = L[i].aim.w * d;") ==
+          "lights[*].shines");
     // A light by its own name: neither made unit nor subtracted from, it is a colour.
     CHECK(used("sunLight", "vec3", "lights[0].to_light", "c += sunLight * k;") == "lights[0].color");
     CHECK(used("sunLight", "vec3", "lights[0].to_light", "l = normalize(sunLight); c *= sunLight;") ==
@@ -353,8 +362,10 @@ TEST_CASE("a claim may not leave out what a name means") {
                                         "lights[*].shines_view"};
     CHECK_FALSE(claim(lamp, {}));
     CHECK_FALSE(claim(lamp, std::vector{point, spot}));
-    CHECK(claim(lamp, std::vector{point}));                                // nobody has a cone
-    CHECK(claim({"lights[*].to_light", "lights[*].cos_outer"}, {}));       // nor a place
+    CHECK(claim(lamp, std::vector{point}));                                            // nobody has a cone
+    CHECK(claim({"lights[*].to_light", "lights[*].cos_outer"}, {}));                   // nor a place
+    CHECK(claim({"lights[*].position", "lights[*].to_light", "lights[*].outer"}, {})); // nothing aims it
+    CHECK_FALSE(claim({"lights[*].position", "= -lights[*].axis", "lights[*].outer"}, {}));
     CHECK(claim({"lights[*].to_light", "lights[*].coefficients[1]"}, {})); // nothing falls off
     CHECK(claim({"lights[0].position", "lights[0].range"}, std::vector{directional}));
     CHECK_FALSE(claim({"lights[0].place", "lights[0].range"}, std::vector{directional, point}));
@@ -364,6 +375,7 @@ TEST_CASE("a claim may not leave out what a name means") {
     of.uniforms.emplace_back().means = {std::string("lights[0].place")};
     of.uniforms.emplace_back().means = {std::string("lights[0].coefficients[2]")};
     of.uniforms.emplace_back().means = {std::string("lights[0].exponent")};
+    of.uniforms.emplace_back().means = {std::string("lights[0].shines")};
     of.uniforms.emplace_back().means = {std::string("material.shininess")};
     of.model = model_kind::phong;
     of.falloffs = std::vector{falloff_kind::polynomial};

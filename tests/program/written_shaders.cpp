@@ -355,7 +355,7 @@ void main(){
  float gate = dot(n,l) > 0 ? 1.0 : 0.0;
  color = ambientPart + paintColor*lampColor*lampPower*cosTheta/(distance*distance) + specularPart*lampColor*lampPower*gate*pow(cosAlpha,5)/(distance*distance);
 })t",
-     {"scale = \"uniform\"", "\"ambient.light\" = 0.1 #", "\"material.specular\" = 0.3 #",
+     {"scale = \"uniform\"", "\"ambient.light\" = 0.1", "\"material.specular\" = 0.3",
       "\"material.shininess\" = 5"}},
 
     {"a texture and colours of vertices in the place of a base colour, an exponent that only its use tells",
@@ -663,7 +663,8 @@ void main() {
     }
     o = vec4(acc, mat.baseColor.a);
 })t",
-     {"posType\" = [\"lights[*].position\", \"lights[*].kind\"]", "falloff = [\"inverse-square\"]"}},
+     {"posType\" = [\"lights[*].position\", \"lights[*].kind\"]",
+      "dirAngle\" = [\"lights[*].shines\", \"lights[*].outer\"]"}},
 
     {"bands on a ladder of comparisons",
      "",

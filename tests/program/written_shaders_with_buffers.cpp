@@ -384,7 +384,7 @@ void main() {
     if (nl > 0.0) spec = vec3(u_specularStrength) * pow(max(dot(reflect(-L, N), normalize(u_camPos - v_world)), 0.0), u_shininess);
     gl_FragColor = vec4(u_ambientColor * u_objectColor + att * u_spotColor * (diff + spec), 1.0);
 })t",
-         {"u_spotCutoff = \"lights[0].outer_degrees\"", "penumbra = [\"power\"]",
+         {"u_spotCutoff = \"lights[0].outer_degrees\"", "u_spotExponent = \"lights[0].exponent\"",
           "u_attLinear = \"lights[0].coefficients[1]\""}},
     };
     return pairs;

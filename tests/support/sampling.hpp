@@ -11,9 +11,9 @@
 namespace yurvo::testing {
 
 #if defined(__SANITIZE_THREAD__)
-inline constexpr std::size_t one_in = 16;
+inline constexpr std::size_t one_in = 40;
 #elif defined(__SANITIZE_ADDRESS__)
-inline constexpr std::size_t one_in = 5;
+inline constexpr std::size_t one_in = 20;
 #else
 inline constexpr std::size_t one_in = 1;
 #endif

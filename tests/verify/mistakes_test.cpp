@@ -619,8 +619,12 @@ TEST_CASE("the separation matrix" * doctest::test_suite("slow")) {
     const std::size_t count = verify::mistake_count;
     std::vector<std::map<std::string, std::size_t>> off(count);
     std::vector<std::vector<bool>> told_apart(count, std::vector<bool>(count, false));
+    testing::part_of_list part;
     for (const verify::reference_scene& reference : verify::reference_scenes()) {
         for (const verify::check_unit& unit : verify::units_of(reference)) {
+            if (!part.asks_next()) {
+                continue;
+            }
             scene small = unit.asked;
             small.view.width = 160;
             small.view.height = 100;
@@ -665,8 +669,14 @@ TEST_CASE("the separation matrix" * doctest::test_suite("slow")) {
             }
         }
         table += "\n";
-        CHECK_FALSE(revealing.empty());
         const std::vector<std::string_view>& known = verify::revealed_by(entry.which);
+        CHECK(std::all_of(revealing.begin(), revealing.end(), [&](const std::string& name) {
+            return std::find(known.begin(), known.end(), name) != known.end();
+        }));
+        if (!testing::whole) {
+            continue;
+        }
+        CHECK_FALSE(revealing.empty());
         CHECK(revealing == std::vector<std::string>(known.begin(), known.end()));
         for (std::size_t j = 0; j < i; ++j) {
             CAPTURE(verify::all_mistakes()[j].id);
