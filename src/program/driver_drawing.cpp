@@ -86,60 +86,26 @@ void main() {
 
 namespace {
 
-void set_matrix(const uniform_value& uniform) {
-    const float* const values = uniform.values.data();
-    switch (uniform.type) {
-    case GL_FLOAT_MAT2:
-        glUniformMatrix2fv(uniform.location, 1, GL_FALSE, values);
-        break;
-    case GL_FLOAT_MAT3:
-        glUniformMatrix3fv(uniform.location, 1, GL_FALSE, values);
-        break;
-    case GL_FLOAT_MAT4:
-        glUniformMatrix4fv(uniform.location, 1, GL_FALSE, values);
-        break;
-    case GL_FLOAT_MAT2x3:
-        glUniformMatrix2x3fv(uniform.location, 1, GL_FALSE, values);
-        break;
-    case GL_FLOAT_MAT2x4:
-        glUniformMatrix2x4fv(uniform.location, 1, GL_FALSE, values);
-        break;
-    case GL_FLOAT_MAT3x2:
-        glUniformMatrix3x2fv(uniform.location, 1, GL_FALSE, values);
-        break;
-    case GL_FLOAT_MAT3x4:
-        glUniformMatrix3x4fv(uniform.location, 1, GL_FALSE, values);
-        break;
-    case GL_FLOAT_MAT4x2:
-        glUniformMatrix4x2fv(uniform.location, 1, GL_FALSE, values);
-        break;
-    case GL_FLOAT_MAT4x3:
-        glUniformMatrix4x3fv(uniform.location, 1, GL_FALSE, values);
-        break;
-    default:
-        break;
-    }
-}
-
 struct uniform_kind {
     unsigned type;
     enum { reals, wholes, naturals, matrix } of;
-    int components;
+    int components; // of a matrix its columns
+    int rows = 1;
 };
 constexpr std::array uniform_kinds{
     uniform_kind{GL_FLOAT, uniform_kind::reals, 1},
     uniform_kind{GL_FLOAT_VEC2, uniform_kind::reals, 2},
     uniform_kind{GL_FLOAT_VEC3, uniform_kind::reals, 3},
     uniform_kind{GL_FLOAT_VEC4, uniform_kind::reals, 4},
-    uniform_kind{GL_FLOAT_MAT2, uniform_kind::matrix, 0},
-    uniform_kind{GL_FLOAT_MAT3, uniform_kind::matrix, 0},
-    uniform_kind{GL_FLOAT_MAT4, uniform_kind::matrix, 0},
-    uniform_kind{GL_FLOAT_MAT2x3, uniform_kind::matrix, 0},
-    uniform_kind{GL_FLOAT_MAT2x4, uniform_kind::matrix, 0},
-    uniform_kind{GL_FLOAT_MAT3x2, uniform_kind::matrix, 0},
-    uniform_kind{GL_FLOAT_MAT3x4, uniform_kind::matrix, 0},
-    uniform_kind{GL_FLOAT_MAT4x2, uniform_kind::matrix, 0},
-    uniform_kind{GL_FLOAT_MAT4x3, uniform_kind::matrix, 0},
+    uniform_kind{GL_FLOAT_MAT2, uniform_kind::matrix, 2, 2},
+    uniform_kind{GL_FLOAT_MAT3, uniform_kind::matrix, 3, 3},
+    uniform_kind{GL_FLOAT_MAT4, uniform_kind::matrix, 4, 4},
+    uniform_kind{GL_FLOAT_MAT2x3, uniform_kind::matrix, 2, 3},
+    uniform_kind{GL_FLOAT_MAT2x4, uniform_kind::matrix, 2, 4},
+    uniform_kind{GL_FLOAT_MAT3x2, uniform_kind::matrix, 3, 2},
+    uniform_kind{GL_FLOAT_MAT3x4, uniform_kind::matrix, 3, 4},
+    uniform_kind{GL_FLOAT_MAT4x2, uniform_kind::matrix, 4, 2},
+    uniform_kind{GL_FLOAT_MAT4x3, uniform_kind::matrix, 4, 3},
     uniform_kind{GL_INT, uniform_kind::wholes, 1},
     uniform_kind{GL_INT_VEC2, uniform_kind::wholes, 2},
     uniform_kind{GL_INT_VEC3, uniform_kind::wholes, 3},
@@ -168,6 +134,14 @@ void set_naturals(int location, int components, const unsigned* values) {
     (*setters[static_cast<std::size_t>(components - 1)])(location, 1, values);
 }
 
+// By the number of columns and of rows, two to four each.
+void set_matrix(int location, int columns, int rows, const float* values) {
+    constexpr std::array setters{&glUniformMatrix2fv,   &glUniformMatrix2x3fv, &glUniformMatrix2x4fv,
+                                 &glUniformMatrix3x2fv, &glUniformMatrix3fv,   &glUniformMatrix3x4fv,
+                                 &glUniformMatrix4x2fv, &glUniformMatrix4x3fv, &glUniformMatrix4fv};
+    (*setters[static_cast<std::size_t>(3 * (columns - 2) + rows - 2)])(location, 1, GL_FALSE, values);
+}
+
 void set_uniform(const uniform_value& uniform) {
     std::array<int, 4> wholes{};
     std::array<unsigned, 4> naturals{};
@@ -190,7 +164,7 @@ void set_uniform(const uniform_value& uniform) {
             set_naturals(uniform.location, kind.components, naturals.data());
             break;
         case uniform_kind::matrix:
-            set_matrix(uniform);
+            set_matrix(uniform.location, kind.components, kind.rows, uniform.values.data());
             break;
         }
     }

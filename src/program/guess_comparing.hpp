@@ -11,7 +11,8 @@
 namespace yurvo::inline v0_1::program {
 
 // What is off, as a share of the light that either picture holds: a darker claim is no better one. 0 where
-// all codes agree, but for a handful of pixels at edges; nothing where hardly anything is to be seen.
+// all codes agree, but for a handful of pixels at edges; nothing where hardly anything is to be seen, or
+// hardly anything but what both have clamped to white.
 std::optional<double> apart(const picture& found, const picture& right, const rgb<double>& background);
 
 // Whether lights are to be seen in two of the scenes, each with its right picture.

@@ -9,6 +9,7 @@
 #include <string_view>
 #include <utility>
 
+#include "program/guess_light_names.hpp"
 #include "program/guess_words.hpp"
 #include "scene/text_pattern.hpp"
 
@@ -119,111 +120,6 @@ std::string guess_matrix(const std::string& as_written, bool small) {
         name);
 }
 
-// A light's own name, and perhaps the space it is in: `lamp`, `lights2`, `lampView`.
-std::string guess_light_itself(std::string name, int components) {
-    const auto drop = [&](std::string_view word) {
-        const std::size_t at = name.find(word);
-        if (at != std::string::npos) {
-            name.erase(at, word.size());
-        }
-        return at != std::string::npos;
-    };
-    const bool far = name.find("sun") != std::string::npos || name.find("moon") != std::string::npos;
-    bool named = false;
-    for (const char* word : light_words) {
-        named = drop(word) || named;
-    }
-    std::erase_if(name, [](unsigned char c) { return std::isdigit(c) != 0; });
-    const std::string space = drop("view") || drop("eye") ? "_view" : drop("object") ? "_object" : "";
-    drop("world");
-    if (!named || !(name.empty() || name == "s")) {
-        return "";
-    }
-    if (components == 3 && space.empty() && far) {
-        return "to_light";
-    }
-    return components == 4 && space.empty() ? "place" : "position" + space;
-}
-
-std::string guess_light(const std::string& member, int components, bool whole) {
-    if (whole) {
-        if (member == "on") {
-            return "1";
-        }
-        return first_of({{{"falloff", "atten"}, "falloff"},
-                         {{"penumbra", "rim", "edge"}, "penumbra"},
-                         {{"kind", "type"}, "kind"},
-                         {{"enabled", "active", "ison"}, "1"}},
-                        member);
-    }
-    if (components > 1) {
-        std::string itself = guess_light_itself(member, components);
-        if (!itself.empty()) {
-            return itself;
-        }
-        std::string letters = one_of(member, {{"la", "ambient_light"},
-                                              {"ld", "diffuse_light"},
-                                              {"ls", "specular_light"},
-                                              {"ia", "ambient_light"},
-                                              {"id", "diffuse_light"},
-                                              {"is", "specular_light"},
-                                              {"p", "position"},
-                                              {"d", "shines"},
-                                              {"c", "color"},
-                                              {"k", "coefficients"}});
-        if (!letters.empty()) {
-            return letters;
-        }
-        if (components == 2) {
-            return first_of({{{"cone", "angle", "cut", "cos", "spot"}, "cos_inner, cos_outer"}}, member);
-        }
-        return first_of({{{"place"}, components == 4 ? "place" : "position"},
-                         {{"cone", "cutoff", "angles", "cosines"}, "cos_inner, cos_outer, 0, 0"},
-                         {{"pos", "location", "origin", "where"}, "position"},
-                         {{"amb"}, "ambient_light"},
-                         {{"dif"}, "diffuse_light"},
-                         {{"spec", "spc"}, "specular_light"},
-                         {{"tolight", "vec"}, "to_light"},
-                         {{"dir", "shines", "axis", "aim"}, "shines"},
-                         {{"coef", "att", "falloff"}, "coefficients"},
-                         {{"radiance", "irradiance"}, "light"},
-                         {{"col", "rgb", "tint", "hue", "light"}, "color"}},
-                        member);
-    }
-    std::string letter = one_of(member, {{"i", "intensity"},
-                                         {"r", "range"},
-                                         {"cut", "cos_outer"},
-                                         {"spot", "exponent"},
-                                         {"kc", "coefficients[0]"},
-                                         {"kl", "coefficients[1]"},
-                                         {"kq", "coefficients[2]"}});
-    if (!letter.empty()) {
-        return letter;
-    }
-    static const text_pattern numbered("^(k|a|c|att|atten|attenuation|falloff)[012]$");
-    if (numbered.is_in(member)) {
-        return std::string("coefficients[") + member.back() + "]";
-    }
-    if (member.find("cos") != std::string::npos) {
-        return first_of({{{"inn", "pen", "hot", "full", "soft"}, "cos_inner"}, {{"cos"}, "cos_outer"}},
-                        member);
-    }
-    if (member.find("deg") != std::string::npos) {
-        return member.find("in") != std::string::npos ? "inner_degrees" : "outer_degrees";
-    }
-    return first_of({{{"ambient"}, "ambient_intensity"}, // of its own: see likely_uniform()
-                     {{"exp", "spotpow", "conepow", "focus"}, "exponent"},
-                     {{"intens", "power", "bright", "strength", "lum"}, "intensity"},
-                     {{"range", "radius", "reach", "maxdist", "distance"}, "range"},
-                     {{"cutoff"}, "cos_outer"},
-                     {{"inner", "hotspot", "penumbra"}, "inner"},
-                     {{"outer", "cone", "angle"}, "outer"},
-                     {{"const"}, "coefficients[0]"},
-                     {{"lin"}, "coefficients[1]"},
-                     {{"quad"}, "coefficients[2]"}},
-                    member);
-}
-
 bool says_ambient(std::string name) {
     const std::string_view other = "lambert"; // holds it, and says something else
     const std::size_t at = name.find(other);
@@ -302,19 +198,6 @@ bool names_a_light(const std::string& word) {
 }
 
 namespace {
-
-// What the fourth number of a vector is, by the last word of its name.
-std::string fourth_of_light(const std::string& word) {
-    return first_of({{{"range", "radius", "reach"}, "range"},
-                     {{"intens", "power", "bright", "strength"}, "intensity"},
-                     {{"type", "kind"}, "kind"},
-                     {{"innercos", "cosinner"}, "cos_inner"},
-                     {{"outercos", "cosouter", "cut"}, "cos_outer"},
-                     {{"inner"}, "inner"},
-                     {{"outer"}, "outer"},
-                     {{"exp"}, "exponent"}},
-                    word);
-}
 
 // Three numbers and a fourth where a name speaks of both: `positionRange`, `specular_shininess`.
 std::string likely_pair(const std::string& name, bool of_light, const std::string& lamp) {

@@ -9,6 +9,7 @@
 #include <string>
 #include <vector>
 
+#include "program/guess_comparing.hpp"
 #include "program/guess_constants.hpp"
 #include "program/guess_hints.hpp"
 #include "program/guess_moves.hpp"
@@ -346,6 +347,28 @@ TEST_CASE("lights that letters number, a strength beside a colour, and a claim t
     CHECK(narrow.without.empty());
     CHECK_FALSE(narrow.kinds.has_value());
     CHECK(narrow.scale == scale_claim::any);
+}
+
+TEST_CASE("pictures that are white tell nothing; what is off is a share of the rest") {
+    const rgb<double> night(0.0);
+    const auto half = [](float left, float right) { // of 10x10
+        picture made(10, 10, rgb<float>(right), 1);
+        for (int y = 0; y < 10; ++y) {
+            for (int x = 0; x < 5; ++x) {
+                made.set(x, y, rgb<float>(left), 1);
+            }
+        }
+        return made;
+    };
+    CHECK_FALSE(apart(half(1, 1), half(1, 1), night)); // clamped in both, whatever is behind it
+    CHECK_FALSE(apart(half(1, 1), half(3, 7), night));
+    CHECK_FALSE(apart(half(0, 0), half(0, 0), night)); // nothing is seen
+    CHECK(apart(half(1, 0.5F), half(4, 0.5F), night) == 0.0);
+    // Half white, and of the rest all are off, by all that is seen: 0.3 of the pixels and 0.7 of the light.
+    CHECK(apart(half(1, 0), half(4, 0.5F), night) == doctest::Approx(1.0));
+    // Not clamped: a light of 1 beside one of 0.5 is off.
+    CHECK(apart(half(1, 1), half(0.5F, 0.5F), night).value_or(0) > 0.3);
+    CHECK(apart(half(3, 3), half(3, 3), night) == 0.0); // unclamped, it is seen
 }
 
 TEST_CASE("a claim may not leave out what a name means") {
