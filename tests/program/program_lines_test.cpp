@@ -150,7 +150,7 @@ TEST_CASE("each thing that can be wrong with a program is said in its own line, 
          "a.frag: the fragment stage writes only `result` at location 2; a vec4 at location 0"},
         {"a.frag", "uniform vec3 paint;",
          "uniform vec3 paint; uniform sampler3D fog;\n#define paint texture(fog, paint).rgb\n",
-         "a.toml: the uniform `fog` is of a type that cannot be bound; float, int, bool, vectors and square "
+         "a.toml: the uniform `fog` is of a type that cannot be bound; float, int, bool, vectors and "
          "matrices of "
          "them, and sampler2D"},
         // The program file itself.
