@@ -318,9 +318,7 @@ error mismatch(const bound_uniform& uniform, const meant_numbers& meant) {
             "`" + uniform.active.name + "` is a " + shape_of(uniform.active.type).name + ", and " +
                 meant.what + " has " + std::to_string(meant.all.size()) +
                 (meant.all.size() == 1 ? " number" : " numbers"),
-            shape_of(uniform.active.type).columns != shape_of(uniform.active.type).rows
-                ? "a quantity of that size; `.transposed` exchanges rows and columns"
-                : "a quantity of that size"};
+            "a quantity of that size"};
 }
 
 // A smaller matrix stands in the upper left of a larger one. One that is not square, as for points that keep
@@ -352,7 +350,10 @@ std::vector<float> matrix_for(const bound_uniform& uniform, const meant_numbers&
             if (column < columns && row < rows) {
                 result[rows * column + row] = static_cast<float>(value);
             } else if (value != (column == row ? 1.0 : 0.0)) {
-                throw mismatch(uniform, meant);
+                throw error(uniform.where,
+                            "`" + uniform.active.name + "` is a " + shape.name + ", and " + meant.what +
+                                " has more in its last row or column than the identity",
+                            "a matrix of four columns and rows, or `.transposed` of this one");
             }
         }
     }

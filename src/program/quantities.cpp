@@ -252,7 +252,8 @@ value_of_quantity evaluate(const quantity& wanted, int each, const quantity_cont
             throw error(where,
                         "`" + wanted.text + "` has no " + (of_each > 1 ? "column " : "component ") +
                             std::to_string(at),
-                        "0 to " + std::to_string(result.numbers.size() / of_each - 1));
+                        std::string(of_each > 1 ? "columns" : "components") + " are 0 to " +
+                            std::to_string(result.numbers.size() / of_each - 1));
         }
         const auto first = result.numbers.begin() + static_cast<std::ptrdiff_t>(at * of_each);
         return {{first, first + static_cast<std::ptrdiff_t>(of_each)},

@@ -109,14 +109,16 @@ TEST_CASE("HLSL: a matrix that leaves out what is no row of the identity is one 
         source, replaced(claim, "rows = \"object.to_world.transposed\"", "rows = \"object.to_world\""));
     CHECK(turned.status == 2);
     CHECK(turned.one_line_of_error());
-    CHECK(has(turned.err, "`object.to_world` has 16 numbers; a quantity of that size; `.transposed` "
-                          "exchanges rows and columns"));
+    CHECK(has(turned.err,
+              "and `object.to_world` has more in its last row or column than the identity; a matrix of four "
+              "columns and rows, or `.transposed` of this one"));
     const outcome projected =
         checked(source, replaced(claim, "columns = \"object.to_world\"", "columns = \"object.to_clip\""));
     CHECK(projected.status == 2);
     CHECK(projected.one_line_of_error());
+    CHECK(has(projected.err, "`object.to_clip` has more in its last row"));
     const outcome none = checked(
         source, replaced(claim, "turn = \"object.normal_to_world\"", "turn = \"object.normal_to_world[3]\""));
     CHECK(none.status == 2);
-    CHECK(has(none.err, "`object.normal_to_world[3]` has no column 3; 0 to 2"));
+    CHECK(has(none.err, "`object.normal_to_world[3]` has no column 3; columns are 0 to 2"));
 }
