@@ -252,8 +252,12 @@ template <class Scalar> void spread_points(const spread_request<Scalar>& request
     uninitialized<looked_up> points;
     std::array<double, point_room>& depth = points.depth;
     const std::size_t whole = whole_halves(request.points);
-    std::fill(depth.begin() + static_cast<std::ptrdiff_t>(request.points),
-              depth.begin() + static_cast<std::ptrdiff_t>(whole), 1.0);
+    for (std::size_t i = request.points; i < whole;
+         ++i) { // what fills a batch up is worked on, and goes nowhere
+        depth[i] = 1;
+        points.x[i] = points.y[i] = 0;
+        points.values[i] = {};
+    }
     look_up(request, points);
     for (std::size_t i = 0; i < whole; i += step) {
         store_lanes(depth.data() + i, inverse(load_lanes<wide_real>(depth.data() + i)));
