@@ -269,7 +269,7 @@ bool caster::near_border(double x, double y, double step) const {
         const triangle_hit hit = parts_->tree.find(view.eye, along, view.near, view.far);
         const auto field = parts_->find_field(along);
         if (field.depth < hit.distance) {
-            return static_cast<std::int64_t>(field.object) - 1000;
+            return -2 - static_cast<std::int64_t>(field.object); // no triangle's, and not that of nothing
         }
         return std::isfinite(hit.distance) ? static_cast<std::int64_t>(hit.triangle) : std::int64_t{-1};
     };

@@ -124,6 +124,21 @@ TEST_CASE("OBJ: positions, normals, texture coordinates, colours, materials; pol
     CHECK(two.shape.normals[0] == vec3<double>{0, 0, 1});
 }
 
+TEST_CASE("OBJ: a material's picture is read from beside the file that names it") {
+    picture boards(2, 1);
+    boards.set(0, 0, {1, 0, 0}, 1);
+    boards.set(1, 0, {0, 0, 1}, 1); // 0 and 1 are themselves in any encoding
+    const mesh_file quay = read_from({{"quay/boards.obj", "mtllib paint/boards.mtl\nusemtl planks\n" + triangle_obj},
+                                      {"quay/paint/boards.mtl", "newmtl planks\nmap_Kd boards.png\n"},
+                                      {"quay/paint/boards.png", png_bytes(boards)}},
+                                     "quay/boards.obj");
+    REQUIRE(quay.materials.size() == 1);
+    REQUIRE(quay.materials[0].image != nullptr);
+    CHECK(quay.materials[0].image->width == 2);
+    CHECK(quay.materials[0].image->height == 1);
+    CHECK(quay.materials[0].image->texels == std::vector<rgb<float>>{{1, 0, 0}, {0, 0, 1}});
+}
+
 TEST_CASE("OBJ: a position with two normals is two vertices; texture coordinates have indices of their own") {
     const mesh_file roof = read_from({{"a.obj", "v 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nvn 0 0 1\nvn 0 -1 0\n"
                                                 "vt 0.25 0.5\nvt 1 0\nvt 0 1\n"

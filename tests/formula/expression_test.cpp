@@ -60,6 +60,7 @@ TEST_CASE("formulas give what their functions say") {
         {"vec2(a)", {1, 2}},
         {"vec3(a.xy, y)", {1, 2, y}},
         {"float(x)", {x}},
+        {"1.0 + float(x) * 2.0 + y", {1 + x * 2 + y}},
         {"a * 2.0 + b", {1.5, 4.25, 8}},
         {"1.0 / a", {1, 0.5, 1.0 / 3}},
         {"radians(180.0)", {3.14159265358979323846}},
@@ -287,4 +288,6 @@ TEST_CASE("each place knows its own names, and gives its own type") {
         CAPTURE(taken);
         CHECK(formulas::fault_in_number_name(taken) != "");
     }
+    CHECK(formulas::fault_in_number_name("shininess") ==
+          "formulas know that name already: the material's shininess");
 }

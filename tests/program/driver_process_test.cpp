@@ -2,14 +2,19 @@
 // line and never in the tool's own end.
 #include <doctest/doctest.h>
 
+#include <algorithm>
 #include <array>
 #include <cerrno>
 #include <chrono>
 #include <csignal>
 #include <cstdlib>
+#include <filesystem>
+#include <fstream>
 #include <functional>
 #include <limits>
+#include <sstream>
 #include <string>
+#include <thread>
 #include <vector>
 
 #include <fcntl.h>
@@ -28,6 +33,7 @@
 #include "support/temporary_folder.hpp"
 #include "yurvo/files/program_file.hpp"
 #include "yurvo/files/whole_file.hpp"
+#include "yurvo/program/driver_facts.hpp"
 #include "yurvo/program/program_renderer.hpp"
 #include "yurvo/program/program_stopped.hpp"
 
@@ -106,6 +112,27 @@ bool kernel_offers(const std::function<bool()>& what) {
     return status == 0;
 }
 
+// The processes that a process started and that still are, as the kernel tells them.
+std::vector<pid_t> children_of(pid_t parent) {
+    std::vector<pid_t> result;
+    for (const auto& each : std::filesystem::directory_iterator("/proc")) {
+        const std::string name = each.path().filename().string();
+        std::ifstream stat(each.path() / "stat");
+        std::string text;
+        if (name.find_first_not_of("0123456789") == std::string::npos && std::getline(stat, text)) {
+            std::istringstream after_name(text.substr(text.rfind(')') + 1));
+            char state = 0;
+            pid_t its_parent = 0;
+            after_name >> state >> its_parent;
+            if (its_parent == parent) {
+                result.push_back(std::stoi(name));
+            }
+        }
+    }
+    std::sort(result.begin(), result.end());
+    return result;
+}
+
 // Tries to get out, as somebody would who has taken over the driver, and answers with what went well.
 void try_to_escape(int socket, bool confined) {
     linked_program result;
@@ -164,6 +191,49 @@ TEST_CASE("a shader's process is confined as far as the kernel offers it") {
           }));
     CHECK(held(confinement::network) ==
           kernel_offers([] { return ::unshare(CLONE_NEWUSER | CLONE_NEWNET | CLONE_NEWIPC) == 0; }));
+}
+
+TEST_CASE("what is told of the driver is what its process says") {
+    const driver_facts told = find_driver_facts();
+    const linked_program linked = driver_process(lantern_light, 20).linked();
+    const auto held = [&](confinement which) {
+        return (linked.confined & static_cast<std::uint8_t>(which)) != 0;
+    };
+    CHECK(told.built_in);
+    CHECK(told.missing == "");
+    CHECK(told.name == linked.driver);
+    CHECK(told.limits == held(confinement::limits));
+    CHECK(told.files == held(confinement::files));
+    CHECK(told.network == held(confinement::network));
+    CHECK(told.calls == held(confinement::calls));
+}
+
+TEST_CASE("once drivers are prepared for, each is made by the process that is kept for it") {
+    // In a process of its own: what serves a driver is chosen by the tests in this one.
+    CHECK(kernel_offers([] {
+        prepare_driver_processes();
+        const std::vector<pid_t> prepared = children_of(::getpid());
+        const driver_process first(lantern_light, 20);
+        const driver_process second(lantern_light, 20);
+        return prepared.size() == 1 && children_of(::getpid()) == prepared &&
+               children_of(prepared.front()).size() == 2 && first.linked().failure.empty() &&
+               second.linked().failure.empty();
+    }));
+}
+
+TEST_CASE("the kernel ends a driver's process that uses all processors for longer than the limit") {
+    CHECK(kernel_offers([] {
+        const driver_process drawing(lantern_light, 20);
+        const std::vector<pid_t> started = children_of(::getpid());
+        rlimit seconds{};
+        if (started.size() != 1 || ::prlimit(started.front(), RLIMIT_CPU, nullptr, &seconds) != 0) {
+            return false;
+        }
+        // The limit on each of them, two seconds for the end, and what starting the driver took: less than the
+        // limit again.
+        const auto whole = static_cast<rlim_t>(20 * std::max(1U, std::thread::hardware_concurrency()));
+        return seconds.rlim_cur >= whole + 2 && seconds.rlim_cur <= 2 * whole + 2;
+    }));
 }
 
 TEST_CASE("what took over the driver cannot read, write, reach the network, start or touch a process") {

@@ -162,6 +162,17 @@ TEST_CASE("what the driver is given: a version, high precision, and the source a
     CHECK_FALSE(has(es.fragment_as_written, "highp"));
     // Samplers of ES are coarser than they need to be; a desktop's dialect has no defaults to raise.
     CHECK(has(es.fragment, "precision highp float; precision highp int; precision highp sampler2D;"));
+    // They stand after the version and before everything else, but in no #if.
+    const auto place_in = [](const std::string& text, const std::string& part) { return text.find(part); };
+    CHECK(place_in(es.fragment, "#define mediump highp") < place_in(es.fragment, "precision highp float;"));
+    CHECK(place_in(es.fragment, "precision highp sampler2D;") < place_in(es.fragment, "precision mediump float;"));
+    const std::string guarded =
+        prepared(with_sources("attribute vec3 p;\nvoid main() {}\n",
+                              "#ifdef GL_ES\nprecision mediump float;\n#endif\nvarying vec3 lit;\n" + main,
+                              shading_language::glsl_es))
+            .fragment;
+    CHECK(place_in(guarded, "#endif") < place_in(guarded, "precision highp float;"));
+    CHECK(place_in(guarded, "precision highp sampler2D;") < place_in(guarded, "varying vec3 lit;"));
     const driver_sources desktop =
         prepared(with_sources("#version 330\nvoid main() {}\n", "#version 330\nmediump float lit;\n" + main));
     CHECK(has(desktop.fragment, "#define mediump highp"));

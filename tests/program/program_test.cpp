@@ -879,6 +879,10 @@ shines = [-1.0, -2.0, -2.0]
         CAPTURE(held.err);
         CHECK(held.status == 0);
     }
+    // What rounds down in HLSL is there where it is used, and only there.
+    CHECK(has(read_whole(folder / "hlsl/shader.hlsl"), "float mod_of(float x, float y)"));
+    REQUIRE(run(in + " export buoys --language hlsl -o buoys").status == 0);
+    CHECK_FALSE(has(read_whole(folder / "buoys/shader.hlsl"), "mod_of"));
 }
 
 TEST_CASE("export --language c++ and what cannot be exported") {

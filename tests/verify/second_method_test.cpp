@@ -224,3 +224,49 @@ TEST_CASE(
         }
     }
 }
+
+TEST_CASE("a place is near a border where its surroundings are another field, a triangle, or nothing") {
+    // Balls around the line of sight: the ray that touches one of radius r, d metres away, leaves the eye at
+    // r over √(d² − r²).
+    scene made = planks_facing_the_eye(false);
+    const auto outline = [&](double radius, double away) {
+        const double half_height = 0.5;
+        return radius / std::sqrt(away * away - radius * radius) / half_height * made.view.height / 2;
+    };
+    const auto ball = [](double radius, double z) {
+        object result;
+        field shape;
+        shape.parts = {{}};
+        shape.parts[0].radius = radius;
+        result.shape = field_shape{shape};
+        result.placed.position.z = z;
+        return result;
+    };
+    constexpr double step = 1.0 / 128;
+    const auto expect_border = [&](const verify::caster& casts, double from_middle) {
+        CAPTURE(from_middle);
+        const double middle = made.view.width / 2.0;
+        CHECK(casts.near_border(middle + from_middle, middle, step));
+        CHECK_FALSE(casts.near_border(middle + from_middle - 2 * step, middle, step));
+        CHECK_FALSE(casts.near_border(middle + from_middle + 2 * step, middle, step));
+    };
+    SUBCASE("fields before each other and before nothing") {
+        made.objects = {ball(1, 0), ball(0.5, 1.5)};
+        const verify::caster casts(made);
+        expect_border(casts, outline(1, 4));
+        expect_border(casts, outline(0.5, 2.5));
+    }
+    SUBCASE("a field before a plank, with as many objects between them as one likes") {
+        object plank = made.objects[0];
+        plank.placed.position.z = -1;
+        object behind = plank;
+        behind.placed.position.z = 10;
+        for (const std::size_t index : {1U, 2U, 1000U, 1001U}) {
+            CAPTURE(index);
+            made.objects.assign(index, behind);
+            made.objects[0] = plank;
+            made.objects.push_back(ball(0.5, 1.5));
+            expect_border(verify::caster(made), outline(0.5, 2.5));
+        }
+    }
+}
