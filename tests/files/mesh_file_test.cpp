@@ -128,10 +128,11 @@ TEST_CASE("OBJ: a material's picture is read from beside the file that names it"
     picture boards(2, 1);
     boards.set(0, 0, {1, 0, 0}, 1);
     boards.set(1, 0, {0, 0, 1}, 1); // 0 and 1 are themselves in any encoding
-    const mesh_file quay = read_from({{"quay/boards.obj", "mtllib paint/boards.mtl\nusemtl planks\n" + triangle_obj},
-                                      {"quay/paint/boards.mtl", "newmtl planks\nmap_Kd boards.png\n"},
-                                      {"quay/paint/boards.png", png_bytes(boards)}},
-                                     "quay/boards.obj");
+    const mesh_file quay =
+        read_from({{"quay/boards.obj", "mtllib paint/boards.mtl\nusemtl planks\n" + triangle_obj},
+                   {"quay/paint/boards.mtl", "newmtl planks\nmap_Kd boards.png\n"},
+                   {"quay/paint/boards.png", png_bytes(boards)}},
+                  "quay/boards.obj");
     REQUIRE(quay.materials.size() == 1);
     REQUIRE(quay.materials[0].image != nullptr);
     CHECK(quay.materials[0].image->width == 2);

@@ -229,8 +229,8 @@ TEST_CASE("the kernel ends a driver's process that uses all processors for longe
         if (started.size() != 1 || ::prlimit(started.front(), RLIMIT_CPU, nullptr, &seconds) != 0) {
             return false;
         }
-        // The limit on each of them, two seconds for the end, and what starting the driver took: less than the
-        // limit again.
+        // The limit on each of them, two seconds for the end, and what starting the driver took: less than
+        // the limit again.
         const auto whole = static_cast<rlim_t>(20 * std::max(1U, std::thread::hardware_concurrency()));
         return seconds.rlim_cur >= whole + 2 && seconds.rlim_cur <= 2 * whole + 2;
     }));
@@ -371,18 +371,23 @@ TEST_CASE("a driver so coarse that a mistake could hide behind its tolerance ver
     write_whole(folder / "a.frag", lantern_light.fragment);
     write_whole(folder / "a.toml",
                 "format = 1\nlanguage = \"glsl\"\nvertex = \"a.vert\"\nfragment = \"a.frag\"\n"
-                "model = \"unlit\"\nrate = \"fragment\"\nattributes = { place = \"position\" }\n");
+                "model = \"unlit\"\nrate = \"fragment\"\nscale = \"uniform\"\n"
+                "attributes = { place = \"position\" }\n");
     const auto said_with = [&](float precision) {
         static float told = 0;
         told = precision;
         const served_by serving([](int socket) {
             linked_program linked;
             linked.precision = told;
+            linked.outputs.push_back({"color", 0x8B52, 0});    // GL_FLOAT_VEC4
+            linked.attributes.push_back({"place", 0x8B51, 0}); // GL_FLOAT_VEC3
             answer_linking(socket, linked);
             ::pause();
         });
         try {
             const program_renderer made(read_program(folder / "a.toml"));
+            // 27 roundings of what the driver's functions are off, and no less than of one.
+            CHECK(made.tolerance().precision == 27 * std::max(1.0, static_cast<double>(precision)));
         } catch (const error& refused) {
             return std::string(refused.what());
         }
@@ -393,7 +398,8 @@ TEST_CASE("a driver so coarse that a mistake could hide behind its tolerance ver
     // 27 roundings of 2^-24 each are half a code of 255 at 1218 times as many.
     CHECK(said_with(1219) == "the system's OpenGL driver: its functions are up to 1219" + coarse);
     CHECK(said_with(1e30F).ends_with(coarse));
-    CHECK_FALSE(said_with(1218).ends_with(coarse));
+    CHECK(said_with(1218) == "");
+    CHECK(said_with(0.25F) == "");
 }
 
 TEST_CASE("a driver's process that reads nothing is waited for no longer than the limit") {

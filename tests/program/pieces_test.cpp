@@ -165,7 +165,8 @@ TEST_CASE("what the driver is given: a version, high precision, and the source a
     // They stand after the version and before everything else, but in no #if.
     const auto place_in = [](const std::string& text, const std::string& part) { return text.find(part); };
     CHECK(place_in(es.fragment, "#define mediump highp") < place_in(es.fragment, "precision highp float;"));
-    CHECK(place_in(es.fragment, "precision highp sampler2D;") < place_in(es.fragment, "precision mediump float;"));
+    CHECK(place_in(es.fragment, "precision highp sampler2D;") <
+          place_in(es.fragment, "precision mediump float;"));
     const std::string guarded =
         prepared(with_sources("attribute vec3 p;\nvoid main() {}\n",
                               "#ifdef GL_ES\nprecision mediump float;\n#endif\nvarying vec3 lit;\n" + main,

@@ -39,12 +39,13 @@ program_renderer renderer_of(const testing::temporary_folder& folder, const stag
     const bool hlsl = of.language == "hlsl";
     write_whole(folder / "a.vert", of.vertex);
     write_whole(folder / "a.frag", of.fragment);
-    write_whole(folder / "a.toml",
-                "format = 1\nlanguage = \"" + of.language + "\"\nvertex = " +
-                    (hlsl ? R"({ file = "a.vert", entry = "vertex_main" })" : "\"a.vert\"") + "\nfragment = " +
-                    (hlsl ? R"({ file = "a.frag", entry = "fragment_main" })" : "\"a.frag\"") +
-                    "\nmodel = \"unlit\"\nrate = \"fragment\"\n[attributes]\n" + (hlsl ? "PLACE" : "place") +
-                    " = \"position\"\n[uniforms]\n" + of.uniforms + "\n");
+    write_whole(
+        folder / "a.toml",
+        "format = 1\nlanguage = \"" + of.language +
+            "\"\nvertex = " + (hlsl ? R"({ file = "a.vert", entry = "vertex_main" })" : "\"a.vert\"") +
+            "\nfragment = " + (hlsl ? R"({ file = "a.frag", entry = "fragment_main" })" : "\"a.frag\"") +
+            "\nmodel = \"unlit\"\nrate = \"fragment\"\n[attributes]\n" + (hlsl ? "PLACE" : "place") +
+            " = \"position\"\n[uniforms]\n" + of.uniforms + "\n");
     return program_renderer(read_program(folder / "a.toml"));
 }
 
@@ -57,10 +58,11 @@ TEST_CASE("rows are counted from where each language counts them") {
     const std::string fragment = "out vec4 color;\nvoid main() { color = vec4(gl_FragCoord.y / 40.0); }\n";
     const std::string above = "layout(origin_upper_left) in vec4 gl_FragCoord;\n" + fragment;
     const std::string desktop = "#version 330\n";
-    const std::string hlsl = "cbuffer A { float4x4 toClip; };\n"
-                             "float4 vertex_main(float3 place : PLACE) : SV_Position { return mul(toClip, "
-                             "float4(place, 1)); }\n"
-                             "float4 fragment_main(float4 at : SV_Position) : SV_Target { return at.y / 40; }\n";
+    const std::string hlsl =
+        "cbuffer A { float4x4 toClip; };\n"
+        "float4 vertex_main(float3 place : PLACE) : SV_Position { return mul(toClip, "
+        "float4(place, 1)); }\n"
+        "float4 fragment_main(float4 at : SV_Position) : SV_Target { return at.y / 40; }\n";
     const std::string vulkan_vertex =
         "#version 450\nlayout(binding = 0) uniform A { mat4 toClip; };\nlayout(location = 0) in vec3 place;\n"
         "void main() { gl_Position = toClip * vec4(place, 1.0); }\n";

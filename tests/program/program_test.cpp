@@ -890,6 +890,9 @@ TEST_CASE("export --language c++ and what cannot be exported") {
     const std::string in = "cd " + folder.path() + " && " + tool;
     REQUIRE(run(in + " export foggy-quay --language c++ -o model.hpp").status == 0);
     CHECK(has(read_whole(folder / "model.hpp"), "struct scene_model {"));
+    CHECK(has(read_whole(folder / "model.hpp"), "seen.ambient = seen.ambient * "));
+    REQUIRE(run(in + " export buoys --language c++ -o buoys.hpp").status == 0);
+    CHECK_FALSE(has(read_whole(folder / "buoys.hpp"), "seen.ambient")); // it has no formula of it
     CHECK(run(in + " export foggy-quay --language c++ -o model.txt").status == 2);
     CHECK(run(in + " export painted-hull --language c++ -o hull.hpp").status == 2); // cel
     CHECK(run(in + " export foggy-quay --language cobol -o x").status == 2);
@@ -928,6 +931,9 @@ TEST_CASE(
     const temporary_folder folder;
     const std::string in = "cd " + folder.path() + " && " + tool;
     REQUIRE(run(in + " pack buoys --header lights.hpp --room 8 -o lights.bin").status == 0);
+    // A count and twelve bytes that fill the block up, after lights that are full.
+    CHECK(has(read_whole(folder / "lights.hpp"),
+              "packed_light lights[8];\n    std::int32_t count;\n    float unused_0[3];\n"));
     write_whole(folder / "main.cpp",
                 "#include \"lights.hpp\"\nint main() { return sizeof(packed_lights) == 0; }\n");
     CHECK(run("cd " + folder.path() + " && c++ -std=c++17 -fsyntax-only main.cpp").status == 0);

@@ -162,6 +162,23 @@ TEST_CASE("what would have to differ: the number that was changed is named, with
           doctest::Approx(0.5).epsilon(1e-3));
 }
 
+TEST_CASE("a part that is dark in a component changes nothing there, and is named where the rest agrees") {
+    verify::explanation told;
+    told.object = 0;
+    told.rate = rate::fragment;
+    told.linear = {0.5, 0.25, 0.125};
+    verify::explained_light lamp;
+    lamp.name = "lamp";
+    lamp.diffuse = {0.5, 0, 0};
+    told.point.lights = {lamp};
+    const std::vector<verify::needed_change> half =
+        verify::changes_needed(told, {0.25, 0.25, 0.125}, pixel_format::floats);
+    REQUIRE(half.size() == 1);
+    CHECK(half[0].what == "lamp's diffuse");
+    CHECK(half[0].factor == doctest::Approx(0.5).epsilon(1e-3));
+    CHECK(verify::changes_needed(told, {0.25, 0.375, 0.125}, pixel_format::floats).empty());
+}
+
 TEST_CASE("clamped, and seen from behind") {
     scene of = verify::find_reference("bollard")->scene;
     of.expects.clear();

@@ -270,3 +270,46 @@ TEST_CASE("a place is near a border where its surroundings are another field, a 
         }
     }
 }
+
+TEST_CASE("however coarse a subject is, its precision hides no more than two codes") {
+    // By sRGB's own formulas (IEC 61966-2-1), the value two codes beyond, in small steps; beyond 1 in
+    // proportion.
+    const auto encoded = [](double linear) {
+        return linear <= 0.0031308 ? 12.92 * linear : 1.055 * std::pow(linear, 1 / 2.4) - 0.055;
+    };
+    for (const double linear : {0.0005, 0.002, 0.1, 0.5, 1.0, 3.5}) {
+        CAPTURE(linear);
+        scene made = planks_facing_the_eye(false);
+        made.lights.clear();
+        made.materials[0].look.emission = rgb<double>(linear);
+        const verify::cast_color cast = verify::caster(made, {.precision = 1e12}).at(10.5, 10.5);
+        CHECK(cast.color.g == doctest::Approx(linear).epsilon(1e-12));
+        const double kept = std::min(linear, 1.0);
+        const double step = 1e-6 * kept;
+        const double slope = (encoded(kept + step) - encoded(kept - step)) / (2 * step);
+        CHECK(cast.tolerance.g == doctest::Approx(2 / slope / 255 * std::max(1.0, linear)).epsilon(1e-6));
+    }
+}
+
+TEST_CASE("within a field of which both sides are lit, a lantern lights what it stands before") {
+    scene made = planks_facing_the_eye(false);
+    object shed;
+    field ball;
+    ball.parts = {{}};
+    ball.parts[0].radius = 6;
+    shed.shape = field_shape{ball};
+    made.objects = {shed};
+    made.lights[0].light.position = {0, 0, 0};
+    for (const bool two_sided : {false, true}) {
+        CAPTURE(two_sided);
+        made.materials[0].look.two_sided = two_sided;
+        const verify::caster casts(made);
+        const picture drawn = draw(made);
+        for (const int x : {3, 20, 33}) {
+            // From the middle of a ball every ray of light meets it upright, six metres away: 0.5 / 36.
+            const double expected = two_sided ? 0.5 / 36 : 0;
+            CHECK(casts.at(x + 0.5, 12.5).color.g == doctest::Approx(expected).epsilon(1e-9));
+            CHECK(static_cast<double>(drawn.color(x, 12).g) == doctest::Approx(expected).epsilon(1e-5));
+        }
+    }
+}
