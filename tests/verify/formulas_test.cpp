@@ -226,6 +226,56 @@ TEST_CASE("the second method knows where a comparison is open, and where float m
     CHECK(!asked("tan(x)", {1.6, 1.7}, {0, 0}).doubtful);
 }
 
+TEST_CASE("intervals of the second method end where the function's own values end") {
+    struct ends {
+        const char* text;
+        std::array<double, 2> x, y;
+        double least, most;
+    };
+    const std::vector<ends> all{
+        {"x + y", {1, 2}, {-3, 5}, -2, 7},
+        {"x - y", {1, 2}, {-3, 5}, -4, 5},
+        {"x * y", {-1, 2}, {-3, 5}, -6, 10},
+        {"x / y", {-1, 2}, {4, 5}, -0.25, 0.5},
+        {"x / y", {1, 2}, {-5, -4}, -0.5, -0.2},
+        {"pow(x, y)", {2, 3}, {1, 2}, 2, 9},
+        {"pow(x, y)", {0.5, 2}, {-1, 3}, 0.125, 8},
+        {"pow(x, y)", {0.5, 0.75}, {1, 2}, 0.25, 0.75},
+        {"pow(x, y)", {0, 2}, {3, 3}, 0, 8},
+        {"exp(x)", {-1, 2}, {0, 0}, std::exp(-1.0), std::exp(2.0)},
+        {"sin(x)", {0.25, 2}, {0, 0}, std::sin(0.25), 1},
+        {"sin(x)", {3, 5}, {0, 0}, -1, std::sin(3.0)},
+        {"cos(x)", {-1, 2}, {0, 0}, std::cos(2.0), 1},
+        {"abs(x)", {-1, 2}, {0, 0}, 0, 2},
+        {"abs(x)", {-3, -2}, {0, 0}, 2, 3},
+        {"sqrt(x)", {4, 9}, {0, 0}, 2, 3},
+        {"inversesqrt(x)", {4, 16}, {0, 0}, 0.25, 0.5},
+        {"fract(x)", {1.25, 1.75}, {0, 0}, 0.25, 0.75},
+        {"fract(x)", {0.75, 1.25}, {0, 0}, 0, 1},
+        {"floor(x)", {0.75, 2.25}, {0, 0}, 0, 2},
+        {"min(x, y)", {1, 4}, {2, 3}, 1, 3},
+        {"max(x, y)", {1, 4}, {2, 3}, 2, 4},
+        {"clamp(x, 0.0, 1.0)", {-1, 0.5}, {0, 0}, 0, 0.5},
+        {"step(x, y)", {1, 2}, {1.5, 3}, 0, 1},
+        {"step(x, y)", {1, 2}, {3, 4}, 1, 1},
+        {"atan(x, y)", {1, 2}, {1, 2}, std::atan2(1, 2), std::atan2(2, 1)},
+    };
+    for (const ends& each : all) {
+        CAPTURE(each.text);
+        CAPTURE(each.x);
+        verify::plain_names known;
+        known[verify::plain_name("x")] = verify::range(each.x[0], (each.x[0] + each.x[1]) / 2, each.x[1]);
+        known[verify::plain_name("y")] = verify::range(each.y[0], (each.y[0] + each.y[1]) / 2, each.y[1]);
+        const verify::plain_value found = verify::plain_formula(each.text).evaluate(known);
+        // Some roundings of a float of what is at hand, no more: a wider interval would let mistakes pass.
+        const double room = 0x1p-24 * 64 * (1 + std::abs(each.least) + std::abs(each.most));
+        CHECK(found.at(0).low <= each.least + 1e-15);
+        CHECK(found.at(0).low >= each.least - room);
+        CHECK(found.at(0).high >= each.most - 1e-15);
+        CHECK(found.at(0).high <= each.most + room);
+    }
+}
+
 TEST_CASE("where a formula gives no number the picture is black, counted, and check fails") {
     for (const rate at : {rate::face, rate::vertex, rate::fragment}) {
         scene made = lit_buoys(model_kind::blinn_phong, at);
@@ -388,6 +438,34 @@ TEST_CASE("mistakes act on formulas as the catalogue says") {
     CHECK(!verify::applies(specular_eye_at_origin, made));
     made.formulas[slot::h] = "normalize(l + v)";
     CHECK(!verify::applies(half_not_normalized, made));
+}
+
+TEST_CASE("a cone's angle in degrees: formulas are given the cosines of that") {
+    scene made = lit_buoys(model_kind::lambert, rate::fragment);
+    made.ambient_strength = 0;
+    made.lights = {made.lights.back()};
+    light& lamp = made.lights[0].light; // the searchlight
+    lamp.ambient = {};
+    made.formulas[slot::penumbra] = "0.5 + 0.25 * cos_outer + 0.125 * cos_inner";
+    const auto penumbra = [&](double of_an_angle) {
+        return 0.5 + 0.25 * std::cos(of_an_angle * lamp.outer) + 0.125 * std::cos(of_an_angle * lamp.inner);
+    };
+    const double degrees_in_a_radian = 180 / std::acos(-1.0);
+    const double expected = penumbra(degrees_in_a_radian) / penumbra(1);
+    const picture right = verify::draw_with_mistakes(made, {});
+    const picture wrong = verify::draw_with_mistakes(made, {verify::mistake::cone_angle_in_degrees});
+    std::size_t lit = 0;
+    for (int y = 0; y < right.height; ++y) {
+        for (int x = 0; x < right.width; ++x) {
+            const float here = right.color(x, y).g; // in which nothing glows
+            if (right.color(x, y) != rgb<float>(made.view.background) && here > 1e-3F) {
+                ++lit;
+                CHECK(static_cast<double>(wrong.color(x, y).g / here) ==
+                      doctest::Approx(expected).epsilon(1e-6));
+            }
+        }
+    }
+    CHECK(lit > 100);
 }
 
 TEST_CASE("explain tells each formula, what it was given and what it gave") {
