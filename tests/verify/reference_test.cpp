@@ -188,6 +188,43 @@ TEST_CASE("a cast ray meets a level plane where geometry says, and lights it by 
     CHECK(casts.at(40, 0.5).object == -1);
 }
 
+TEST_CASE("each farther plate of the lantern's row is held against the nearest, and that against nothing") {
+    const verify::reference_scene& row = *verify::find_reference("lantern-row");
+    std::vector<double> ratios;
+    for (const verify::expectation& each : row.expectations) {
+        if (each.is_ratio) {
+            ratios.push_back(each.color.g);
+        }
+    }
+    REQUIRE(ratios.size() == 3);
+    for (const double k : {2.0, 3.0, 4.0}) {
+        // The square of the distance, but for the pixels' places on the plates: within a thousandth.
+        CHECK(ratios[static_cast<std::size_t>(k) - 2] == doctest::Approx(1 / (k * k)).epsilon(0.001));
+    }
+}
+
+TEST_CASE("how a tolerance comes about is told of eight lights, and how many more there are") {
+    scene made = verify::find_reference("lantern-row")->scene;
+    const named_light lantern = made.lights[0];
+    for (const std::size_t lights : {1U, 8U, 9U, 13U}) {
+        CAPTURE(lights);
+        made.lights.assign(lights, lantern);
+        const verify::expectation& plate = verify::find_reference("lantern-row")->expectations.front();
+        std::string told;
+        for (const std::string& line : verify::caster(made).derivation(plate.x + 0.5, plate.y + 0.5)) {
+            told += line + "\n";
+        }
+        std::size_t named = 0;
+        for (std::size_t at = told.find(" m away: "); at != std::string::npos;
+             at = told.find(" m away: ", at + 1)) {
+            ++named;
+        }
+        CHECK(named == std::min<std::size_t>(lights, 8));
+        CHECK((told.find("... and " + std::to_string(lights - 8) + " lights more.\n") != std::string::npos) ==
+              (lights > 8));
+    }
+}
+
 TEST_CASE("names of scenes are told apart, and found") {
     std::set<std::string> names;
     for (const verify::reference_scene& reference : verify::reference_scenes()) {
