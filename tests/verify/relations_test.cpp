@@ -101,6 +101,7 @@ TEST_CASE("powers of two and exchanged channels are exact, bit for bit") {
                                 result.name == "a dark light" || result.name == "permuted channels";
             if (of_two) {
                 CHECK(result.used == 0);
+                CHECK(result.remark.ends_with(" (0 pixels at borders)"));
                 ++exact;
             }
         }
@@ -262,6 +263,28 @@ TEST_CASE("each relation is broken by a subject that breaks what it says") {
                   return draw(asked);
               }),
               "finer cells"));
+}
+
+TEST_CASE("channels are exchanged where no formula tells one from another") {
+    const auto exchanged = [](formulas::slot which, const char* text) {
+        scene made = verify::find_reference("moon-crates")->scene;
+        made.view.width = 96;
+        made.view.height = 60;
+        made.formulas[which] = text;
+        bool asked = false;
+        for (const verify::check_result& result : verify::check_relations(made, function_renderer(drawn))) {
+            asked = asked || result.name == "permuted channels";
+            CHECK(result.passed);
+        }
+        return asked;
+    };
+    using formulas::slot;
+    CHECK(exchanged(slot::color, "c / (c + 1.0)"));
+    CHECK_FALSE(exchanged(slot::color, "c.bgr"));
+    CHECK_FALSE(exchanged(slot::color, "c * vec3(1.0, 0.9, 0.8)"));
+    CHECK(exchanged(slot::diffuse, "max(dot(n, l), 0.0)"));
+    CHECK_FALSE(exchanged(slot::diffuse, "max(dot(n, l), 0.0) * vec3(1.0, 0.9, 0.8)"));
+    CHECK_FALSE(exchanged(slot::more, "vec3(0.1, 0.2, 0.3)"));
 }
 
 TEST_CASE("a model of one's own under the checks of the library") {
