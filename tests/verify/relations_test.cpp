@@ -136,7 +136,12 @@ TEST_CASE("doubled lengths: how much brighter a light must be, by its law; a law
         lamp.coefficients = {0.7, 0.21, 0.13};
         CAPTURE(static_cast<int>(kind));
         REQUIRE(verify::lengths_can_double(quay));
-        const light far = verify::doubled_lengths(quay).lights[0].light;
+        const scene twice = verify::doubled_lengths(quay);
+        CHECK(twice.view.near == 2 * quay.view.near);
+        CHECK(twice.view.far == 2 * quay.view.far);
+        CHECK(twice.view.eye == quay.view.eye * 2);
+        const light& far = twice.lights[0].light;
+        CHECK(far.position == lamp.position * 2);
         CHECK(far.intensity == lamp.intensity * factor);
         CHECK(far.range == 2 * lamp.range);
     }

@@ -90,7 +90,6 @@ TEST_CASE("beside a triangle's edge, snapped over a pixel's centre, a field show
 
 namespace {
 
-// A plank that faces the eye four metres away, lit by a lamp 1.5 metres before it, off its middle; a white
 // one joins it at the picture's middle, if asked for.
 scene planks_facing_the_eye(bool with_a_neighbour) {
     scene made;
@@ -226,7 +225,6 @@ TEST_CASE(
 }
 
 TEST_CASE("a place is near a border where its surroundings are another field, a triangle, or nothing") {
-    // Balls around the line of sight: the ray that touches one of radius r, d metres away, leaves the eye at
     // r over √(d² − r²).
     scene made = planks_facing_the_eye(false);
     const auto outline = [&](double radius, double away) {
@@ -291,6 +289,17 @@ TEST_CASE("however coarse a subject is, its precision hides no more than two cod
     }
 }
 
+TEST_CASE("a check by the second method says how its tolerance comes about where it was the nearest") {
+    const scene made = planks_facing_the_eye(false);
+    const verify::check_result result = verify::hold_against_second_method(made, draw(made));
+    std::string lines;
+    for (const std::string& line : verify::caster(made).derivation(result.x + 0.5, result.y + 0.5)) {
+        lines += line + "\n";
+    }
+    CHECK(lines.find(" m from the eye") != std::string::npos);
+    CHECK(result.because.ends_with(lines));
+}
+
 TEST_CASE("within a field of which both sides are lit, a lantern lights what it stands before") {
     scene made = planks_facing_the_eye(false);
     object shed;
@@ -306,7 +315,6 @@ TEST_CASE("within a field of which both sides are lit, a lantern lights what it 
         const verify::caster casts(made);
         const picture drawn = draw(made);
         for (const int x : {3, 20, 33}) {
-            // From the middle of a ball every ray of light meets it upright, six metres away: 0.5 / 36.
             const double expected = two_sided ? 0.5 / 36 : 0;
             CHECK(casts.at(x + 0.5, 12.5).color.g == doctest::Approx(expected).epsilon(1e-9));
             CHECK(static_cast<double>(drawn.color(x, 12).g) == doctest::Approx(expected).epsilon(1e-5));
