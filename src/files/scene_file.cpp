@@ -288,7 +288,7 @@ class scene_reader {
                       "an expectation has either a pixel or an object with a point",
                       "pixel = [x, y], or object = \"...\" with point = [x, y, z] in the object's own space");
         }
-        from.read_wholes("pixel", expected.pixel);
+        from.read_wholes("pixel", expected.pixel, 0);
         if (from.has("object")) {
             from.require("point", "for an expectation on an object",
                          "[x, y, z] in the object's own space, in metres");
@@ -300,6 +300,11 @@ class scene_reader {
             }
             const auto found = std::find(known.begin(), known.end(), name);
             if (found == known.end()) {
+                std::erase_if(known, [](std::string_view each) { return each.empty(); });
+                if (known.empty()) {
+                    from.fail("object", "`object` is `" + name + "`, and no object has a name",
+                              "a `name` in its [[objects]], and that here");
+                }
                 from.fail_word("object", name, known);
             }
             expected.object = static_cast<std::size_t>(found - known.begin());

@@ -13,6 +13,7 @@
 
 #include "support/printing.hpp"
 #include "support/random_scene.hpp"
+#include "support/replaced.hpp"
 #include "support/temporary_folder.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/files/scene_file.hpp"
@@ -240,6 +241,32 @@ outer = 30
     CHECK(read.numbers[1].values == std::vector<double>{1});
     CHECK(read.lights[0].light.range == 0); // none was given
     CHECK(parse_scene(scene_text(read), "again.toml", no_file) == read);
+    // What is expected of it: at a pixel, at a point of an object, as a ratio.
+    const std::string named =
+        testing::replaced(text, "shape = \"sphere\"", "shape = \"sphere\"\nname = \"buoy\"");
+    const scene expecting = parse_scene(named + R"toml(
+[[expect]]
+name = "dark"
+pixel = [3, 0]
+color = [0, 0, 0]
+tolerance = 1e-6
+[[expect]]
+name = "under the lamp"
+object = "buoy"
+point = [0, 1, 0]
+ratio = [2, 2, 2]
+to = "dark"
+tolerance = 0.5
+)toml",
+                                        "quay.toml", no_file);
+    REQUIRE(expecting.expects.size() == 2);
+    CHECK(expecting.expects[0].pixel[0] == 3);
+    CHECK(expecting.expects[1].point == vec3<double>{0, 1, 0});
+    CHECK(parse_scene(scene_text(expecting), "again.toml", no_file) == expecting);
+    const std::string of_none = "\n[[expect]]\nname = \"lit\"\nobject = \"buoy\"\npoint = [0, 1, 0]\n";
+    CHECK(line_of([&] { parse_scene(text + of_none, "quay.toml", no_file); })
+              .ends_with(": `object` is `buoy`, and no object has a name; a `name` in its [[objects]], and "
+                         "that here"));
 
     const auto told = [&](const std::string& from, const std::string& to) {
         std::string changed = text;

@@ -266,6 +266,20 @@ TEST_CASE("a word that is no number is named with its line and column") {
     CHECK(refusal({{"a.obj", "v +0 -1e-60 0 # here\nv 1 0 0\nv 0 1e0 0\nf 1 2 3\n"}}, "a.obj") == "read");
 }
 
+TEST_CASE("glTF: a material's colour, alpha, glow and sides, each where the file gives it") {
+    gltf_parts parts;
+    parts.primitive += R"(, "material": 0)";
+    parts.extra = R"(, "materials": [{"name": "lamp glass", "alphaMode": "BLEND", "doubleSided": true,
+                      "emissiveFactor": [0.5, 0.25, 0.125],
+                      "pbrMetallicRoughness": {"baseColorFactor": [0.75, 0.5, 0.25, 0.5]}}])";
+    const mesh_file read = read_from({{"a.gltf", parts.text()}}, "a.gltf");
+    REQUIRE(read.materials.size() == 1);
+    CHECK(read.materials[0].base == rgb<double>{0.75, 0.5, 0.25});
+    CHECK(read.materials[0].alpha == 0.5);
+    CHECK(read.materials[0].emission == rgb<double>{0.5, 0.25, 0.125});
+    CHECK(read.materials[0].two_sided == true);
+}
+
 TEST_CASE("broken glTF files get one clear line") {
     const auto with = [](auto&& change) {
         gltf_parts parts;

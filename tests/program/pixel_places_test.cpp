@@ -4,6 +4,7 @@
 #include <doctest/doctest.h>
 
 #include "support/replaced.hpp"
+#include "support/run.hpp"
 #include "support/temporary_folder.hpp"
 #include "yurvo/files/program_file.hpp"
 #include "yurvo/files/whole_file.hpp"
@@ -39,6 +40,12 @@ program_renderer renderer_of(const testing::temporary_folder& folder, const stag
     const bool hlsl = of.language == "hlsl";
     write_whole(folder / "a.vert", of.vertex);
     write_whole(folder / "a.frag", of.fragment);
+    if (of.language == "spirv") {
+        for (const std::string stage : {"vert", "frag"}) {
+            const std::string file = folder / ("a." + stage);
+            REQUIRE(testing::run("glslangValidator -V -S " + stage + " " + file + " -o " + file).status == 0);
+        }
+    }
     write_whole(
         folder / "a.toml",
         "format = 1\nlanguage = \"" + of.language +
@@ -79,6 +86,7 @@ TEST_CASE("rows are counted from where each language counts them") {
         {"GLSL for Vulkan",
          {"glsl-vulkan", vulkan_vertex, "#version 450\nlayout(location = 0) " + fragment},
          true},
+        {"SPIR-V", {"spirv", vulkan_vertex, "#version 450\nlayout(location = 0) " + fragment}, true},
         {"HLSL", {"hlsl", hlsl, hlsl}, true},
     };
     for (const auto& each : languages) {

@@ -97,6 +97,12 @@ TEST_CASE("a program that is right is drawn") { CHECK(line_of({"", "", "", ""}) 
 
 TEST_CASE("each thing that can be wrong with a program is said in its own line, with its place") {
     const std::vector<wrong_program> all{
+        // Sources: of the program's own the program file is told, of what they include they themselves.
+        {"a.toml", "fragment = \"a.frag\"", "fragment = \"none.frag\"",
+         "a.toml:4:12: `none.frag` cannot be read: No such file or directory; a source beside this file"},
+        {"a.frag", "uniform vec3 way;\n", "#include \"none.glsl\"\n",
+         "a.frag:2:11: `none.glsl` cannot be read: No such file or directory; a file beside the one that "
+         "includes it"},
         // Attributes and uniforms.
         {"a.toml", "facing = \"normal\"\n", "",
          "a.toml: the shader reads the attribute `facing`, which [attributes] leaves out; "
@@ -239,6 +245,11 @@ TEST_CASE("sources that include themselves, each other, too much, or what is not
         return line;
     };
     CHECK(said("void main() {}\n") == "read");
+    // What is included stands where it is included, and as it is.
+    write_whole(folder / "lamp.glsl", "uniform float lamp;\n");
+    CHECK(said("#include \"lamp.glsl\"\nvoid main() {}\n") == "read");
+    CHECK(read_stage(folder / "a.frag", shading_language::glsl).source ==
+          "uniform float lamp;\nvoid main() {}\n");
     CHECK(said("\n  #include \"none.glsl\"\n") == "a.frag:2:13: `none.glsl` cannot be read: No such file or "
                                                   "directory; a file beside the one that includes it");
     CHECK(said("#include \"a.frag\"\n") ==

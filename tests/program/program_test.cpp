@@ -890,7 +890,15 @@ TEST_CASE("export --language c++ and what cannot be exported") {
     const std::string in = "cd " + folder.path() + " && " + tool;
     REQUIRE(run(in + " export foggy-quay --language c++ -o model.hpp").status == 0);
     CHECK(has(read_whole(folder / "model.hpp"), "struct scene_model {"));
-    CHECK(has(read_whole(folder / "model.hpp"), "seen.ambient = seen.ambient * "));
+    const std::string model = read_whole(folder / "model.hpp");
+    CHECK(has(model, "seen.ambient = seen.ambient * "));
+    // What is given to a function of two numbers.
+    const std::size_t call = model.find(" = power(t");
+    REQUIRE(call != std::string::npos);
+    const std::string given = model.substr(call + 10, model.find('\n', call) - call - 10);
+    CHECK(given.find_first_not_of("0123456789") == given.find(", t"));
+    CHECK(given.ends_with(");"));
+    CHECK(given.find_first_not_of("0123456789, t);") == std::string::npos);
     REQUIRE(run(in + " export buoys --language c++ -o buoys.hpp").status == 0);
     CHECK_FALSE(has(read_whole(folder / "buoys.hpp"), "seen.ambient")); // it has no formula of it
     CHECK(run(in + " export foggy-quay --language c++ -o model.txt").status == 2);
