@@ -107,7 +107,14 @@ class cross_compiler {
 
     void hold(spvc_result result) const {
         if (result != SPVC_SUCCESS) {
-            throw error({stage_.file, 0, 0}, spvc_context_get_last_error_string(context_), source_remedy);
+            const std::string why = spvc_context_get_last_error_string(context_);
+            if (why.find("cannot be expressed") != std::string::npos) { // HLSL packs closer than GLSL can say
+                throw error(
+                    {stage_.file, 0, 0}, "a block has a vector or a matrix at no multiple of its own size",
+                    "an order, or numbers between, by which each float3 or float4 begins at a multiple "
+                    "of 16 bytes");
+            }
+            throw error({stage_.file, 0, 0}, why, source_remedy);
         }
     }
     template <class Use> void each(const spvc_resources& value, spvc_resource_type type, Use&& use) {

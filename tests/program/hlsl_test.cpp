@@ -1,6 +1,9 @@
 // HLSL as it is written beside Direct3D: buffers of structures, matrices that are not square, its own
 // functions.
+#include <map>
+
 #include <doctest/doctest.h>
+#include <nlohmann/json.hpp>
 
 #include "support/replaced.hpp"
 #include "support/run.hpp"
@@ -121,4 +124,35 @@ TEST_CASE("HLSL: a matrix that leaves out what is no row of the identity is one 
         source, replaced(claim, "turn = \"object.normal_to_world\"", "turn = \"object.normal_to_world[3]\""));
     CHECK(none.status == 2);
     CHECK(has(none.err, "`object.normal_to_world[3]` has no column 3; columns are 0 to 2"));
+}
+
+TEST_CASE("HLSL: where a block's numbers lie is told as HLSL has them, or that GLSL cannot say it") {
+    const auto packed = [](const std::string& given) {
+        const temporary_folder folder;
+        write_whole(folder / "quay.hlsl", given);
+        write_whole(folder / "quay.toml", claim);
+        return run("cd " + folder.path() + " && " + tool + " pack buoys --program quay.toml --json -");
+    };
+    const outcome told = packed(source);
+    CAPTURE(told.err);
+    // eye and count fill sixteen bytes, so do sky and gloss; std140 and HLSL agree.
+    const nlohmann::json data = nlohmann::json::parse(told.out);
+    std::map<std::string, int> offsets;
+    for (const nlohmann::json& each : data.at("blocks")) {
+        offsets[each.at("member").get<std::string>()] = each.at("offset").get<int>();
+    }
+    CHECK(offsets["eye"] == 0);
+    CHECK(offsets["count"] == 12);
+    CHECK(offsets["sky"] == 16);
+    CHECK(offsets["gloss"] == 28);
+    CHECK(offsets["paint"] == 32);
+    CHECK(offsets["shine"] == 48);
+    // A float3 after a float begins at 4 in HLSL, which no layout of GLSL has.
+    const outcome close = packed(replaced(source, "float3 eye; uint count;", "uint count; float3 eye;"));
+    CHECK(close.status == 2);
+    CHECK(close.one_line_of_error());
+    CHECK(has(close.err,
+              "quay.hlsl: a block has a vector or a matrix at no multiple of its own size; an order"));
+    // To be drawn it may lie anywhere: its members are fed by name.
+    CHECK(checked(replaced(source, "float3 eye; uint count;", "uint count; float3 eye;"), claim).status == 0);
 }

@@ -58,6 +58,12 @@ program_renderer renderer_of(const testing::temporary_folder& folder, const stag
 
 const std::string vertex =
     "uniform mat4 toClip;\nin vec3 place;\nvoid main() { gl_Position = toClip * vec4(place, 1.0); }\n";
+const std::string vulkan_vertex =
+    "#version 450\nlayout(binding = 0) uniform A { mat4 toClip; };\nlayout(location = 0) in vec3 place;\n"
+    "void main() { gl_Position = toClip * vec4(place, 1.0); }\n";
+const std::string hlsl_vertex =
+    "cbuffer A { float4x4 toClip; };\n"
+    "float4 vertex_main(float3 place : PLACE) : SV_Position { return mul(toClip, float4(place, 1)); }\n";
 
 } // namespace
 
@@ -66,13 +72,7 @@ TEST_CASE("rows are counted from where each language counts them") {
     const std::string above = "layout(origin_upper_left) in vec4 gl_FragCoord;\n" + fragment;
     const std::string desktop = "#version 330\n";
     const std::string hlsl =
-        "cbuffer A { float4x4 toClip; };\n"
-        "float4 vertex_main(float3 place : PLACE) : SV_Position { return mul(toClip, "
-        "float4(place, 1)); }\n"
-        "float4 fragment_main(float4 at : SV_Position) : SV_Target { return at.y / 40; }\n";
-    const std::string vulkan_vertex =
-        "#version 450\nlayout(binding = 0) uniform A { mat4 toClip; };\nlayout(location = 0) in vec3 place;\n"
-        "void main() { gl_Position = toClip * vec4(place, 1.0); }\n";
+        hlsl_vertex + "float4 fragment_main(float4 at : SV_Position) : SV_Target { return at.y / 40; }\n";
     struct {
         const char* name;
         stages given;
@@ -97,6 +97,35 @@ TEST_CASE("rows are counted from where each language counts them") {
             CAPTURE(y);
             const float row = static_cast<float>(each.from_above ? y : 39 - y) + 0.5F;
             CHECK(std::abs(drawn.color(7, y).r - row / 40) <= 0x1p-24F); // one division, rounded
+        }
+    }
+}
+
+TEST_CASE("which side of a surface faces the eye does not change in a mirror") {
+    const std::string fragment =
+        "out vec4 color;\nvoid main() { color = vec4(gl_FrontFacing ? 1.0 : 0.25); }\n";
+    const std::string hlsl = hlsl_vertex +
+                             "float4 fragment_main(float4 at : SV_Position, bool front : SV_IsFrontFace) : "
+                             "SV_Target { return front ? 1 : 0.25; }\n";
+    const stages languages[] = {
+        {"glsl", "#version 330\n" + vertex, "#version 330\n" + fragment},
+        {"glsl-vulkan", vulkan_vertex, "#version 450\nlayout(location = 0) " + fragment},
+        {"hlsl", hlsl, hlsl},
+    };
+    for (const stages& each : languages) {
+        CAPTURE(each.language);
+        const testing::temporary_folder folder;
+        const program_renderer made = renderer_of(folder, each);
+        for (const bool mirrored : {false, true}) {
+            for (const bool turned : {false, true}) {
+                CAPTURE(mirrored);
+                CAPTURE(turned);
+                scene of = filled();
+                placement& placed = of.objects[0].placed;
+                placed.scale.x = mirrored ? -1 : 1;
+                placed.rotation.x *= turned ? -1 : 1; // its back to the eye
+                CHECK(made.draw(of).color(20, 20).g == (turned ? 0.25F : 1.0F));
+            }
         }
     }
 }
