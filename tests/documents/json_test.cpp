@@ -105,7 +105,9 @@ TEST_CASE("the page of JSON has the fields that are written, and no others" * do
     }
     const std::map<std::string, fields> page = documented();
     CHECK(page.size() == written.size());
-    for (const auto& [command, names] : written) {
+    for (const auto& each : written) {
+        const auto& command = each.first;
+        const auto& names = each.second;
         CAPTURE(command);
         REQUIRE(page.contains(command));
         const fields& rows = page.at(command);
@@ -117,7 +119,9 @@ TEST_CASE("the page of JSON has the fields that are written, and no others" * do
     }
     // The other way round; but for what only some pictures have.
     const fields rare{"penumbras[].lights", "blocks[].*", "fitted", "advice", "coverage.unseen", "ties"};
-    for (const auto& [command, rows] : page) {
+    for (const auto& each : page) {
+        const auto& command = each.first;
+        const auto& rows = each.second;
         for (const std::string& row : rows) {
             CAPTURE(command);
             CAPTURE(row);

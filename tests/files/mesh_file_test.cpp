@@ -228,7 +228,9 @@ TEST_CASE("broken OBJ and MTL files get one clear line") {
         {"a number without end", "v " + huge + "\n"},
         {"material library missing", "mtllib nowhere.mtl\n" + points + "usemtl a\nf 1 2 3\n"},
     };
-    for (const auto& [what, text] : broken_objs) {
+    for (const auto& each : broken_objs) {
+        const auto& what = each.first;
+        const auto& text = each.second;
         CAPTURE(what);
         const std::string line = refusal({{"a.obj", text}}, "a.obj");
         CAPTURE(line);
@@ -249,7 +251,9 @@ TEST_CASE("broken OBJ and MTL files get one clear line") {
         {"texture missing", "newmtl a\nmap_Kd nowhere.png\n"},
         {"texture that is text", "newmtl a\nmap_Kd a.obj\n"},
     };
-    for (const auto& [what, text] : broken_mtls) {
+    for (const auto& each : broken_mtls) {
+        const auto& what = each.first;
+        const auto& text = each.second;
         CAPTURE(what);
         const std::string line = refusal({{"a.obj", with_material}, {"a.mtl", text}}, "a.obj");
         CAPTURE(line);
@@ -375,7 +379,9 @@ TEST_CASE("broken glTF files get one clear line") {
          R"({"asset": {"version": "2.0"}, "scene": 3, "scenes": [{"nodes": [0]}], "nodes": [{}]})"},
     };
     CHECK(broken.size() >= 40);
-    for (const auto& [what, text] : broken) {
+    for (const auto& each : broken) {
+        const auto& what = each.first;
+        const auto& text = each.second;
         CAPTURE(what);
         const std::string line = refusal({{"a.gltf", text}}, "a.gltf");
         CAPTURE(line);

@@ -95,9 +95,11 @@ TEST_CASE("scenes, meshes and pictures with random damage") {
             throw error({name, 0, 0}, "cannot be read: there is none", "one that is there");
         };
         attempt([&] { (void)parse_scene(mutate(scene_bytes), "a.toml", nothing); });
-        for (const auto& [name, bytes] : {std::pair<std::string, std::string>{"a.obj", obj.files[0].bytes},
-                                          {"a.gltf", gltf.files[0].bytes},
-                                          {"a.glb", glb.files[0].bytes}}) {
+        for (const auto& each : {std::pair<std::string, std::string>{"a.obj", obj.files[0].bytes},
+                                 {"a.gltf", gltf.files[0].bytes},
+                                 {"a.glb", glb.files[0].bytes}}) {
+            const auto& name = each.first;
+            const auto& bytes = each.second;
             const std::string damaged = mutate(bytes);
             attempt([&] {
                 (void)read_mesh(name, [&](const std::string& asked) {
@@ -106,8 +108,9 @@ TEST_CASE("scenes, meshes and pictures with random damage") {
             });
         }
         attempt([&] { (void)read_texture(mutate(png), "a.png"); });
-        for (const auto& [name, bytes] :
-             {std::pair<std::string, std::string>{"b.exr", exr}, {"b.pfm", pfm}}) {
+        for (const auto& each : {std::pair<std::string, std::string>{"b.exr", exr}, {"b.pfm", pfm}}) {
+            const auto& name = each.first;
+            const auto& bytes = each.second;
             write_whole(folder / name, mutate(bytes));
             attempt([&] { (void)read_picture(folder / name); });
         }

@@ -136,31 +136,31 @@ TEST_CASE("every scene that comes with the tool reads back as the same but for t
 
 TEST_CASE("edits of what is no TOML or no place say so, and give no text") {
     const std::string text = "[view]\neye = [1.0, 2.0]\n[[lights]]\nkind = \"point\"\n";
-    const std::string quay = "quay.toml";
+    const std::string file = "quay.toml";
     CHECK_THROWS_WITH_AS(
-        with_value("a = = 1\n", quay, "a", "2"),
+        with_value("a = = 1\n", file, "a", "2"),
         "quay.toml:1:5: this is no TOML: Error while parsing value: could not determine value type; TOML 1.0",
         error);
-    CHECK_THROWS_WITH_AS(with_value(text, quay, "lights[3].kind", "2"),
+    CHECK_THROWS_WITH_AS(with_value(text, file, "lights[3].kind", "2"),
                          "quay.toml: there is no `lights[3].kind` in it; an element that is there", error);
-    CHECK_THROWS_WITH_AS(with_value(text, quay, "view.eye.x", "2"),
+    CHECK_THROWS_WITH_AS(with_value(text, file, "view.eye.x", "2"),
                          "quay.toml: there is no `view.eye.x` in it; a key of a section", error);
-    CHECK_THROWS_WITH_AS(with_value(text, quay, "view", "2"),
+    CHECK_THROWS_WITH_AS(with_value(text, file, "view", "2"),
                          "quay.toml:1:1: `view` is a section; the place of a value", error);
-    CHECK_THROWS_WITH_AS(with_value(text, quay, "ropes[0].length", "2"),
+    CHECK_THROWS_WITH_AS(with_value(text, file, "ropes[0].length", "2"),
                          "quay.toml: there is no `ropes[0].length` in it; an element that is there", error);
     for (const char* const place : {"", "[0]", "lights[", "lights[]", "lights[x]", "\"view"}) {
         CAPTURE(std::string(place));
-        CHECK_THROWS_WITH_AS(with_value(text, quay, place, "2"),
+        CHECK_THROWS_WITH_AS(with_value(text, file, place, "2"),
                              ("quay.toml: `" + std::string(place) +
                               "` is no place in it; keys with points between, `lights[0].color`")
                                  .c_str(),
                              error);
     }
-    CHECK_THROWS_WITH_AS(without_value("lights = [{kind = 1}]\n", quay, "lights[0]"),
+    CHECK_THROWS_WITH_AS(without_value("lights = [{kind = 1}]\n", file, "lights[0]"),
                          "quay.toml:1:11: `lights[0]` stands in one value with others; sections of their own",
                          error);
     CHECK_THROWS_WITH_AS(
-        with_section("lights = []\n", quay, "lights", "kind = 1\n"),
+        with_section("lights = []\n", file, "lights", "kind = 1\n"),
         "quay.toml:1:10: `lights` is written in one value; sections that begin with [[lights]]", error);
 }

@@ -90,7 +90,9 @@ TEST_CASE("formulas give what their functions say") {
         {"faceforward(a, b, vec3(0.0, 0.0, 1.0))", {-1, -2, -3}},
         {"length(y)", {1.7}},
     };
-    for (const auto& [text, expected] : known) {
+    for (const auto& each : known) {
+        const auto& text = each.first;
+        const auto& expected = each.second;
         CAPTURE(text);
         const std::vector<double> found = value_of(text);
         REQUIRE(found.size() == expected.size());

@@ -238,25 +238,25 @@ TEST_CASE("a texture is repeated however far away its coordinates are") {
     shape->positions = {{-3, 0, -2}, {-3, 0, 2}, {3, 0, 2}, {3, 0, -2}};
     shape->normals.assign(4, {0, 1, 0});
     shape->triangles = {{0, 1, 2}, {0, 2, 3}};
-    const auto drawn_from = [&](double u, double v) {
+    const auto drawn_from = [&](double across, double up) {
         auto moved = std::make_shared<mesh>(*shape);
-        moved->texcoords = {{u, v + 1}, {u, v}, {u + 2, v}, {u + 2, v + 1}};
+        moved->texcoords = {{across, up + 1}, {across, up}, {across + 2, up}, {across + 2, up + 1}};
         scene made = bare(mesh_shape{"", moved, {}});
         made.materials[0].texture_file = "boards.png";
         made.materials[0].image = boards;
         return draw(made);
     };
     const picture near = drawn_from(0.25, 0.125);
-    for (const auto& [u, v] :
+    for (const auto& by :
          {std::array{-1.0, 2.0}, {-7.0, -5.0}, {300.0, -900.0}, {6e6, -9e6}, {-5e8, 3e8}, {7e10, -4e10}}) {
-        CAPTURE(u);
-        const picture far = drawn_from(u + 0.25, v + 0.125);
+        CAPTURE(by[0]);
+        const picture far = drawn_from(by[0] + 0.25, by[1] + 0.125);
         double most = 0;
         for (std::size_t i = 0; i < near.values.size(); ++i) {
             most = std::max(most, std::abs(1.0 * near.values[i] - far.values[i]));
         }
         // What a double leaves of the place between two texels, in texels, twice; and a float's rounding.
-        CHECK(most <= 8 * std::max(std::abs(u), std::abs(v)) * 3 * 0x1p-52 + 4 * 0x1p-24);
+        CHECK(most <= 8 * std::max(std::abs(by[0]), std::abs(by[1])) * 3 * 0x1p-52 + 4 * 0x1p-24);
     }
 }
 

@@ -34,7 +34,9 @@ TEST_CASE("names without their prefix, single letters and a light's own name say
                                                                       {"n", "normal"},
                                                                       {"c", "color"},
                                                                       {"t", "texcoord"}};
-    for (const auto& [name, means] : attributes) {
+    for (const auto& each : attributes) {
+        const auto& name = each.first;
+        const auto& means = each.second;
         CAPTURE(name);
         CHECK(likely_attribute(name) == means);
     }
@@ -44,7 +46,9 @@ TEST_CASE("names without their prefix, single letters and a light's own name say
                                                                    {"radiance", "lights[0].light"},
                                                                    {"u_eye", "view.eye"},
                                                                    {"tide", ""}};
-    for (const auto& [name, means] : vectors) {
+    for (const auto& each : vectors) {
+        const auto& name = each.first;
+        const auto& means = each.second;
         CAPTURE(name);
         CHECK(likely_uniform(name, vec3_shape) == means);
     }

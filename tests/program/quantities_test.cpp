@@ -361,7 +361,9 @@ TEST_CASE("a name is taken for what its words and its type say") {
         CHECK_MESSAGE(!uniforms.contains(one.name), one.name); // an array of structures counts once
         uniforms[one.name] = one.means;
     }
-    for (const auto& [type, name, means] : names) {
+    for (const std::array<std::string, 3>& each : names) { // type, name, meaning
+        const std::string& name = each[1];
+        const std::string& means = each[2];
         CAPTURE(name);
         REQUIRE(uniforms.contains(name));
         CHECK(uniforms[name] == means);

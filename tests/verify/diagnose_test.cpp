@@ -134,9 +134,11 @@ TEST_CASE("no right picture is accused: random scenes by the second method") {
 
 TEST_CASE("two mistakes together are both named") {
     const scene of = reference("buoys");
-    for (const auto& [a, b] :
+    for (const auto& each :
          {std::pair{falloff_missing, encode_missing}, std::pair{picture_upside_down, channels_swapped},
           std::pair{ambient_missing, specular_times_cosine}, std::pair{half_not_normalized, encode_twice}}) {
+        const auto& a = each.first;
+        const auto& b = each.second;
         const verify::diagnosis found = verify::diagnose(of, with(of, {a, b}), pixel_format::srgb_codes);
         CAPTURE(verify::entry_of(a).id);
         CAPTURE(verify::entry_of(b).id);
@@ -296,7 +298,9 @@ TEST_CASE("the make-up says what a term's factor looks like") {
         {pi, "it is multiplied by π"}, {1 / pi, "it is divided by π"}, {2, "it is counted 2 times"},
         {4, "it is counted 4 times"},  {0.5, "it is divided by 2"},    {0.25, "it is divided by 4"},
         {0.7, "it is too dim"},        {1.6, "it is too bright"},      {1, ""}};
-    for (const auto& [factor, says] : all) {
+    for (const auto& each : all) {
+        const auto& factor = each.first;
+        const auto& says = each.second;
         CAPTURE(factor);
         scene other = of;
         other.lights[1].light.diffuse = rgb<double>(factor);

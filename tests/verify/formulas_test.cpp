@@ -147,7 +147,9 @@ TEST_CASE("intervals of the second method hold what float and double give") {
              const double t = std::clamp((x + 1) / 3, 0.0, 1.0);
              return t * t * (3 - 2 * t);
          }}};
-    for (const auto& [text, exact] : functions) {
+    for (const auto& each : functions) {
+        const auto& text = each.first;
+        const auto& exact = each.second;
         CAPTURE(text);
         const verify::plain_formula formula(text);
         for (double x = -6.05; x < 6; x += 0.0713) {

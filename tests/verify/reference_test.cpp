@@ -225,6 +225,20 @@ TEST_CASE("how a tolerance comes about is told of eight lights, and how many mor
     }
 }
 
+TEST_CASE("what is expected on the slipway is said of each of its things by name") {
+    const verify::reference_scene& slipway = *verify::find_reference("slipway");
+    std::set<std::string> lit;
+    std::set<std::string> counted;
+    for (const verify::expectation& each : slipway.expectations) {
+        (each.area_of ? counted : lit).insert(each.name);
+    }
+    for (const object& each : slipway.scene.objects) {
+        CAPTURE(each.name);
+        CHECK(lit.count("the moon on the " + each.name) == 1);
+        CHECK(counted.count("how many pixels show the " + each.name) == 1);
+    }
+}
+
 TEST_CASE("names of scenes are told apart, and found") {
     std::set<std::string> names;
     for (const verify::reference_scene& reference : verify::reference_scenes()) {

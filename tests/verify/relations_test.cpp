@@ -125,10 +125,11 @@ TEST_CASE("doubled lengths: how much brighter a light must be, by its law; a law
     CHECK_FALSE(verify::brighter_at_twice(ends, ends).has_value());
 
     // The lights that scenes have: 1 / d² takes 4, a law of d / range or of its own coefficients 1.
-    for (const auto& [kind, factor] :
-         {std::pair{falloff_kind::none, 1.0}, std::pair{falloff_kind::inverse_square, 4.0},
-          std::pair{falloff_kind::polynomial, 1.0}, std::pair{falloff_kind::linear, 1.0},
-          std::pair{falloff_kind::windowed, 4.0}}) {
+    for (const auto& each : {std::pair{falloff_kind::none, 1.0}, std::pair{falloff_kind::inverse_square, 4.0},
+                             std::pair{falloff_kind::polynomial, 1.0}, std::pair{falloff_kind::linear, 1.0},
+                             std::pair{falloff_kind::windowed, 4.0}}) {
+        const auto& kind = each.first;
+        const auto& factor = each.second;
         scene quay = verify::find_reference("lantern-quay-inverse-square")->scene;
         light& lamp = quay.lights[0].light;
         lamp.falloff = kind;
