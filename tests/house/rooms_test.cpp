@@ -48,15 +48,16 @@ template <class Use> void each_include(const std::string& folder, Use&& use) {
     }
 }
 
-// The headers that a source made of some includes brings, by the compiler's own list of dependencies.
+// The headers that a source made of some includes brings, by the compiler's own list of what it opened. (What
+// a build would depend on is more: Clang counts what was only asked for by __has_include.)
 std::string headers_brought_by(const std::string& includes) {
     const testing::temporary_folder folder;
     const std::string source = folder / "user.cpp";
     write_whole(source, includes + "\nint main() {}\n");
-    const testing::outcome listed =
-        testing::run(std::string(YURVO_COMPILER) + " -std=c++20 -M -I" + root + "/include " + source);
+    const testing::outcome listed = testing::run(
+        std::string(YURVO_COMPILER) + " -std=c++20 -fsyntax-only -H -I" + root + "/include " + source);
     REQUIRE(listed.status == 0);
-    return listed.out;
+    return listed.err;
 }
 
 } // namespace
