@@ -123,6 +123,26 @@ TEST_CASE("of a driver's picture what a light's border explains is not off, and 
     }
 }
 
+TEST_CASE("of a driver's picture what a neighbouring triangle explains is not off, and what it does not is") {
+    // The border of two colours that are near enough to be compared passes a 400th of a pixel beside the
+    // centres of column 20; a pixel is a tenth of a metre there.
+    scene made = painted_halves(0.5, 0.51);
+    made.objects[0].placed.position.x = 0.1 * (0.5 + 0.0025); // a 256th is 0.0039
+    const picture right = draw(made);
+    REQUIRE(right.color(20, 7).g == 0.5F);
+    const tolerance_model driver{.precision = 27, .snap = 1.0 / 256};
+    for (const int x : {18, 19, 20}) {
+        CAPTURE(x);
+        picture found = right;
+        found.set(x, 7, rgb<float>(0.51F), 1);
+        const verify::diagnosis told = verify::diagnose(made, found, pixel_format::floats, driver);
+        CHECK(told.off == (x == 20 ? 0 : 1));
+        CHECK((told.verdict == verify::verdict_kind::right) == (x == 20));
+        // The pipeline's own pictures are snapped as they are: nothing of the kind explains theirs.
+        CHECK(verify::diagnose(made, found, pixel_format::floats).off == 1);
+    }
+}
+
 TEST_CASE("a subject's tolerance comes to what is expected: a code, and what a quotient of two changes by") {
     scene made = painted_halves(0.2, 0.8);
     const tolerance_model driver{.precision = 100, .snap = 0, .unit_at_vertices = false};
