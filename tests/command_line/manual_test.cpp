@@ -92,6 +92,8 @@ TEST_CASE("the example of each command does what it says") {
                                  : command == "watch" ? " buoys --once"
                                                       : "";
         const outcome said = run(in + tool + " " + words + more);
+        CAPTURE(said.out);
+        CAPTURE(said.err);
         CHECK(said.status == (command == "diagnose" ? 1 : 0));
     }
     CHECK(examples == 22);
