@@ -108,11 +108,11 @@ class cross_compiler {
     void hold(spvc_result result) const {
         if (result != SPVC_SUCCESS) {
             const std::string why = spvc_context_get_last_error_string(context_);
-            if (why.find("cannot be expressed") != std::string::npos) { // HLSL packs closer than GLSL can say
+            if (why.find("cannot be expressed") !=
+                std::string::npos) { // as HLSL packs a float3 after a float
                 throw error(
-                    {stage_.file, 0, 0}, "a block has a vector or a matrix at no multiple of its own size",
-                    "an order, or numbers between, by which each float3 or float4 begins at a multiple "
-                    "of 16 bytes");
+                    {stage_.file, 0, 0}, "a vector in a block begins where no layout of GLSL can put it",
+                    "each float3 or float4 at a multiple of 16 bytes, by another order or numbers between");
             }
             throw error({stage_.file, 0, 0}, why, source_remedy);
         }
