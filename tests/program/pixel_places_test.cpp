@@ -3,6 +3,7 @@
 
 #include <doctest/doctest.h>
 
+#include "support/facing_eye.hpp"
 #include "support/replaced.hpp"
 #include "support/run.hpp"
 #include "support/temporary_folder.hpp"
@@ -17,17 +18,8 @@ namespace {
 
 // A plank that fills the picture.
 scene filled() {
-    scene made;
-    made.view.eye = {0, 0, 4};
-    made.view.target = {0, 0, 0};
-    made.view.width = 40;
-    made.view.height = 40;
-    made.shading.model = model_kind::unlit;
-    made.materials = {{"planks", {}}};
-    object plank;
-    plank.shape = plane_shape{{40, 40}, {1, 1}};
-    plank.placed.rotation.x = std::acos(-1.0) / 2;
-    made.objects = {plank};
+    scene made = testing::facing_eye(model_kind::unlit);
+    made.objects = {testing::facing_plank(40, 40)};
     return made;
 }
 

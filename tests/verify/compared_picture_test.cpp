@@ -6,6 +6,7 @@
 
 #include <doctest/doctest.h>
 
+#include "support/facing_eye.hpp"
 #include "verify/cast.hpp"
 #include "verify/compared_picture.hpp"
 #include "verify/expectations.hpp"
@@ -22,14 +23,7 @@ namespace {
 // A plank of two triangles beside each other's middle, each half of a colour of its own, over the whole
 // picture.
 scene painted_halves(double left, double right) {
-    scene made;
-    made.view.eye = {0, 0, 4};
-    made.view.target = {0, 0, 0};
-    made.view.fov = 2 * std::atan(0.5);
-    made.view.width = 40;
-    made.view.height = 40;
-    made.shading.model = model_kind::unlit;
-    made.materials = {{"paint", {}}};
+    scene made = testing::facing_eye(model_kind::unlit);
     mesh all;
     for (const double side : {0.0, 1.0}) {
         const auto first = static_cast<std::uint32_t>(all.positions.size());
@@ -167,8 +161,7 @@ TEST_CASE("a subject's tolerance comes to what is expected: a code, and what a q
 
 TEST_CASE("a texture that is not decoded shows the codes of its file") {
     scene made = painted_halves(1, 1);
-    made.objects[0].shape = plane_shape{{6, 6}, {1, 1}};
-    made.objects[0].placed.rotation.x = std::acos(-1.0) / 2;
+    made.objects = {testing::facing_plank(6, 6)};
     texture grey;
     grey.texels[0] = {0.002F, 0.2F, 1};
     made.materials[0].image = std::make_shared<const texture>(grey);

@@ -7,6 +7,7 @@
 
 #include <doctest/doctest.h>
 
+#include "support/facing_eye.hpp"
 #include "support/printing.hpp"
 #include "support/random_scene.hpp"
 #include "support/sampling.hpp"
@@ -45,14 +46,9 @@ TEST_CASE("beside a triangle's edge, snapped over a pixel's centre, a field show
     // A plank before a round float, its left edge within half a step of the snap of the centres of one
     // column; the float is lit so closely that its colour changes over a 256th of a pixel by more than is
     // allowed.
-    scene made;
-    made.view.eye = {0, 0, 4};
-    made.view.target = {0, 0, 0};
-    made.view.fov = 2 * std::atan(0.5);
+    scene made = testing::facing_eye(model_kind::blinn_phong);
     made.view.width = 16;
     made.view.height = 10;
-    made.shading.model = model_kind::blinn_phong;
-    made.materials = {{"paint", {}}};
     made.materials[0].look.base = rgb<double>(0.5);
     made.materials[0].look.shininess = 40;
     object buoy;
@@ -60,11 +56,9 @@ TEST_CASE("beside a triangle's edge, snapped over a pixel's centre, a field show
     ball.parts = {{}};
     ball.parts[0].radius = 1.6;
     buoy.shape = field_shape{ball};
-    object plank;
-    plank.shape = plane_shape{{2, 6}, {1, 1}};
-    plank.placed.rotation.x = std::acos(-1.0) / 2; // it faces the eye, one metre before the middle
+    object plank = testing::facing_plank(2, 6);
     plank.placed.rotation.z = 0.17;
-    plank.placed.position.z = 2;
+    plank.placed.position.z = 2; // metres before the middle
     made.objects = {buoy, plank};
     named_light lantern;
     lantern.light.position = {0.3, 0.4, 1.9};
@@ -92,21 +86,13 @@ namespace {
 
 // one joins it at the picture's middle, if asked for.
 scene planks_facing_the_eye(bool with_a_neighbour) {
-    scene made;
-    made.view.eye = {0, 0, 4};
-    made.view.target = {0, 0, 0};
-    made.view.fov = 2 * std::atan(0.5);
-    made.view.width = 40;
-    made.view.height = 40;
-    made.shading.model = model_kind::lambert;
+    scene made = testing::facing_eye(model_kind::lambert);
     made.ambient_strength = 0;
-    made.materials = {{"planks", {}}, {"painted", {}}};
+    made.materials.push_back({.name = "painted"});
     made.materials[0].look.base = rgb<double>(0.5);
     made.materials[1].look.base = rgb<double>(0.0);
     made.materials[1].look.emission = rgb<double>(1.0);
-    object plank;
-    plank.shape = plane_shape{{6, 6}, {1, 1}};
-    plank.placed.rotation.x = std::acos(-1.0) / 2;
+    object plank = testing::facing_plank(6, 6);
     made.objects = {plank};
     if (with_a_neighbour) {
         made.objects[0].placed.position.x = 3; // from the middle to the right
