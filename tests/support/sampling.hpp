@@ -20,6 +20,10 @@ inline constexpr std::size_t one_in = 1;
 /// Whether lists are gone through to the end: what is counted over all of one only holds then.
 inline constexpr bool whole = one_in == 1;
 
+/// The scenes that a check of all is asked for, as words of a command: none, which is all, or some with
+/// lights of each kind.
+inline constexpr const char* scenes_asked = whole ? "" : " lantern-quay-inverse-square buoys-phong penumbras";
+
 /// How many of so many rounds.
 constexpr std::size_t rounds(std::size_t usual) { return std::max(usual / one_in, std::size_t{1}); }
 
