@@ -1,3 +1,4 @@
+#include "pipeline/parallel.hpp"
 #include "report/text.hpp"
 #include "session.hpp"
 #include "yurvo/files/picture_file.hpp"
@@ -205,7 +206,7 @@ int run(session& on, const draw_options& options) {
     if (options.markers) {
         add_markers(on, loaded, result.shown);
     }
-    write_picture(options.output, result.shown, result.how);
+    pipeline::with_threads(options.threads, [&] { write_picture(options.output, result.shown, result.how); });
     if (options.data.speaks()) {
         tell(on, options, loaded, result);
     }

@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <bit>
 #include <charconv>
-#include <csetjmp>
 #include <cstdint>
 #include <cstring>
 #include <limits>
@@ -20,7 +19,6 @@
 #include <ImfOutputFile.h>
 
 #include "yurvo/files/whole_file.hpp"
-#include "yurvo/picture/screen_codes.hpp"
 #include "yurvo/scene/error.hpp"
 
 namespace yurvo::inline v0_1 {
@@ -60,84 +58,6 @@ bool ends_in(const std::string& path, std::string_view ending) {
 struct png_codes {
     int width = 0, height = 0;
     std::vector<std::uint8_t> codes; // RGBA
-};
-
-// Row by row: a picture's codes are needed a few rows at a time. libpng ends with longjmp where it fails, so
-// what has to be destroyed is a member here, and no function between holds any.
-struct png_writer {
-    static constexpr int rows_at_once = 16;
-    const picture& from;
-    encoding how;
-    std::string bytes;
-    std::string why;
-    std::vector<std::uint8_t> codes;
-    png_structp png = nullptr;
-    png_infop info = nullptr;
-
-    png_writer(const picture& from_, encoding how_) : from(from_), how(how_) {
-        codes.resize(4 * static_cast<std::size_t>(from.width) * rows_at_once);
-        bytes.reserve(from.pixels() / 2);
-    }
-    ~png_writer() { png_destroy_write_struct(&png, &info); }
-    png_writer(const png_writer&) = delete;
-    png_writer(png_writer&&) = delete;
-    png_writer& operator=(const png_writer&) = delete;
-    png_writer& operator=(png_writer&&) = delete;
-
-    static void put(png_structp png, png_bytep data, std::size_t count) {
-        bool done = true;
-        try {
-            static_cast<png_writer*>(png_get_io_ptr(png))
-                ->bytes.append(reinterpret_cast<const char*>(data), count); // NOLINT
-        } catch (const std::exception&) {
-            done = false;
-        }
-        if (!done) {
-            png_error(png, "no memory is left");
-        }
-    }
-    [[noreturn]] static void fail(png_structp png, png_const_charp message) {
-        static_cast<png_writer*>(png_get_error_ptr(png))->why = message;
-        png_longjmp(png, 1);
-    }
-    static void ignore(png_structp /*png*/, png_const_charp /*warning*/) {}
-
-    // False, with the reason, where it cannot be written.
-    bool write() {
-        const bool transparent = has_transparency(from);
-        png = png_create_write_struct(PNG_LIBPNG_VER_STRING, this, fail, ignore);
-        info = png == nullptr ? nullptr : png_create_info_struct(png);
-        if (info == nullptr) {
-            why = "no memory is left";
-            return false;
-        }
-        if (setjmp(png_jmpbuf(png)) != 0) { // NOLINT: libpng's way
-            return false;
-        }
-        png_set_write_fn(png, this, put, nullptr);
-        // Quick, and still as every reader takes it.
-        constexpr int quick = 3;
-        png_set_filter(png, PNG_FILTER_TYPE_BASE, PNG_FILTER_NONE);
-        png_set_compression_level(png, quick);
-        png_set_IHDR(png, info, static_cast<png_uint_32>(from.width), static_cast<png_uint_32>(from.height),
-                     8, transparent ? PNG_COLOR_TYPE_RGB_ALPHA : PNG_COLOR_TYPE_RGB, PNG_INTERLACE_NONE,
-                     PNG_COMPRESSION_TYPE_DEFAULT, PNG_FILTER_TYPE_DEFAULT);
-        png_set_sRGB(png, info, PNG_sRGB_INTENT_PERCEPTUAL);
-        png_write_info(png, info);
-        if (!transparent) {
-            png_set_filler(png, 0, PNG_FILLER_AFTER); // the codes' fourth byte is left out
-        }
-        for (int y = 0; y < from.height; ++y) {
-            const int row = y % rows_at_once;
-            if (row == 0) {
-                codes_of_rows(from, y, std::min(from.height, y + rows_at_once), how, codes.data());
-            }
-            png_write_row(png, codes.data() +
-                                   4 * static_cast<std::size_t>(from.width) * static_cast<std::size_t>(row));
-        }
-        png_write_end(png, info);
-        return true;
-    }
 };
 
 png_codes decode_png(const std::string& bytes, const std::string& name) {
@@ -341,14 +261,6 @@ void require_picture_name(const std::string& path) {
         throw error({path, 0, 0}, "the name says no kind of picture",
                     "a name that ends in .png, .exr or .pfm");
     }
-}
-
-std::string png_bytes(const picture& from, encoding how) {
-    png_writer writer(from, how);
-    if (!writer.write()) {
-        throw error({"PNG", 0, 0}, writer.why, "a picture that fits in memory");
-    }
-    return std::move(writer.bytes);
 }
 
 void write_picture(const std::string& path, const picture& from, encoding how) {

@@ -155,8 +155,12 @@ picture picture_of(int width, int height, const std::vector<std::uint8_t>& codes
     return result;
 }
 
-bool has_transparency(const picture& image) {
-    for (std::size_t i = 3; i < image.values.size(); i += 4) {
+bool has_transparency(const picture& image) { return has_transparency_in_rows(image, 0, image.height); }
+
+bool has_transparency_in_rows(const picture& image, int top, int bottom) {
+    const std::size_t row = 4 * static_cast<std::size_t>(image.width);
+    for (std::size_t i = static_cast<std::size_t>(top) * row + 3; i < static_cast<std::size_t>(bottom) * row;
+         i += 4) {
         if (image.values[i] < 1) {
             return true;
         }

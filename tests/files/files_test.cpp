@@ -11,6 +11,7 @@
 #include <limits>
 #include <random>
 
+#include "pipeline/parallel.hpp"
 #include "support/printing.hpp"
 #include "support/random_scene.hpp"
 #include "support/replaced.hpp"
@@ -75,6 +76,33 @@ TEST_CASE("a PNG has an alpha channel only where it needs one") {
     CHECK(read_whole(folder / "opaque.png")[25] == 2);
     write_picture(folder / "half.png", random_picture(4, 4, 0.5F));
     CHECK(read_whole(folder / "half.png")[25] == 6);
+}
+
+// Read by libpng, which knows nothing of how rows were put together. Noise, which deflate cannot shrink, and
+// one colour.
+TEST_CASE("a PNG of many bands of rows holds every code, the same bytes for any number of threads") {
+    const testing::temporary_folder folder;
+    picture last_row(400, 1000, rgb<float>(0.25F));
+    last_row.set(399, 999, {0, 0, 0}, 0.5F); // the only pixel that needs an alpha channel
+    picture last_but_one = last_row;
+    last_but_one.set(399, 999, {1, 0, 0}, 1);
+    last_but_one.set(0, 998, {0, 1, 0}, 0);
+    const picture wide = random_picture(16384, 9, 1);    // some rows a band
+    const picture tall = random_picture(3, 16384, 0.5F); // some bands
+    for (const picture& each :
+         {random_picture(801, 701, 1), random_picture(640, 777, 0.5F), wide, tall, last_row, last_but_one,
+          picture(2048, 700, rgb<float>(0.5F)), random_picture(1, 1, 1)}) {
+        CAPTURE(each.width);
+        CAPTURE(each.height);
+        std::string bytes;
+        pipeline::with_threads(1, [&] { bytes = png_bytes(each); });
+        for (const int threads : {2, 5}) {
+            pipeline::with_threads(threads, [&] { CHECK((png_bytes(each) == bytes)); });
+        }
+        write_whole(folder / "bands.png", bytes);
+        CHECK((codes_of(read_picture(folder / "bands.png")) == codes_of(each)));
+    }
+    CHECK(line_of([] { (void)png_bytes(picture()); }) == "PNG: the picture has no pixels; one at least");
 }
 
 TEST_CASE("PFM: bottom row first, little-endian, and the other byte order is read as well") {

@@ -1,4 +1,4 @@
-// screen_codes: a picture as a screen takes it.
+// Some rows of a picture: as a screen takes them, and as a file does.
 #pragma once
 
 #include <cstdint>
@@ -15,6 +15,9 @@ void screen_codes(const picture& from, int top, int bottom, std::uint8_t* to);
 
 /// The rows [top, bottom) as codes_of() has them, put from `to` on: a file needs no more of them at a time.
 void codes_of_rows(const picture& from, int top, int bottom, encoding how, std::uint8_t* to);
+
+/// has_transparency() of the rows [top, bottom) alone.
+bool has_transparency_in_rows(const picture& image, int top, int bottom);
 
 } // namespace yurvo::inline v0_1
 #pragma GCC visibility pop
