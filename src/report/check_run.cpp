@@ -151,6 +151,10 @@ std::string check_text(const study::check_run& run) {
 
 std::vector<std::string> number_lines(const study::check_run& run) {
     std::vector<std::string> lines;
+    if (run.fails_by_alpha()) {
+        lines.emplace_back(
+            "every colour is right, alpha alone is not: the material's, if it is bound, else 1");
+    }
     for (const verify::needed_number& each : run.numbers) {
         lines.push_back(
             fmt::format("right with {} = {:.7g}: if it is written into the shader, say so in [constants]: "
@@ -178,6 +182,9 @@ std::string explanations_text(const study::check_run& run) {
             text += "  " + wrapped(line, 2) + "\n";
         }
         return text;
+    }
+    if (run.fails_by_alpha()) {
+        return "\nEvery colour is right, alpha alone is not: the material's, if it is bound, else 1.\n";
     }
     text = "\nNo one mistake explains all of it; a scene each:\n";
     for (const study::failure_diagnosis& failure : run.diagnoses) {

@@ -257,6 +257,12 @@ std::vector<std::string> check_run::common_explanations() const {
     return common;
 }
 
+bool check_run::fails_by_alpha() const {
+    return failed() > 0 &&
+           std::all_of(results.begin(), results.end(),
+                       [](const verify::check_result& result) { return result.passed || result.by_alpha; });
+}
+
 check_run run_checks(const check_request& request, const renderer& by) { return runner(request, by).run(); }
 
 std::optional<verify::check_result> beyond_precision(const program_renderer& program) {

@@ -28,6 +28,8 @@ struct row_verdict {
     verdict worst{-1, 0};
     int x = 0;
     std::vector<double> measured, expected;
+    bool off_alpha = false; // somewhere alpha is wrong and the colour is not
+    bool off_color = false; // somewhere the colour is, and no border excuses it
     std::size_t at_borders = 0;
     double largest = 0;
     std::size_t off_places = 0; // pixels that no border excuses
@@ -54,8 +56,12 @@ class row_judge {
     row_verdict row_;
     std::vector<judged_pixel> unasked_; // wrong, if no border excuses them
 
+    [[nodiscard]] verdict judge_color(int x, const cast_color& cast) const {
+        return judge_as(held_, rgb<double>(found_.color(x, y_)), cast.color, cast.tolerance);
+    }
+
     [[nodiscard]] verdict judge(int x, const cast_color& cast) const {
-        verdict judged = judge_as(held_, rgb<double>(found_.color(x, y_)), cast.color, cast.tolerance);
+        verdict judged = judge_color(x, cast);
         const double of_alpha = held_ == pixel_format::floats ? unit_of_alpha : 1.0 / 255;
         const double off_alpha = std::abs(found_.alpha(x, y_) - cast.alpha) / of_alpha;
         if (!(off_alpha <= 1)) {
@@ -66,14 +72,28 @@ class row_judge {
         return judged;
     }
 
-    [[nodiscard]] bool border_excuses(int x) const {
+    // Whether one of the places around the centre is as the pixel is, by what is asked of them.
+    template <class Judge> [[nodiscard]] bool is_as_around(int x, const Judge& judge_with) const {
         const std::vector<cast_color> near = casts_.around(x + 0.5, y_ + 0.5, 1.0 / steps_per_pixel);
         return std::any_of(near.begin(), near.end(),
-                           [&](const cast_color& other) { return judge(x, other).used <= right_share; });
+                           [&](const cast_color& other) { return judge_with(other).used <= right_share; });
+    }
+
+    [[nodiscard]] bool border_excuses(int x) const {
+        return is_as_around(x, [&](const cast_color& other) { return judge(x, other); });
+    }
+
+    [[nodiscard]] bool border_excuses_color(int x) const {
+        return is_as_around(x, [&](const cast_color& other) { return judge_color(x, other); });
     }
 
     void count(const judged_pixel& of) {
         const verdict& judged = of.judged;
+        if (!(judged.used <= 1) && !row_.off_color) {
+            const bool right = judge_color(of.x, of.expected).used <= 1;
+            row_.off_alpha = row_.off_alpha || right;
+            row_.off_color = !right && !border_excuses_color(of.x);
+        }
         if (judged.tolerance < tolerance_away_from_edges) {
             row_.largest = std::max(row_.largest, judged.used * judged.tolerance);
         }
@@ -157,9 +177,13 @@ check_result hold_against_second_method(const scene& drawn, const picture& found
     result.kind = "second-method";
     result.used = -1;
     std::size_t at_borders = 0;
+    bool off_alpha = false;
+    bool off_color = false;
     for (std::size_t y = 0; y < rows.size(); ++y) {
         row_verdict& row = rows[y];
         at_borders += row.at_borders;
+        off_alpha = off_alpha || row.off_alpha;
+        off_color = off_color || row.off_color;
         result.largest = std::max(result.largest, row.largest);
         if (row.worst.used > result.used) {
             result.used = row.worst.used;
@@ -177,6 +201,10 @@ check_result hold_against_second_method(const scene& drawn, const picture& found
         result.remark += "; in codes of 255";
     }
     result.passed = result.used <= 1 && at_borders <= most;
+    result.by_alpha = off_alpha && !off_color;
+    if (result.by_alpha) {
+        result.remark += "; colours are right, alpha alone is not";
+    }
     if (at_borders > most) {
         result.remark += ", more than " + std::to_string(most);
     }

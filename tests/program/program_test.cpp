@@ -1025,6 +1025,30 @@ paint = "material.base"
 shine = "material.specular"
 )t";
 
+TEST_CASE("a shader of which alpha alone is wrong is told so") {
+    const char* const fragment = R"t(#version 330
+in vec3 p; in vec3 n; out vec4 c; uniform vec3 eye, lamp, light, sky, paint, shine; uniform float gloss;
+void main() {
+    vec3 u = normalize(n), v = normalize(eye - p), l = lamp - p; float d = length(l); l /= d;
+    float k = max(dot(u, l), 0.0);
+    float s = k > 0.0 ? pow(max(dot(u, normalize(l + v)), 0.0), gloss) : 0.0;
+    c = vec4(sky * paint, 1.0) + vec4((k * paint + s * shine) * light / (d * d), 1.0);
+})t";
+    const written_program mine(world_vertex, fragment,
+                               lamp_claim + std::string("gloss = \"material.shininess\"\n"));
+    const outcome got = run(tool + " check buoys lantern-quay --program " + mine.file);
+    CHECK(got.status == 1);
+    CHECK(has(got.out, "; colours are right, alpha alone is not"));
+    CHECK(has(got.out,
+              "\nEvery colour is right, alpha alone is not: the material's, if it is bound, else 1.\n"));
+    const json data = json::parse(run(tool + " check buoys --program " + mine.file + " --json -").out);
+    CHECK(has(data["advice"].dump(), "every colour is right, alpha alone is not"));
+    // Where a colour is off as well, it is not said.
+    const written_program two(world_vertex, replaced(fragment, "sky * paint", "2.0 * sky * paint"),
+                              lamp_claim + std::string("gloss = \"material.shininess\"\n"));
+    CHECK_FALSE(has(run(tool + " check buoys --program " + two.file).out, "very colour is right"));
+}
+
 TEST_CASE("one number away: it is found and the line that says so, until a second one is wrong too" *
           doctest::test_suite("slow")) {
     const char* const fragment = R"t(#version 330

@@ -117,6 +117,36 @@ double grey_at(double x, double y) {
 
 } // namespace
 
+TEST_CASE(
+    "a picture of which alpha alone is wrong is told so, at borders too; one wrong colour, and it is not") {
+    // Both sides of the plank's border are right at the centres of column 29, as in the test below.
+    scene made = planks_facing_the_eye(false);
+    made.objects[0].placed.position.x = (29.5 - 0.8 / 256 - 20) * 0.1 - 3;
+    made.lights[0].light.kind = light_kind::directional;
+    made.lights[0].light.shines = {0, 0, -1};
+    made.view.background = rgb<double>(0.0);
+    const picture right = draw(made);
+    CHECK_FALSE(verify::hold_against_second_method(made, right).by_alpha);
+    picture found = right;
+    for (int y = 0; y < found.height; ++y) {
+        for (int x = 0; x < found.width; ++x) {
+            found.set(x, y, right.color(x == 29 ? 28 : x, y), 2);
+        }
+    }
+    const verify::check_result by_alpha = verify::hold_against_second_method(made, found);
+    CHECK_FALSE(by_alpha.passed);
+    CHECK(by_alpha.by_alpha);
+    CHECK(by_alpha.remark.find("; colours are right, alpha alone is not") != std::string::npos);
+    picture both = found;
+    both.set(10, 10, rgb<float>(0.9F * found.color(10, 10).r), 2);
+    CHECK_FALSE(verify::hold_against_second_method(made, both).by_alpha);
+    picture colors = right;
+    colors.set(10, 10, rgb<float>(0.9F * right.color(10, 10).r), 1);
+    const verify::check_result by_color = verify::hold_against_second_method(made, colors);
+    CHECK_FALSE(by_color.passed);
+    CHECK_FALSE(by_color.by_alpha);
+}
+
 TEST_CASE("what is told of a wrong picture is no pixel that a border excuses, however many are wrong") {
     // The plank's right edge lies four fifths of a step of the snap to the left of the centres of column 29,
     // so that both sides are right there.

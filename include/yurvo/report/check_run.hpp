@@ -19,12 +19,11 @@ std::string explanations_text(const study::check_run& run);
 /// How the tolerances of the checks come about whose name contains `part`, or of the scene `part`; empty
 /// where there is none.
 std::string derivations_text(const study::check_run& run, const std::string& part);
-/// What a program was held to and how near it came; `fitted` is what units_for() told.
-/// What would make it right, a line each number: `right with material.shininess = 64: if it is written into
-/// the shader, say so in [constants]`.
+/// What would make it right, a line each: that of alpha, where alpha alone is wrong, and of each number:
+/// `right with material.shininess = 64: if it is written into the shader, say so in [constants]`.
 std::vector<std::string> number_lines(const study::check_run& run);
 
-/// `covered` may be null.
+/// What a program was held to and how near it came; `fitted` is what units_for() told. `covered` may be null.
 std::string program_text(const program_renderer& program, const std::vector<std::string>& fitted,
                          const verify::coverage* covered, const study::check_run& run);
 

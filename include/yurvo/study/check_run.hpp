@@ -64,6 +64,8 @@ struct check_run {
     [[nodiscard]] std::size_t passed() const { return results.size() - failed(); }
     /// The ids that explain every scene that was diagnosed.
     [[nodiscard]] std::vector<std::string> common_explanations() const;
+    /// Whether all that did not hold are whole pictures of which alpha alone is not right.
+    [[nodiscard]] bool fails_by_alpha() const;
 };
 
 /// A renderer that stops in three scenes (a shader that takes too long, say) is not asked for more; each is a
