@@ -71,9 +71,13 @@ int guess_file(session& on, const new_options& options) {
              guessed.unsure == 0
                  ? ""
                  : fmt::format("; {} names are left to you, each a line that says so", guessed.unsure));
-    on.print("{}", guessed.right ? "It is right on small scenes.\n"
-                                 : "It is not right yet: something in it is not what it "
-                                   "is taken for, or the shader is wrong.\n");
+    on.print("{}",
+             guessed.right ? "It is right on small scenes.\n"
+             : guessed.alpha_beyond
+                 ? "Its colours are right on small scenes; its alpha, above 1 in places, is not: 1 where "
+                   "nothing says otherwise.\n"
+                 : "It is not right yet: something in it is not what it "
+                   "is taken for, or the shader is wrong.\n");
     on.print("Next: look through it, then `yurvo check --program {}`.\n", the_program.file);
     return all_held;
 }

@@ -117,7 +117,8 @@ guessed_program guess_program(const shader_program& the_program, const std::arra
     guessed_program result;
     result.text = written_guess(
         settled, {stage(the_program.vertex, beside[0]), stage(the_program.fragment, beside[1])});
-    result.right = settled.off == 0;
+    result.right = settled.off == 0 && !settled.alpha_beyond;
+    result.alpha_beyond = settled.alpha_beyond;
     for (const auto& [name, how] : settled.how) {
         result.unsure += how.starts_with("open") ? 1U : 0U;
     }

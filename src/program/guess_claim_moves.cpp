@@ -83,25 +83,41 @@ std::vector<move> formulas_of_falloff(bool by_range_only) {
 
 namespace {
 
-// A power of the cosine that nothing cuts off reaches as far as it is above 0: half the space.
-void close_cones(shader_program& of, bool by_power) {
+// A power of the cosine that nothing cuts off reaches as far as it is above 0: half the space. A cone that
+// has one angle alone, and no hard edge, begins to fade at its axis.
+void close_cones(shader_program& of) {
     const char* const outer = "lights[*].outer_degrees";
-    std::erase_if(of.constants, [&](const shader_constant& each) { return each.quantity == outer; });
-    if (by_power && !reads_any(of, "].outer") && !reads_any(of, "].cos_outer")) {
-        of.constants.push_back({outer, {90}, {of.file, 0, 0}});
+    const char* const inner = "lights[*].inner_degrees";
+    std::erase_if(of.constants, [&](const shader_constant& each) {
+        return each.quantity == outer || each.quantity == inner;
+    });
+    const penumbra_kind kind = of.penumbras->front();
+    const bool by_outer = reads_any(of, "].outer") || reads_any(of, "].cos_outer");
+    const bool by_inner = reads_any(of, "].inner") || reads_any(of, "].cos_inner");
+    if (kind == penumbra_kind::power) {
+        if (!by_outer) {
+            of.constants.push_back({outer, {90}, {of.file, 0, 0}});
+        }
+    } else if (kind != penumbra_kind::hard && by_outer && !by_inner) {
+        of.constants.push_back({inner, {0}, {of.file, 0, 0}});
     }
 }
+
+} // namespace
+
+void fade_cones(shader_program& of, penumbra_kind kind) {
+    of.penumbras = std::vector{kind};
+    close_cones(of);
+}
+
+namespace {
 
 std::vector<move> moves_of_cones() {
     std::vector<move> moves;
     for (const penumbra_kind kind : {penumbra_kind::smooth, penumbra_kind::ramp, penumbra_kind::hard,
                                      penumbra_kind::squared, penumbra_kind::power}) {
-        moves.push_back({"penumbra", "tried: it fits best",
-                         [kind](shader_program& of) {
-                             of.penumbras = std::vector{kind};
-                             close_cones(of, kind == penumbra_kind::power);
-                         },
-                         ""});
+        moves.push_back(
+            {"penumbra", "tried: it fits best", [kind](shader_program& of) { fade_cones(of, kind); }, ""});
     }
     return moves;
 }
@@ -194,15 +210,6 @@ std::vector<move> moves_that_omit() {
          "specular-times-cosine"},
         {"specular", "", formula(slot::specular, "pow(max(dot(r, v), 0.0), shininess) * max(dot(n, l), 0.0)"),
          "specular-times-cosine"},
-        {"specular", "",
-         formula(slot::specular,
-                 "dot(n, l) > 0.0 ? (shininess + 8.0) / (8.0 * pi) * pow(max(dot(n, h), 0.0), "
-                 "shininess) : 0.0"),
-         ""},
-        {"specular", "",
-         formula(slot::specular, "(shininess + 8.0) / (8.0 * pi) * pow(max(dot(n, h), 0.0), shininess) * "
-                                 "max(dot(n, l), 0.0)"),
-         ""},
         {"specular", "", formula(slot::specular, "pow(max(dot(r, v), 0.0), shininess) * base"),
          "specular-tinted-by-base"},
         {"specular", "", formula(slot::specular, "pow(max(dot(n, h), 0.0), shininess) * base"),
@@ -347,6 +354,7 @@ std::vector<move> moves_that_widen(const shader_program& of) {
 std::vector<move> unlikely_moves_of_claim() {
     std::vector<move> all = formulas_of_falloff(false);
     append(all, moves_that_omit());
+    append(all, moves_of_normalised());
     return all;
 }
 

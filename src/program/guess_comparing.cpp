@@ -31,11 +31,22 @@ double code(double linear) {
 
 } // namespace
 
+bool alpha_goes_beyond(const picture& found) {
+    constexpr float rounding = 1e-3F;
+    for (std::size_t i = 3; i < found.values.size(); i += 4) {
+        if (found.values[i] > 1 + rounding) {
+            return true;
+        }
+    }
+    return false;
+}
+
 std::optional<double> apart(const picture& found, const picture& right, const rgb<double>& background) {
     double off = 0;
     double light = 0;
     std::size_t beyond = 0;
     std::size_t lit = 0;
+    const bool alpha_counts = !alpha_goes_beyond(found);
     std::size_t clamped = 0; // of those: white in both, whatever is behind it
     const std::array<double, 3> behind{code(background.r), code(background.g), code(background.b)};
     for (std::size_t i = 0; i + 3 < found.values.size(); i += 4) {
@@ -49,7 +60,10 @@ std::optional<double> apart(const picture& found, const picture& right, const rg
             most = std::max(most, std::isfinite(a) && std::isfinite(b) ? std::abs(a - b) : 255.0);
             held = std::max({held, std::abs(a - behind[c]), std::abs(b - behind[c])});
         }
-        most = std::max(most, 32 * std::abs(static_cast<double>(found.values[i + 3] - right.values[i + 3])));
+        if (alpha_counts) {
+            most =
+                std::max(most, 32 * std::abs(static_cast<double>(found.values[i + 3] - right.values[i + 3])));
+        }
         beyond += most > 0.6 ? 1U : 0U;
         lit += held > 1 ? 1U : 0U;
         if (white) {

@@ -79,6 +79,28 @@ void take_sky_and_ground(shader_program& of, const std::string& text) {
     of.constants.push_back({"ambient.light", {1, 1, 1}, {of.file, 0, 0}});
 }
 
+// A cone with one angle that fades from its axis on: what is more than the angle's cosine is divided by what
+// 1 is, or smoothed up to 1.
+void take_cone_from_axis(shader_program& of, const std::string& text) {
+    static const text_pattern ramp(R"(/\s*\(\s*1(?:\.0?)?f?\s*-\s*([\w.\[\]]+)\s*\))");
+    static const text_pattern smooth(R"(\bsmoothstep\s*\(\s*([\w.\[\]]+)\s*,\s*1(?:\.0?)?f?\s*,)");
+    const auto is_edge = [&](const std::string& name) {
+        return std::any_of(of.uniforms.begin(), of.uniforms.end(), [&](const shader_binding& each) {
+            return last_name(each.name) == last_name(name) &&
+                   text_of(each).find("outer") != std::string::npos;
+        });
+    };
+    for (const auto& [pattern, kind] :
+         {std::pair(&ramp, penumbra_kind::ramp), std::pair(&smooth, penumbra_kind::smooth)}) {
+        for (const text_pattern::match& found : pattern->all(text)) {
+            if (is_edge(found.text(1))) {
+                fade_cones(of, kind);
+                return;
+            }
+        }
+    }
+}
+
 } // namespace
 
 rate likely_rate(const shader_program& sources, const guessed_bindings& guessed) {
@@ -199,6 +221,10 @@ void take_hints(shader_program& of, const std::string& text) {
     if (coned && has(R"(\bsmoothstep\s*\()")) {
         of.penumbras = std::vector{penumbra_kind::smooth};
     }
+    if (!coned) {
+        take_cone_from_axis(of, text);
+    }
+    take_normalised(of, text);
     if (any_means("shading.")) {
         of.model = model_kind::cel;
     } else {
@@ -207,7 +233,15 @@ void take_hints(shader_program& of, const std::string& text) {
             of.without.emplace_back("light.intensity"); // bands of the cosine alone
         }
     }
-    if (any_means(".ambient_light") && !any_means("ambient.")) {
+    static const text_pattern of_scene(R"((?:^|[^.\w])ambient\.)");
+    const bool ambient_bound =
+        std::any_of(of.uniforms.begin(), of.uniforms.end(), [&](const shader_binding& each) {
+            return std::any_of(each.means.begin(), each.means.end(), [&](const auto& one) {
+                const std::string* means = std::get_if<std::string>(&one);
+                return means != nullptr && of_scene.is_in(*means);
+            });
+        });
+    if ((any_means(".ambient_light") || any_means("].ambient.x")) && !ambient_bound) {
         of.without.emplace_back("ambient"); // its lights bring their own
     }
     const auto constant = [&](const char* quantity, std::vector<double> numbers) {

@@ -15,6 +15,9 @@ rate likely_rate(const shader_program& sources, const guessed_bindings& guessed)
 // Bands that are written into the text: the model is cel then, and they are constants.
 void take_bands(shader_program& of, const std::string& text);
 void take_hints(shader_program& of, const std::string& text);
+// A highlight whose factor keeps its light the same for any exponent, `(s + 8) / (8 * PI)`; a base colour
+// over pi.
+void take_normalised(shader_program& of, const std::string& text);
 
 // What an attribute whose name says nothing is by what the vertex stage does with it: a place is multiplied
 // with w = 1.

@@ -146,6 +146,21 @@ void tell_twins_apart(std::vector<guessed_name>& all) {
             any(each, [](const guessed_name& other) { return other.means == "ambient.strength"; })) {
             each.means = "ambient.color";
         }
+        // `exp` beside a constant and a linear factor is the third of them, where no name is.
+        const std::string exponent = ".exponent";
+        if (each.means.ends_with(exponent)) {
+            const std::string of =
+                each.means.substr(0, each.means.size() - exponent.size()) + ".coefficients";
+            const auto beside = [&](const char* which) {
+                return any(each, [&](const guessed_name& other) {
+                    return other.means == of + which &&
+                           other.name.substr(0, other.name.find_last_of('.')) == each.name.substr(0, dot);
+                });
+            };
+            if (dot != std::string::npos && beside("[0]") && beside("[1]") && !beside("[2]")) {
+                each.means = of + "[2]";
+            }
+        }
         const std::string outer = "cos_outer";
         if (each.means.ends_with("." + outer) && member.find("out") == std::string::npos &&
             any(each, [&](const guessed_name& other) {

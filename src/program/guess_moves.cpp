@@ -276,6 +276,49 @@ std::vector<move> starting_points(const guessed_bindings& guessed) {
     return moves;
 }
 
+// Whether some name is the strength of a light's diffuse light.
+bool holds_strengths_of_parts(const guessed_bindings& guessed) {
+    return std::any_of(guessed.uniforms.begin(), guessed.uniforms.end(), [](const guessed_name& each) {
+        const std::string member = last_name(each.name);
+        return each.means.ends_with("].intensity") &&
+               (member.find("dif") != std::string::npos || member.find("Dif") != std::string::npos);
+    });
+}
+
+// It is of that part alone, and so is that of ambient light; the colour is all of the light.
+void make_strengths_of_parts(shader_program& of) {
+    const auto instead = [](std::string& means, std::string_view end, const char* other) {
+        if (means.starts_with("lights") && means.ends_with(end)) {
+            means.replace(means.size() - end.size(), end.size(), other);
+        }
+    };
+    for (shader_binding& each : of.uniforms) {
+        for (auto& one : each.means) {
+            std::string* means = std::get_if<std::string>(&one);
+            if (means == nullptr) {
+                continue;
+            }
+            const std::size_t times = means->find(".intensity * ");
+            if (means->starts_with("= lights") && times != std::string::npos &&
+                means->ends_with(".ambient.x")) {
+                *means = means->substr(2, times - 2) + ".ambient[0]";
+            }
+            instead(*means, "].intensity", "].diffuse[0]");
+            instead(*means, "].color", "].light");
+        }
+    }
+}
+
+std::vector<move> with_strengths_of_parts(std::vector<move> starts) {
+    for (move& each : starts) {
+        each.make = [usual = each.make](shader_program& of) {
+            usual(of);
+            make_strengths_of_parts(of);
+        };
+    }
+    return starts;
+}
+
 // Matrices whose names say nothing: every order of the few sets that a vertex stage has.
 std::vector<move> moves_of_open_matrices(const guessed_bindings& guessed) {
     std::vector<std::string> open;
@@ -328,6 +371,9 @@ move_lists all_moves(const guessed_bindings& guessed) {
     };
     result.spaces = moves_of_space();
     result.starts = starting_points(guessed);
+    if (holds_strengths_of_parts(guessed)) {
+        add(result.starts, with_strengths_of_parts(result.starts));
+    }
     add(result.starts, moves_of_open_matrices(guessed));
     add(result.usual, moves_of_space());
     add(result.usual, moves_of_claim());

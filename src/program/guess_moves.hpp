@@ -74,6 +74,11 @@ std::vector<move> moves_to_more_kinds(const guessed_name& name, const std::strin
 // What is claimed besides names: models, laws, kinds, outputs; and formulas, and what a claim leaves out.
 std::vector<move> moves_of_claim();
 std::vector<move> unlikely_moves_of_claim();
+// Cones that end so: what of their angles is bound to nothing is what it can only be then.
+void fade_cones(shader_program& of, penumbra_kind kind);
+// Highlights with a factor that keeps their light the same for any exponent: with n·h or r·v, times the
+// cosine, behind a gate or without.
+std::vector<move> moves_of_normalised();
 // Formulas of the distance, and of the range if only those are asked for.
 std::vector<move> formulas_of_falloff(bool by_range_only);
 // Formulas, parts left out and axes turned round that take a catalogued mistake out of a claim: what it is

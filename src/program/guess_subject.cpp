@@ -178,6 +178,14 @@ double guess_subject::off_with_some_kind(shader_program& of) {
     return never;
 }
 
+bool guess_subject::alpha_beyond(const shader_program& reading) const {
+    const std::unique_ptr<program_renderer> by = read_as(reading);
+    return std::any_of(scenes_.begin(), scenes_.end(), [&](const scene& each) {
+        const fitted_scene fitted = fit(*by, each);
+        return fitted.fitted && alpha_goes_beyond(by->draw(*fitted.fitted));
+    });
+}
+
 bool guess_subject::one_mistake_explains(const shader_program& reading, std::size_t tries) const {
     const std::unique_ptr<program_renderer> by = read_as(reading);
     std::optional<std::set<std::string>> in_all;

@@ -57,6 +57,8 @@ class guess_subject {
     double off_of(const shader_program& reading, double worth = never);
     // Under the first kind of light, or pair of kinds, under which the bindings can be taken at all.
     double off_with_some_kind(shader_program& reading);
+    // Whether somewhere in its pictures alpha is above 1: apart() has passed it over.
+    [[nodiscard]] bool alpha_beyond(const shader_program& reading) const;
     // Whether one mistake of the catalogue, the same in all scenes, explains what is off under a reading that
     // can be drawn. False after so many tries.
     [[nodiscard]] bool one_mistake_explains(const shader_program& reading, std::size_t tries) const;

@@ -164,7 +164,10 @@ class guess_writer {
 
 std::string written_guess(const settled_guess& settled, const std::array<std::string, 2>& stages) {
     std::string text =
-        settled.off == 0
+        settled.off == 0 && settled.alpha_beyond ? "# A guess, settled by drawing: its colours are right on "
+                                                   "small scenes, its alpha, above 1 in places, is not.\n"
+                                                   "# Look through every line.\n"
+        : settled.off == 0
             ? "# A guess, settled by drawing: it is right on small scenes. Look through every line.\n"
             : "# A guess, settled by drawing as far as it goes: it is not right yet. Look through "
               "every line.\n";

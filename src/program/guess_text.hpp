@@ -16,6 +16,7 @@ struct settled_guess {
     shader_program program;
     std::map<std::string, std::string> how; // by name of a uniform, or `model`, `falloff`, ...
     double off = 0;                   // the share of pixels that are still off, on small scenes; 0: right
+    bool alpha_beyond = false;        // that is of colours alone then: alpha is above 1 in places
     std::vector<std::string> omitted; // catalogued mistakes that the claim takes out, by id
 };
 

@@ -357,6 +357,7 @@ class trying {
             as_written(best);
             widen(best, guessed, known);
         }
+        result.alpha_beyond = best.off == 0 && subject_.alpha_beyond(best.program);
         result.program = subject_.written(std::move(best.program));
         result.how = std::move(best.how);
         result.off = best.off;

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <array>
 #include <map>
+#include <optional>
 #include <set>
 #include <string>
 #include <vector>
@@ -334,6 +335,20 @@ TEST_CASE("lights that letters number, a strength beside a colour, and a claim t
     CHECK(all[0].means == "lights[0].position");
     CHECK(all[1].means == "lights[1].position");
     CHECK(all[2].means == "ambient.color");
+    // The third of three factors, by what stands beside it.
+    std::vector<guessed_name> factors(3);
+    factors[0].name = "lamp.fading.constant";
+    factors[0].means = "lights[0].coefficients[0]";
+    factors[1].name = "lamp.fading.linear";
+    factors[1].means = "lights[0].coefficients[1]";
+    factors[2].name = "lamp.fading.exp";
+    factors[2].means = "lights[0].exponent";
+    std::vector<guessed_name> elsewhere = factors;
+    tell_lights_apart(factors);
+    CHECK(factors[2].means == "lights[0].coefficients[2]");
+    elsewhere[2].name = "lamp.cone.exp";
+    tell_lights_apart(elsewhere);
+    CHECK(elsewhere[2].means == "lights[0].exponent");
     CHECK(likely_uniform("lampColorIntensity", vec4_shape) == "lights[0].color, lights[0].intensity");
     CHECK(likely_uniform("WorldViewProj", mat4_shape) == "object.to_clip");
     shader_program narrow;
@@ -351,6 +366,22 @@ TEST_CASE("lights that letters number, a strength beside a colour, and a claim t
     CHECK(narrow.without.empty());
     CHECK_FALSE(narrow.kinds.has_value());
     CHECK(narrow.scale == scale_claim::any);
+}
+
+TEST_CASE("an alpha above 1 is passed over where colours are compared, and told; one below 1 counts") {
+    const rgb<double> night(0.0);
+    const picture right(8, 8, rgb<float>(0.5F), 1);
+    picture beyond = right;
+    beyond.values[3] = 2;
+    beyond.values[7] = 0.25F;
+    CHECK(alpha_goes_beyond(beyond));
+    CHECK(apart(beyond, right, night) == 0.0);
+    const picture half(8, 8, rgb<float>(0.5F), 0.5F);
+    CHECK_FALSE(alpha_goes_beyond(half));
+    CHECK(apart(half, right, night).value() > 0);
+    picture other = beyond;
+    other.values[0] = 0;
+    CHECK(apart(other, right, night).value() > 0);
 }
 
 TEST_CASE("pictures that are white tell nothing; what is off is a share of the rest") {
@@ -417,6 +448,77 @@ TEST_CASE("a claim may not leave out what a name means") {
     CHECK(changed([](shader_program& other) { other.penumbras = std::vector{penumbra_kind::hard}; }));
     CHECK(changed([](shader_program& other) { other.model = model_kind::lambert; }));
     CHECK_FALSE(changed([](shader_program& other) { other.falloffs.reset(); }));
+}
+
+TEST_CASE("a highlight's factor, paint over pi and a cone that fades from its axis are read from the text") {
+    struct written {
+        std::string text, specular, diffuse;
+    };
+    const std::string lobe = " * pow(max(dot(n, h), 0.0), shininess) * max(dot(n, l), 0.0)";
+    const std::string mirrored = " * pow(max(dot(r, v), 0.0), shininess) * max(dot(n, l), 0.0)";
+    const std::string eight = "(shininess + 8.0) / (8.0 * pi)";
+    const char* const over_pi = "max(dot(n, l), 0.0) / pi";
+    for (const written& each : std::initializer_list<written>{
+             {"k = (s + 8.0) / (8.0 * PI);", eight + lobe, ""},
+             {"k = ( paint.gloss + 8.0f ) / ( 3.14159265 * 8.0f ); r = reflect(-l, n);", eight + mirrored,
+              ""},
+             {"k = (m[0].s + 2) / (2 * M_PI) * p; c = paint.rgb / M_PI;", "(shininess + 2) / (2 * pi)" + lobe,
+              over_pi},
+             {"c = paint * INV_PI * k;", "", over_pi},
+             {"c = paint * 0.3183099 * k;", "", over_pi},
+             {"c = power / (4.0 * PI * d * d); s = (d + 1.0) / (2.0 * size);", "", ""},
+             {"c = (x + 0.5) / pixels; t = a / piles;", "", ""}}) {
+        CAPTURE(each.text);
+        shader_program of;
+        of.model = model_kind::blinn_phong;
+        take_normalised(of, each.text);
+        CHECK(of.formulas[formulas::slot::specular] == each.specular);
+        CHECK(of.formulas[formulas::slot::diffuse] == each.diffuse);
+    }
+    // The factor stays, whatever else is tried of such a highlight; another formula becomes one with a usual
+    // factor.
+    shader_program of;
+    of.formulas[formulas::slot::specular] = "(shininess + 5.0) / (3.0 * pi)" + lobe;
+    std::set<std::string> tried;
+    for (const move& each : moves_of_normalised()) {
+        shader_program made = of;
+        each.make(made);
+        tried.insert(made.formulas[formulas::slot::specular]);
+    }
+    CHECK(tried.size() == 6);
+    CHECK(tried.contains(
+        "dot(n, l) > 0.0 ? (shininess + 5.0) / (3.0 * pi) * pow(max(dot(r, v), 0.0), shininess) : 0.0"));
+    CHECK(tried.contains(of.formulas[formulas::slot::specular]));
+
+    // An edge alone, and 1 in the place of the other angle's cosine.
+    struct cone {
+        const char *text, *other;
+        std::optional<penumbra_kind> fades;
+    };
+    for (const cone& each : std::initializer_list<cone>{
+             {"f = 1.0 - (1.0 - c) * 1.0 / (1.0 - lamps[i].cut);", "ambient.light", penumbra_kind::ramp},
+             {"f = (c - lamp.cut) / (1. - lamp.cut);", "ambient.light", penumbra_kind::ramp},
+             {"f = smoothstep(lamps[i].cut, 1.0, c);", "ambient.light", penumbra_kind::smooth},
+             {"f = smoothstep(lamps[i].cut, lamps[i].full, c);", "ambient.light", std::nullopt},
+             {"f = (c - lamp.cut) / (1. - lamp.tide);", "ambient.light", std::nullopt},
+             {"f = (c - lamp.cut) / (1. - lamp.cut);", "lights[*].cos_inner", std::nullopt}}) {
+        CAPTURE(each.text);
+        shader_program made;
+        for (const auto& [name, means] :
+             {std::pair("lamps[*].cut", "lights[*].cos_outer"), std::pair("full", each.other)}) {
+            shader_binding binding;
+            binding.name = name;
+            binding.means = {std::string(means)};
+            made.uniforms.push_back(binding);
+        }
+        take_hints(made, each.text);
+        CHECK((made.penumbras == (each.fades ? std::optional(std::vector{*each.fades}) : std::nullopt)));
+        const bool from_axis =
+            std::any_of(made.constants.begin(), made.constants.end(), [](const shader_constant& one) {
+                return one.quantity == "lights[*].inner_degrees" && one.numbers == std::vector<double>{0};
+            });
+        CHECK(from_axis == each.fades.has_value());
+    }
 }
 
 TEST_CASE("bands that are written into a shader: ladders of comparisons, and cosines cut into levels") {

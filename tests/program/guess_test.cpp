@@ -27,7 +27,9 @@ TEST_CASE("a guess from the sources alone is right as it is written, and says ho
           doctest::test_suite("slow")) {
     testing::part_of_list part;
     std::vector<pair_of_stages> all = written_shaders();
-    all.insert(all.end(), testing::shaders_with_buffers().begin(), testing::shaders_with_buffers().end());
+    for (const auto* more : {&testing::shaders_with_buffers(), &testing::shaders_with_formulas()}) {
+        all.insert(all.end(), more->begin(), more->end());
+    }
     for (const pair_of_stages& each : all) {
         if (!part.asks_next()) {
             continue;

@@ -15,5 +15,7 @@ struct pair_of_stages {
 
 const std::vector<pair_of_stages>& written_shaders();
 const std::vector<pair_of_stages>& shaders_with_buffers(); // and other ways to lay numbers out
+const std::vector<pair_of_stages>&
+shaders_with_formulas(); // the claim has formulas, or lights that hold others
 
 } // namespace yurvo::testing

@@ -1,0 +1,147 @@
+#include "program/written_shaders.hpp"
+
+namespace yurvo::testing {
+
+namespace {
+
+const char* const lit_in_the_world = R"t(#version 330 core
+layout(location = 0) in vec3 aPlace;
+layout(location = 1) in vec3 aNormal;
+uniform mat4 toWorld, toScreen;
+uniform mat3 turn;
+out vec3 place;
+out vec3 facing;
+void main() {
+    vec4 world = toWorld * vec4(aPlace, 1.0);
+    place = world.xyz;
+    facing = turn * aNormal;
+    gl_Position = toScreen * world;
+})t";
+
+} // namespace
+
+const std::vector<pair_of_stages>& shaders_with_formulas() {
+    static const std::vector<pair_of_stages> pairs{
+        {"a highlight that keeps its light for any exponent, paint over pi, counted lanterns in a block",
+         "",
+         lit_in_the_world,
+         R"t(#version 330 core
+#define PI 3.14159265359
+struct Lantern { vec3 position; float intensity; vec3 color; float unused; };
+layout(std140) uniform Night { vec3 gloom; int count; Lantern lanterns[8]; };
+uniform vec3 eye, paint, shine;
+uniform float shininess;
+in vec3 place;
+in vec3 facing;
+out vec4 color;
+float keeping(float s) { return (s + 8.0) / (8.0 * PI); }
+void main() {
+    vec3 n = normalize(facing), v = normalize(eye - place);
+    vec3 sum = gloom * paint;
+    for (int i = 0; i < count; i++) {
+        vec3 to = lanterns[i].position - place;
+        float d2 = dot(to, to);
+        vec3 l = to * inversesqrt(d2);
+        float cosine = clamp(dot(n, l), 0.0, 1.0);
+        vec3 h = normalize(l + v);
+        vec3 both = paint / PI + shine * keeping(shininess) * pow(clamp(dot(n, h), 0.0, 1.0), shininess);
+        sum += both * cosine * lanterns[i].color * lanterns[i].intensity / d2;
+    }
+    color = vec4(sum, 1.0);
+})t",
+         {"specular = \"(shininess + 8.0) / (8.0 * pi) * pow(max(dot(n, h), 0.0), shininess) * max(dot(n, "
+          "l), 0.0)\"",
+          "diffuse = \"max(dot(n, l), 0.0) / pi\"", "rate = \"fragment\""}},
+
+        {"a mirrored highlight with its factor, behind a gate",
+         "",
+         lit_in_the_world,
+         R"t(#version 330 core
+const float pi = 3.141592;
+uniform vec3 lampPosition, lampColor, eye, ambient, paint, shine;
+uniform float shininess;
+in vec3 place;
+in vec3 facing;
+out vec4 color;
+void main() {
+    vec3 n = normalize(facing), to = lampPosition - place, v = normalize(eye - place);
+    float d = length(to);
+    vec3 l = to / d;
+    float cosine = dot(n, l);
+    vec3 light = lampColor / (d * d);
+    vec3 sum = ambient * paint;
+    if (cosine > 0.0) {
+        float highlight = (shininess + 2.0) / (2.0 * pi) * pow(max(dot(reflect(-l, n), v), 0.0), shininess);
+        sum += light * (paint * cosine + shine * highlight);
+    }
+    color = vec4(sum, 1.0);
+})t",
+         {"specular = \"dot(n, l) > 0.0 ? (shininess + 2.0) / (2.0 * pi) * pow(max(dot(r, v), 0.0), "
+          "shininess) : 0.0\""}},
+
+        {"structures within structures, a cone that fades from its axis, ambient light of each lamp",
+         "",
+         R"t(#version 330
+layout(location = 0) in vec3 Corner;
+layout(location = 1) in vec3 Facing;
+uniform mat4 toClip, toWorld;
+out vec3 facing;
+out vec3 place;
+void main() {
+    gl_Position = toClip * vec4(Corner, 1.0);
+    facing = (toWorld * vec4(Facing, 0.0)).xyz;
+    place = (toWorld * vec4(Corner, 1.0)).xyz;
+})t",
+         R"t(#version 330
+struct Glow { vec3 Color; float AmbientIntensity; float DiffuseIntensity; };
+struct Moon { Glow glow; vec3 Direction; };
+struct Fading { float Constant; float Linear; float Exp; };
+struct Lantern { Glow glow; vec3 Position; Fading fading; };
+struct Searchlight { Lantern lamp; vec3 Direction; float Cutoff; };
+uniform int lanternCount;
+uniform int searchlightCount;
+uniform Moon moon;
+uniform Lantern lanterns[2];
+uniform Searchlight searchlights[2];
+uniform vec3 paint;
+uniform vec3 eye;
+uniform float specularStrength;
+uniform float specularPower;
+in vec3 facing;
+in vec3 place;
+out vec4 color;
+vec3 under(Glow glow, vec3 from, vec3 n) {
+    vec3 sum = glow.Color * glow.AmbientIntensity * paint;
+    float cosine = dot(n, -from);
+    if (cosine > 0.0) {
+        sum += glow.Color * glow.DiffuseIntensity * cosine * paint;
+        float s = dot(normalize(eye - place), normalize(reflect(from, n)));
+        if (s > 0.0) sum += glow.Color * specularStrength * pow(s, specularPower);
+    }
+    return sum;
+}
+vec3 under(Lantern lantern, vec3 n) {
+    vec3 from = place - lantern.Position;
+    float d = length(from);
+    return under(lantern.glow, from / d, n) / (lantern.fading.Constant + lantern.fading.Linear * d + lantern.fading.Exp * d * d);
+}
+vec3 under(Searchlight light, vec3 n) {
+    float f = dot(normalize(place - light.lamp.Position), light.Direction);
+    if (f <= light.Cutoff) return vec3(0.0);
+    return under(light.lamp, n) * (1.0 - (1.0 - f) / (1.0 - light.Cutoff));
+}
+void main() {
+    vec3 n = normalize(facing);
+    vec3 sum = under(moon.glow, moon.Direction, n);
+    for (int i = 0; i < lanternCount; i++) sum += under(lanterns[i], n);
+    for (int i = 0; i < searchlightCount; i++) sum += under(searchlights[i], n);
+    color = vec4(sum, 1.0);
+})t",
+         {"\"lanterns[*].fading.Exp\" = \"lights.point[*].coefficients[2]\"", "penumbra = [\"ramp\"]",
+          "\"lanterns[*].glow.DiffuseIntensity\" = \"lights.point[*].diffuse[0]\"",
+          "\"lights[*].inner_degrees\" = 0"}},
+    };
+    return pairs;
+}
+
+} // namespace yurvo::testing
