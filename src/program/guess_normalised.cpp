@@ -19,7 +19,7 @@ enum class lobe : std::uint8_t { half_vector, reflected };
 enum class gate : std::uint8_t { times_cosine, closed, none };
 
 std::string highlight(const std::string& factor, lobe of, gate how) {
-    const std::string power =
+    std::string power =
         factor + " * pow(max(" + (of == lobe::reflected ? "dot(r, v)" : "dot(n, h)") + ", 0.0), shininess)";
     switch (how) {
     case gate::times_cosine:
