@@ -71,9 +71,8 @@ class code_table {
 };
 
 std::uint8_t rounded(float value) {
-    return !(value > 0) ? 0
-                        : static_cast<std::uint8_t>(std::min(value, 1.0F) * 255.0F +
-                                                    0.5F); // NOLINT: not negative here
+    // NOLINTNEXTLINE(bugprone-incorrect-roundings): not negative here
+    return !(value > 0) ? 0 : static_cast<std::uint8_t>(std::min(value, 1.0F) * 255.0F + 0.5F);
 }
 
 const code_table& srgb_codes() {

@@ -197,7 +197,7 @@ bool guess_subject::one_mistake_explains(const shader_program& reading, std::siz
         const scene larger = in_size(*fitted.fitted, larger_width, larger_height);
         const verify::diagnosis found =
             verify::diagnose(larger, by->draw(larger), by->format(), by->tolerance(), built_in_renderer(),
-                             larger_width * larger_height, 1);
+                             static_cast<std::size_t>(larger_width) * larger_height, 1);
         if (found.verdict == verify::verdict_kind::right) {
             continue;
         }

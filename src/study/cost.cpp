@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <chrono>
+#include <cmath>
 #include <cstdlib>
 
 #include <fmt/format.h>
@@ -28,7 +29,7 @@ double milliseconds_since(clock::time_point begin) {
 // The value with that share of the others below it.
 double quantile(std::vector<double> values, double share) {
     std::sort(values.begin(), values.end());
-    return values[static_cast<std::size_t>(share * static_cast<double>(values.size() - 1) + 0.5)];
+    return values[static_cast<std::size_t>(std::lround(share * static_cast<double>(values.size() - 1)))];
 }
 
 double timed_draw(repeated_drawing& drawing) {
@@ -129,8 +130,8 @@ scene tessellated(const scene& the_scene, double factor) {
         const shape_cells& known = descriptor_of(item.shape).cells;
         for (std::size_t i = 0; known.of != nullptr && i < 2; ++i) {
             std::uint32_t& cells = known.of(item.shape)[i];
-            cells = std::clamp(static_cast<std::uint32_t>(cells * factor + 0.5), known.least_for_triangles[i],
-                               1024U);
+            cells = std::clamp(static_cast<std::uint32_t>(std::lround(cells * factor)),
+                               known.least_for_triangles[i], 1024U);
         }
     }
     return result;

@@ -124,7 +124,7 @@ class row_judge {
         }
         if (!(pixel.judged.used <= right_share)) {
             if (row_.off_places >= most_off_places) {
-                unasked_.push_back(std::move(pixel));
+                unasked_.push_back(pixel);
                 return;
             }
             if (border_excuses(x)) {

@@ -67,6 +67,7 @@ TEST_CASE("names without their prefix, single letters and a light's own name say
     const auto after = [](std::vector<guessed_name> all) {
         tell_lights_apart(all);
         std::vector<std::string> means;
+        means.reserve(all.size());
         for (const guessed_name& each : all) {
             means.push_back(each.means);
         }
@@ -407,7 +408,8 @@ TEST_CASE("pictures that are white tell nothing; what is off is a share of the r
 }
 
 TEST_CASE("a claim may not leave out what a name means") {
-    const auto claim = [](std::vector<const char*> means, std::optional<std::vector<light_kind>> kinds) {
+    const auto claim = [](const std::vector<const char*>& means,
+                          std::optional<std::vector<light_kind>> kinds) {
         shader_program of;
         for (const char* const each : means) {
             of.uniforms.emplace_back().means = {std::string(each)};

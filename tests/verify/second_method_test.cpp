@@ -194,7 +194,7 @@ TEST_CASE("a component that is no number is wrong, alpha too") {
     for (const float none : {std::numeric_limits<float>::quiet_NaN(), infinite, -infinite}) {
         for (std::size_t component = 0; component < 4; ++component) {
             picture found = right;
-            found.values[4 * (9 * 40 + 7) + component] = none;
+            found.values[found.index(7, 9) + component] = none;
             for (const pixel_format held :
                  {pixel_format::floats, pixel_format::linear_codes, pixel_format::srgb_codes}) {
                 const verify::check_result result = verify::hold_against_second_method(made, found, held);
