@@ -355,8 +355,9 @@ fit compared_picture::measure(const std::vector<pixel_place>& places, Hypothesis
         const std::size_t end = std::min(places.size(), (p + 1) * piece);
         for (std::size_t i = p * piece; i < end; ++i) {
             const codes here = hypothesis(places[i]);
-            const double off = off_by(found_at(places[i]), here);
-            parts[p].off += is_off(places[i], found_at(places[i]), here, times, suspected) ? 1U : 0U;
+            const codes there = found_at(places[i]);
+            const double off = off_by(there, here);
+            parts[p].off += is_off(places[i], there, here, times, suspected) ? 1U : 0U;
             parts[p].residual += std::min(off, most_off) * std::min(off, most_off);
         }
     };
