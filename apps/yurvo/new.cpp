@@ -74,8 +74,8 @@ int guess_file(session& on, const new_options& options) {
     on.print("{}",
              guessed.right ? "It is right on small scenes.\n"
              : guessed.alpha_beyond
-                 ? "Its colours are right on small scenes; its alpha, above 1 in places, is not: 1 where "
-                   "nothing says otherwise.\n"
+                 ? "Its colours are right on small scenes. Its alpha is above 1 in places, and has to be the "
+                   "material's, 1 where none is set.\n"
                  : "It is not right yet: something in it is not what it "
                    "is taken for, or the shader is wrong.\n");
     on.print("Next: look through it, then `yurvo check --program {}`.\n", the_program.file);

@@ -41,12 +41,13 @@ bool alpha_goes_beyond(const picture& found) {
     return false;
 }
 
-std::optional<double> apart(const picture& found, const picture& right, const rgb<double>& background) {
+std::optional<double> apart(const picture& found, const picture& right, const rgb<double>& background,
+                            beyond_one alpha) {
     double off = 0;
     double light = 0;
     std::size_t beyond = 0;
     std::size_t lit = 0;
-    const bool alpha_counts = !alpha_goes_beyond(found);
+    const bool alpha_counts = alpha == beyond_one::counts || !alpha_goes_beyond(found);
     std::size_t clamped = 0; // of those: white in both, whatever is behind it
     const std::array<double, 3> behind{code(background.r), code(background.g), code(background.b)};
     for (std::size_t i = 0; i + 3 < found.values.size(); i += 4) {
@@ -61,8 +62,8 @@ std::optional<double> apart(const picture& found, const picture& right, const rg
             held = std::max({held, std::abs(a - behind[c]), std::abs(b - behind[c])});
         }
         if (alpha_counts) {
-            most =
-                std::max(most, 32 * std::abs(static_cast<double>(found.values[i + 3] - right.values[i + 3])));
+            const double of_alpha = std::abs(static_cast<double>(found.values[i + 3] - right.values[i + 3]));
+            most = std::isfinite(of_alpha) ? std::max(most, 32 * of_alpha) : 255.0;
         }
         beyond += most > 0.6 ? 1U : 0U;
         lit += held > 1 ? 1U : 0U;

@@ -113,7 +113,7 @@ double guess_subject::drawn_off(const shader_program& candidate, double worth) {
             }
             picture right = right_picture(*fitted.fitted);
             const std::optional<double> off =
-                apart(subject.draw(*fitted.fitted), right, fitted.fitted->view.background);
+                apart(subject.draw(*fitted.fitted), right, fitted.fitted->view.background, alpha_);
             sum += off.value_or(0);
             counted += off ? 1U : 0U;
             drawn.emplace_back(std::move(*fitted.fitted), std::move(right));
@@ -176,6 +176,11 @@ double guess_subject::off_with_some_kind(shader_program& of) {
     }
     of.kinds.reset();
     return never;
+}
+
+void guess_subject::judge_alpha(beyond_one how) {
+    alpha_ = how;
+    known_.clear();
 }
 
 bool guess_subject::alpha_beyond(const shader_program& reading) const {

@@ -8,6 +8,7 @@
 #include <string>
 #include <vector>
 
+#include "program/guess_comparing.hpp"
 #include "yurvo/picture/picture.hpp"
 #include "yurvo/program/program_renderer.hpp"
 #include "yurvo/scene/shader_program.hpp"
@@ -27,6 +28,8 @@ class guess_subject {
         double worth; // what was asked for then: beyond it nothing is known
     };
     std::map<std::string, known_off> known_; // by what a program file would say
+
+    beyond_one alpha_ = beyond_one::passed_over;
 
     double drawn_off(const shader_program& candidate, double worth);
 
@@ -57,8 +60,10 @@ class guess_subject {
     double off_of(const shader_program& reading, double worth = never);
     // Under the first kind of light, or pair of kinds, under which the bindings can be taken at all.
     double off_with_some_kind(shader_program& reading);
-    // Whether somewhere in its pictures alpha is above 1: apart() has passed it over.
+    // Whether somewhere in its pictures alpha is above 1.
     [[nodiscard]] bool alpha_beyond(const shader_program& reading) const;
+    // Whether that counts from now on; at first it is passed over.
+    void judge_alpha(beyond_one how);
     // Whether one mistake of the catalogue, the same in all scenes, explains what is off under a reading that
     // can be drawn. False after so many tries.
     [[nodiscard]] bool one_mistake_explains(const shader_program& reading, std::size_t tries) const;

@@ -149,11 +149,18 @@ std::string check_text(const study::check_run& run) {
     return text;
 }
 
+namespace {
+
+const char* const alpha_alone =
+    "Every colour is right, alpha alone is not: a pixel's is its material's, 1 where none is set, "
+    "and no light changes it";
+
+} // namespace
+
 std::vector<std::string> number_lines(const study::check_run& run) {
     std::vector<std::string> lines;
     if (run.fails_by_alpha()) {
-        lines.emplace_back(
-            "every colour is right, alpha alone is not: the material's, if it is bound, else 1");
+        lines.emplace_back(alpha_alone);
     }
     for (const verify::needed_number& each : run.numbers) {
         lines.push_back(
@@ -184,7 +191,7 @@ std::string explanations_text(const study::check_run& run) {
         return text;
     }
     if (run.fails_by_alpha()) {
-        return "\nEvery colour is right, alpha alone is not: the material's, if it is bound, else 1.\n";
+        return fmt::format("\n{}.\n", wrapped(alpha_alone, 0));
     }
     text = "\nNo one mistake explains all of it; a scene each:\n";
     for (const study::failure_diagnosis& failure : run.diagnoses) {

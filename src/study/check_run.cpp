@@ -19,6 +19,7 @@ namespace {
 constexpr std::size_t most_diagnosed = 5; // scenes
 constexpr std::size_t most_stopped = 3;
 constexpr std::size_t few_compared = 16'000;
+constexpr std::size_t all_compared = 64'000; // a whole picture of those that are diagnosed
 constexpr std::size_t most_for_numbers = 12; // scenes in which one number must do
 
 bool contains(const verify::check_result& result, const std::string& part) {
@@ -118,14 +119,17 @@ class runner {
     void diagnose_failures() {
         const pixel_format format = asked_.finished != nullptr ? asked_.finished_format : by_.format();
         const tolerance_model allowed = asked_.finished != nullptr ? tolerance_model{} : by_.tolerance();
+        // Where every colour is right there is but one thing to explain.
+        const std::size_t most_mistakes = run_.fails_by_alpha() ? 1 : 2;
         for (std::size_t i = 0; i < std::min(failures_.size(), most_diagnosed); ++i) {
             const failed_picture& each = failures_[i];
             tell("looking for what explains " + each.scene_name);
             // Few pixels at first: a mistake that moves only a handful shows among all of them.
-            verify::diagnosis found =
-                verify::diagnose(each.of, each.found, format, allowed, built_in_renderer(), few_compared);
+            verify::diagnosis found = verify::diagnose(each.of, each.found, format, allowed,
+                                                       built_in_renderer(), few_compared, most_mistakes);
             if (found.verdict != verify::verdict_kind::mistake) {
-                found = verify::diagnose(each.of, each.found, format, allowed);
+                found = verify::diagnose(each.of, each.found, format, allowed, built_in_renderer(),
+                                         all_compared, most_mistakes);
             }
             run_.diagnoses.push_back({each.scene_name, std::move(found)});
         }

@@ -201,7 +201,7 @@ check_result hold_against_second_method(const scene& drawn, const picture& found
         result.remark += "; in codes of 255";
     }
     result.passed = result.used <= 1 && at_borders <= most;
-    result.by_alpha = off_alpha && !off_color;
+    result.by_alpha = off_alpha && !off_color && at_borders <= most;
     if (result.by_alpha) {
         result.remark += "; colours are right, alpha alone is not";
     }

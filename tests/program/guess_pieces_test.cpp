@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <array>
+#include <limits>
 #include <map>
 #include <optional>
 #include <set>
@@ -377,6 +378,10 @@ TEST_CASE("an alpha above 1 is passed over where colours are compared, and told;
     beyond.values[7] = 0.25F;
     CHECK(alpha_goes_beyond(beyond));
     CHECK(apart(beyond, right, night) == 0.0);
+    CHECK(apart(beyond, right, night, beyond_one::counts).value() > 0);
+    picture none = right;
+    none.values[3] = std::numeric_limits<float>::quiet_NaN();
+    CHECK(apart(none, right, night).value() > 0);
     const picture half(8, 8, rgb<float>(0.5F), 0.5F);
     CHECK_FALSE(alpha_goes_beyond(half));
     CHECK(apart(half, right, night).value() > 0);

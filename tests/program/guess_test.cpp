@@ -197,6 +197,42 @@ void main() {
     }
 }
 
+TEST_CASE(
+    "alpha above 1 keeps no shader from being read by its colours, and a name that is the alpha is found" *
+    doctest::test_suite("slow")) {
+    const std::string vertex = R"t(#version 330
+in vec3 position; in vec3 normal; uniform mat4 toWorld, toClip; uniform mat3 normalMatrix; out vec3 place; out vec3 facing;
+void main() { place = (toWorld * vec4(position, 1.0)).xyz; facing = normalMatrix * normal; gl_Position = toClip * vec4(place, 1.0); })t";
+    const std::string head = R"t(#version 330
+in vec3 place; in vec3 facing; out vec4 color; uniform vec3 lampPosition, lampColor, ambientLight, paintColor; uniform float veil;
+void main() {
+    vec3 n = normalize(facing), l = lampPosition - place; float d2 = dot(l, l);
+    vec3 light = lampColor * max(dot(n, l * inversesqrt(d2)), 0.0) / d2;
+)t";
+    struct written {
+        const char *body, *says, *line;
+    };
+    for (const written& each : std::initializer_list<written>{
+             {"color = vec4(ambientLight * paintColor, 1.0) + vec4(light * paintColor, 1.0 + 0.0 * veil); }",
+              "Its alpha is above 1 in places, and has to be the material's",
+              "paintColor = \"material.base\""},
+             {"color = vec4((ambientLight + light) * paintColor, veil); }", "It is right on small scenes.",
+              "veil = \"material.alpha\""}}) {
+        CAPTURE(std::string(each.body));
+        const temporary_folder folder;
+        write_whole(folder / "a.vert", vertex);
+        write_whole(folder / "a.frag", head + each.body);
+        const outcome guessed =
+            run("cd " + folder.path() + " && " + tool + " new program g --from a.vert a.frag");
+        REQUIRE(guessed.status == 0);
+        const std::string text = read_whole(folder / "g/program.toml");
+        CAPTURE(text);
+        CHECK(has(guessed.out, each.says));
+        CHECK(has(text, each.line));
+        CHECK(has(text, "model = \"lambert\""));
+    }
+}
+
 TEST_CASE("a guess for what no claim fits says that it is not right yet, and writes what it has") {
     const temporary_folder folder;
     write_whole(folder / "a.vert", R"t(#version 330
