@@ -20,8 +20,7 @@ namespace {
 
 // Rows are deflated in bands, each on a thread of its own, and put together to one stream; zlib and libpng
 // have but one thread. The bands are the same whatever the number of threads, and so are the bytes.
-constexpr std::size_t band_bytes = std::size_t{1}
-                                   << 18U; // of rows; one less in a hundred is won by twice as many
+constexpr std::size_t band_bytes = std::size_t{1} << 18U; // of rows: some bands a thread in a usual picture
 constexpr int rows_at_once = 16;
 
 [[noreturn]] void no_memory() {

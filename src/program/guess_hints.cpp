@@ -158,14 +158,7 @@ bool makes_unit_at_vertices(const shader_program& sources) {
 
 void take_hints(shader_program& of, const std::string& text) {
     const auto has = [&](const char* pattern) { return text_pattern(pattern).is_in(text); };
-    const auto any_means = [&](const char* part) {
-        return std::any_of(of.uniforms.begin(), of.uniforms.end(), [&](const shader_binding& each) {
-            return std::any_of(each.means.begin(), each.means.end(), [&](const auto& one) {
-                const std::string* means = std::get_if<std::string>(&one);
-                return means != nullptr && means->find(part) != std::string::npos;
-            });
-        });
-    };
+    const auto any_means = [&](const char* part) { return reads_any(of, part); };
     if (has(R"(0?\.0031308|1\.055)")) {
         of.output = output_kind::srgb;
     } else if (has(R"(1\.0\s*/\s*2\.2|0?\.4545)")) {

@@ -24,6 +24,9 @@ struct move {
 // The quantity that a binding means, where it means one alone; else empty.
 std::string text_of(const shader_binding& binding);
 
+// Whether something is bound to a quantity in whose name that stands.
+bool reads_any(const shader_program& of, const char* quantity);
+
 shader_binding* find_binding(std::vector<shader_binding>& names, const std::string& name);
 
 // The same quantity in another space, "", "_view" or "_object"; as it is where it has none there.
@@ -74,6 +77,7 @@ std::vector<move> moves_to_more_kinds(const guessed_name& name, const std::strin
 // What is claimed besides names: models, laws, kinds, outputs; and formulas, and what a claim leaves out.
 std::vector<move> moves_of_claim();
 std::vector<move> unlikely_moves_of_claim();
+std::vector<move> moves_that_omit(); // of those: what is left out, and formulas
 // Cones that end so: what of their angles is bound to nothing is what it can only be then.
 void fade_cones(shader_program& of, penumbra_kind kind);
 // Highlights with a factor that keeps their light the same for any exponent: with n·h or r·v, times the
@@ -91,6 +95,10 @@ bool leaves_unseen(const shader_program& of);
 // What takes a claim's limits back, one by one: kinds, scales, what it is without. `omits` is the mistake
 // that the limit took out.
 std::vector<move> moves_that_widen(const shader_program& of);
+
+// Every light in one space; and whole readings to begin from.
+std::vector<move> moves_of_space();
+std::vector<move> starting_points(const guessed_bindings& guessed);
 
 // Moves by how likely they are.
 struct move_lists {

@@ -83,7 +83,7 @@ std::vector<move> moves_of_normalised() {
                                      const std::string own = factor_of(formula);
                                      formula = highlight(own.empty() ? usual : own, of_light, how);
                                  },
-                                 ""});
+                                 how == gate::none ? "specular-on-unlit-side" : ""});
             }
         }
     }

@@ -13,6 +13,7 @@
 #include "program/guess_first.hpp"
 #include "program/guess_moves.hpp"
 #include "program/guess_numbers.hpp"
+#include "program/guess_reading.hpp"
 #include "program/guess_subject.hpp"
 #include "program/source_text.hpp"
 #include "yurvo/scene/error.hpp"
@@ -25,7 +26,6 @@ namespace {
 constexpr std::size_t likely_tries = 800; // of likely readings
 constexpr std::size_t few_tries = 100;    // of what is claimed, with names as they are
 constexpr std::size_t most_tries = 1200;  // of all
-constexpr std::size_t kept_readings = 3;
 constexpr double never = guess_subject::never;
 
 class trying {
@@ -48,24 +48,6 @@ class trying {
         result.program = first;
     }
 
-    // A guess on the way, the better the smaller `off`.
-    struct reading {
-        shader_program program;
-        std::map<std::string, std::string> how;
-        std::vector<std::pair<std::string, std::string>> omitted; // what a line is about, and the mistake
-        double off = never;
-
-        // What is said of one thing anew takes back what was said of it; `without` is a list.
-        void say(const std::string& about, const std::string& says, const std::string& omits) {
-            how[about] = says;
-            std::erase_if(omitted,
-                          [&](const auto& each) { return about != "without" && each.first == about; });
-            if (!omits.empty()) {
-                omitted.emplace_back(about, omits);
-            }
-        }
-    };
-
     // The reading changed by a move; nothing where it does not help by what the move has to.
     std::optional<reading> changed_by(const move& each, const reading& from, double least_gain,
                                       double worth) {
@@ -83,20 +65,6 @@ class trying {
         made.omitted = from.omitted;
         made.say(each.about, each.says, each.omits);
         return made;
-    }
-
-    // Keeps the best few, no two of which are the same in their pictures.
-    static void keep(std::vector<reading>& best, reading made) {
-        const auto same = [&](const reading& each) { return std::abs(each.off - made.off) < 1e-9; };
-        if (std::any_of(best.begin(), best.end(), same)) {
-            return;
-        }
-        const auto place =
-            std::find_if(best.begin(), best.end(), [&](const reading& each) { return made.off < each.off; });
-        best.insert(place, std::move(made));
-        if (best.size() > kept_readings) {
-            best.pop_back();
-        }
     }
 
     // All these readings changed by all these moves: the best few that come of it.
@@ -161,19 +129,6 @@ class trying {
         }
     }
 
-    // All names as they are for lights of more kinds.
-    static reading for_more_kinds(const reading& of, const guessed_bindings& guessed) {
-        reading wider = of;
-        for (const guessed_name& name : guessed.uniforms) {
-            const shader_binding* const now = find_binding(wider.program.uniforms, name.name);
-            for (const move& each : moves_to_more_kinds(name, now == nullptr ? "" : text_of(*now))) {
-                each.make(wider.program);
-                wider.how[each.about] = each.says;
-            }
-        }
-        return wider;
-    }
-
     // What a right guess was narrowed by on its way, and can do without: a claim of more is held to more. A
     // name may have been taken for something else because of it, and be what it says after all.
     void widen(reading& right, const guessed_bindings& guessed, const std::vector<move>& usual) {
@@ -225,27 +180,6 @@ class trying {
         if (may_go_on(most_tries) && subject_.off_of(wider.program) == 0) {
             right = std::move(wider);
         }
-    }
-
-    // What was taken for another model or number, to come nearer to what is wrong, is what it was at first;
-    // and so are, if asked for, cones and what names say.
-    static reading taken_back(const reading& from, const reading& first, const guessed_bindings& guessed,
-                              bool names) {
-        reading made = from;
-        made.program.model = first.program.model;
-        made.program.constants = first.program.constants;
-        made.how.erase("model");
-        if (names) {
-            made.program.penumbras = first.program.penumbras;
-            made.how.erase("penumbra");
-            for (const guessed_name& each : guessed.uniforms) {
-                if (!each.means.empty()) {
-                    take_as(made.program.uniforms, each.name, each.means);
-                    made.say(each.name, by_name, "");
-                }
-            }
-        }
-        return made;
     }
 
     // The first reading, its lights of a kind that they can be.
@@ -345,6 +279,31 @@ class trying {
         return explained ? *explained : best;
     }
 
+    // Where colours are right and alpha is above 1: whether it is right as well by another meaning of one
+    // name.
+    bool alpha_by_another_name(reading& best, const guessed_bindings& guessed, const move_lists& moves) {
+        std::vector<move> of_names;
+        for (const std::vector<move>* list : {&moves.open, &moves.twins, &moves.usual, &moves.unlikely}) {
+            std::copy_if(list->begin(), list->end(), std::back_inserter(of_names), [&](const move& each) {
+                return std::any_of(
+                    guessed.uniforms.begin(), guessed.uniforms.end(), [&](const guessed_name& name) {
+                        return name.name == each.about && (name.type == "float" || name.type == "vec4");
+                    });
+            });
+        }
+        subject_.judge_alpha(beyond_one::counts);
+        best.off = subject_.off_of(best.program);
+        std::vector<reading> next = step({best}, of_names, 0, subject_.tried() + few_tries);
+        const bool right = !next.empty() && next.front().off == 0;
+        if (right) {
+            best = std::move(next.front());
+        } else {
+            subject_.judge_alpha(beyond_one::passed_over);
+            best.off = 0;
+        }
+        return right;
+    }
+
     void run(const guessed_bindings& guessed) {
         for (const guessed_name& each : guessed.uniforms) {
             said_.push_back(each.means);
@@ -353,11 +312,12 @@ class trying {
         std::vector<move> known = moves.twins;
         known.insert(known.end(), moves.usual.begin(), moves.usual.end());
         reading best = search(guessed, moves, known);
+        const bool beyond = best.off == 0 && subject_.alpha_beyond(best.program);
+        result.alpha_beyond = beyond && !alpha_by_another_name(best, guessed, moves);
         if (best.off == 0) {
             as_written(best);
             widen(best, guessed, known);
         }
-        result.alpha_beyond = best.off == 0 && subject_.alpha_beyond(best.program);
         result.program = subject_.written(std::move(best.program));
         result.how = std::move(best.how);
         result.off = best.off;

@@ -1,0 +1,180 @@
+// Whole readings to begin from, where one move alone finds nothing: two things are wrong at once.
+#include <algorithm>
+#include <iterator>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "program/guess_moves.hpp"
+
+namespace yurvo::inline v0_1::program {
+
+// All lights and normals in one space.
+std::vector<move> moves_of_space() {
+    std::vector<move> moves;
+    for (const char* space : {"", "_view", "_object"}) {
+        moves.push_back({"space", "",
+                         [space](shader_program& of) {
+                             for (shader_binding& each : of.uniforms) {
+                                 for (auto& one : each.means) {
+                                     std::string* means = std::get_if<std::string>(&one);
+                                     if (means == nullptr || means->starts_with('=')) {
+                                         continue;
+                                     }
+                                     const bool eye = *means == "view.eye" || *means == "object.eye";
+                                     *means = !eye                              ? in_space(*means, space)
+                                              : std::string(space) == "_object" ? "object.eye"
+                                                                                : "view.eye";
+                                 }
+                             }
+                         },
+                         ""});
+    }
+    return moves;
+}
+
+namespace {
+
+// Every light's direction by one name.
+void direct(shader_program& of, const std::string& property) {
+    for (shader_binding& each : of.uniforms) {
+        for (auto& one : each.means) {
+            std::string* means = std::get_if<std::string>(&one);
+            if (means == nullptr || !means->starts_with("lights")) {
+                continue;
+            }
+            const std::size_t dot = means->find_last_of('.');
+            const std::string now = means->substr(dot + 1);
+            for (const char* other : {"shines", "to_light", "axis"}) {
+                if (now == other || now == std::string(other) + "_view") {
+                    // The direction to a spot light differs from place to place: its axis turned round is
+                    // meant.
+                    const bool turned = property == "to_light" && means->starts_with("lights.spot[");
+                    *means = (turned ? "= -" : "") + means->substr(0, dot + 1) +
+                             (turned ? "axis" : property) + (now.ends_with("_view") ? "_view" : "");
+                    break;
+                }
+            }
+        }
+    }
+}
+
+// Whole readings to begin from: one move finds none of them where two things are wrong at once.
+std::vector<move> starts_by_space(const guessed_bindings& guessed) {
+    const bool spots =
+        std::any_of(guessed.uniforms.begin(), guessed.uniforms.end(), [](const guessed_name& each) {
+            return each.means.starts_with("lights.spot[") && each.means.ends_with("shines");
+        });
+    std::vector<move> moves;
+    for (const move& space : moves_of_space()) {
+        for (const char* property : {"", "to_light", "shines", "axis"}) {
+            const std::string chosen = property;
+            moves.push_back({"space", "",
+                             [space, chosen](shader_program& of) {
+                                 space.make(of);
+                                 if (!chosen.empty()) {
+                                     direct(of, chosen);
+                                 }
+                             },
+                             chosen == "axis"                ? taken_out_by("shines", chosen)
+                             : chosen == "to_light" && spots ? "cone-axis-flipped"
+                                                             : ""});
+        }
+    }
+    return moves;
+}
+
+// Whether some name is the strength of a light's diffuse light.
+bool holds_strengths_of_parts(const guessed_bindings& guessed) {
+    return std::any_of(guessed.uniforms.begin(), guessed.uniforms.end(), [](const guessed_name& each) {
+        const std::string member = last_name(each.name);
+        return each.means.ends_with("].intensity") &&
+               (member.find("dif") != std::string::npos || member.find("Dif") != std::string::npos);
+    });
+}
+
+// It is of that part alone, and so is that of ambient light; the colour is all of the light.
+void make_strengths_of_parts(shader_program& of) {
+    const auto instead = [](std::string& means, std::string_view end, const char* other) {
+        if (means.starts_with("lights") && means.ends_with(end)) {
+            means.replace(means.size() - end.size(), end.size(), other);
+        }
+    };
+    for (shader_binding& each : of.uniforms) {
+        for (auto& one : each.means) {
+            std::string* means = std::get_if<std::string>(&one);
+            if (means == nullptr) {
+                continue;
+            }
+            const std::size_t times = means->find(".intensity * ");
+            if (means->starts_with("= lights") && times != std::string::npos &&
+                means->ends_with(".ambient.x")) {
+                *means = means->substr(2, times - 2) + ".ambient[0]";
+            }
+            instead(*means, "].intensity", "].diffuse[0]");
+            instead(*means, "].color", "].light");
+        }
+    }
+}
+
+std::vector<move> with_strengths_of_parts(std::vector<move> starts) {
+    for (move& each : starts) {
+        each.make = [usual = each.make](shader_program& of) {
+            usual(of);
+            make_strengths_of_parts(of);
+        };
+    }
+    return starts;
+}
+
+// Matrices whose names say nothing: every order of the few sets that a vertex stage has.
+std::vector<move> moves_of_open_matrices(const guessed_bindings& guessed) {
+    std::vector<std::string> open;
+    for (const guessed_name& each : guessed.uniforms) {
+        if (each.type == "mat4" && each.means.empty()) {
+            open.push_back(each.name);
+        }
+    }
+    static const std::vector<std::vector<std::string>> sets{
+        {"object.to_clip"},
+        {"object.to_world", "view.world_to_clip"},
+        {"object.to_view", "view.view_to_clip"},
+        {"object.to_clip", "object.to_world"},
+        {"object.to_clip", "object.to_view"},
+        {"object.to_world", "view.world_to_view", "view.view_to_clip"}};
+    std::vector<move> moves;
+    for (std::vector<std::string> set : sets) {
+        if (set.size() != open.size()) {
+            continue;
+        }
+        std::sort(set.begin(), set.end());
+        do {
+            for (const move& space : moves_of_space()) {
+                moves.push_back({"space", "",
+                                 [open, set, space](shader_program& of) {
+                                     for (std::size_t i = 0; i < open.size(); ++i) {
+                                         take_as(of.uniforms, open[i], set[i]);
+                                     }
+                                     space.make(of);
+                                 },
+                                 ""});
+            }
+        } while (std::next_permutation(set.begin(), set.end()));
+    }
+    return moves;
+}
+
+} // namespace
+
+std::vector<move> starting_points(const guessed_bindings& guessed) {
+    std::vector<move> all = starts_by_space(guessed);
+    if (holds_strengths_of_parts(guessed)) {
+        std::vector<move> of_parts = with_strengths_of_parts(all);
+        std::move(of_parts.begin(), of_parts.end(), std::back_inserter(all));
+    }
+    std::vector<move> matrices = moves_of_open_matrices(guessed);
+    std::move(matrices.begin(), matrices.end(), std::back_inserter(all));
+    return all;
+}
+
+} // namespace yurvo::inline v0_1::program
