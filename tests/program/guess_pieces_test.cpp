@@ -497,6 +497,12 @@ TEST_CASE("a highlight's factor, paint over pi and a cone that fades from its ax
         "dot(n, l) > 0.0 ? (shininess + 5.0) / (3.0 * pi) * pow(max(dot(r, v), 0.0), shininess) : 0.0"));
     CHECK(tried.contains(of.formulas[formulas::slot::specular]));
 
+    // Without a gate, and without the cosine, it lights the side that is turned away: that is said.
+    of.formulas[formulas::slot::specular] =
+        "(shininess + 5.0) / (3.0 * pi) * pow(max(dot(n, h), 0.0), shininess)";
+    CHECK(claimed_mistakes(of) ==
+          std::vector<std::pair<std::string, std::string>>{{"specular", "specular-on-unlit-side"}});
+
     // An edge alone, and 1 in the place of the other angle's cosine.
     struct cone {
         const char *text, *other;
