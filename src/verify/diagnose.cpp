@@ -18,6 +18,8 @@ namespace {
 // Before all pixels are compared with a suspect's, so many have to agree; and so many tell whether two
 // suspects give one picture.
 constexpr std::size_t first_compared = 12'000;
+// Most suspects are off at so many of the first few of those that the rest need not be asked.
+constexpr std::size_t glanced_at = 800;
 // A make-up that comes near to fewer of the samples says little.
 constexpr double least_fit = 0.8;
 constexpr std::size_t compared_for_ties = 60'000;
@@ -142,12 +144,17 @@ class investigation {
     // off there with every mistake as well.
     void conclude_by_edges(const std::vector<mistake>& candidates) {
         const std::vector<pixel_place> edges = some_of(on_.edges(), first_compared);
+        const std::vector<pixel_place> glanced = some_of(edges, glanced_at);
         const fit as_right = on_.fit_of(suspect{}, edges, true);
         std::vector<suspect> explained;
         for (std::size_t i = 0; i < candidates.size() && as_right.off >= least_explained; ++i) {
             suspect candidate{{candidates[i]}, 0, 1};
+            const double most = unexplained * static_cast<double>(as_right.off);
+            if (static_cast<double>(on_.fit_of(candidate, glanced, true).off) > most) {
+                continue;
+            }
             const fit at_edges = on_.fit_of(candidate, edges, true);
-            if (static_cast<double>(at_edges.off) <= unexplained * static_cast<double>(as_right.off) &&
+            if (static_cast<double>(at_edges.off) <= most &&
                 on_.fit_of(candidate, on_.compared, true).off <= std::max<std::size_t>(result.off, 4)) {
                 candidate.residual = at_edges.residual;
                 explained.push_back(candidate);
@@ -174,14 +181,19 @@ class investigation {
             fit how;
         };
         std::vector<verified> tried;
+        const std::vector<pixel_place> first = some_of(on_.compared, first_compared);
+        const std::vector<pixel_place> glanced = some_of(first, glanced_at);
+        const std::size_t most_at_first = 8 + 2 * on_.scattered() * first.size() / on_.compared.size();
         for (std::size_t i = 0; i < ranked.size(); ++i) {
             // Those that are as good as the best at the samples are always tried.
             if (i >= verified_suspects && ranked[i].residual > ranked.front().residual + 0.1) {
                 break;
             }
-            const std::vector<pixel_place> first = some_of(on_.compared, first_compared);
-            const fit at_first = on_.fit_of(ranked[i], first, true);
-            if (at_first.off > 8 + 2 * on_.scattered() * first.size() / on_.compared.size()) {
+            fit at_first = on_.fit_of(ranked[i], glanced, true);
+            if (at_first.off <= most_at_first) {
+                at_first = on_.fit_of(ranked[i], first, true);
+            }
+            if (at_first.off > most_at_first) {
                 ranked[i].residual = at_first.residual;
                 continue;
             }

@@ -87,37 +87,56 @@ const std::vector<number_of_scenes>& numbers() {
 
 constexpr std::size_t few_compared = 5'000;
 constexpr std::size_t samples_of_all = 900;
-constexpr int grid = 20;     // places on the scale that are tried first
-constexpr int halvings = 56; // of the interval between two of them, by the golden section
+constexpr int grid = 20;       // places on the scale that are tried first
+constexpr int narrowings = 56; // of the interval between two of them, by the golden section
+// After so many the place on the scale is known to 3e-4 of it. With a number that is right hardly a sample is
+// then off by more than so many codes; where more of them are, the number is given up.
+constexpr int narrowings_at_first = 12;
+constexpr double clearly_off = 3;
+constexpr double most_clearly_off = 0.05;
 
 // The pictures, with the places at which a number is looked for.
 class fitting_of_numbers {
     struct one_picture {
         const wrong_picture* given;
         std::vector<pixel_place> samples;
+        std::vector<codes> found;               // there
         std::shared_ptr<const seen_scene> seen; // numbers move nothing
     };
     std::vector<one_picture> pictures_;
     pixel_format held_;
     tolerance_model allowed_;
 
-    [[nodiscard]] double off_with(const number_of_scenes& number, double value) const {
-        double sum = 0;
+    // Calls use(codes off, of one channel) for each sample's three.
+    template <class Use> void each_off(const number_of_scenes& number, double value, Use&& use) const {
         for (const one_picture& each : pictures_) {
             scene changed = each.given->of;
             number.set(changed, value);
             const point_painter painter(changed, {}, each.seen, {{}, allowed_.unit_at_vertices, nullptr});
-            for (const pixel_place& at : each.samples) {
-                const codes right = fine_codes(painter.at(at.x, at.y), {}, held_);
-                const codes found =
-                    fine_codes({rgb<double>(each.given->found.color(at.x, at.y)), 1}, {}, held_);
+            for (std::size_t i = 0; i < each.samples.size(); ++i) {
+                const codes right = fine_codes(painter.at(each.samples[i].x, each.samples[i].y), {}, held_);
                 for (std::size_t c = 0; c < 3; ++c) {
-                    const double off = std::min(std::abs(right[c] - found[c]), most_off);
-                    sum += std::isnan(off) ? most_off * most_off : off * off;
+                    const double off = std::min(std::abs(right[c] - each.found[i][c]), most_off);
+                    use(std::isnan(off) ? most_off : off);
                 }
             }
         }
+    }
+
+    [[nodiscard]] double off_with(const number_of_scenes& number, double value) const {
+        double sum = 0;
+        each_off(number, value, [&](double off) { sum += off * off; });
         return sum;
+    }
+
+    [[nodiscard]] bool nearly_right_with(const number_of_scenes& number, double value) const {
+        std::size_t asked = 0;
+        std::size_t off_there = 0;
+        each_off(number, value, [&](double off) {
+            ++asked;
+            off_there += off > clearly_off ? 1U : 0U;
+        });
+        return static_cast<double>(off_there) <= most_clearly_off * static_cast<double>(asked);
     }
 
     static double on_scale(const number_of_scenes& number, double share) {
@@ -125,7 +144,8 @@ class fitting_of_numbers {
                               : number.low + (number.high - number.low) * share * share;
     }
 
-    [[nodiscard]] double best(const number_of_scenes& number) const {
+    // Where least is off; nothing where that is given up, since it makes nothing right.
+    [[nodiscard]] std::optional<double> best(const number_of_scenes& number, bool only_right) const {
         std::vector<double> off(grid + 1);
         for (std::size_t i = 0; i < off.size(); ++i) {
             off[i] = off_with(number, on_scale(number, static_cast<double>(i) / grid));
@@ -138,7 +158,11 @@ class fitting_of_numbers {
         double b = low + golden * (high - low);
         double at_a = off_with(number, on_scale(number, a));
         double at_b = off_with(number, on_scale(number, b));
-        for (int i = 0; i < halvings && high - low > 1e-12; ++i) {
+        for (int i = 0; i < narrowings && high - low > 1e-12; ++i) {
+            if (only_right && i == narrowings_at_first &&
+                !nearly_right_with(number, on_scale(number, (low + high) / 2))) {
+                return std::nullopt;
+            }
             if (at_a < at_b) {
                 high = b;
                 b = a;
@@ -174,7 +198,11 @@ class fitting_of_numbers {
         for (const wrong_picture& each : pictures) {
             compared_picture on(each.of, each.found, held, allowed, built_in_renderer(), few_compared);
             on.choose_samples();
-            pictures_.push_back({&each, some_of(on.samples, samples_of_all / pictures.size()), on.seen});
+            one_picture one{&each, some_of(on.samples, samples_of_all / pictures.size()), {}, on.seen};
+            for (const pixel_place& at : one.samples) {
+                one.found.push_back(fine_codes({rgb<double>(each.found.color(at.x, at.y)), 1}, {}, held));
+            }
+            pictures_.push_back(std::move(one));
         }
     }
 
@@ -186,12 +214,12 @@ class fitting_of_numbers {
             low == off_with(number, on_scale(number, 0.45))) {
             return std::nullopt;
         }
-        const double value = best(number);
+        const std::optional<double> value = best(number, true);
         // The fewest digits with which it is right, as people write numbers.
-        for (int digits = 1; digits <= 7; ++digits) {
-            const double step = std::pow(10, std::floor(std::log10(std::max(value, 1e-9))) + 1 - digits);
-            const double rounded = std::round(value / step) * step;
-            if (std::abs(rounded - value) <= 2e-3 * std::abs(value) && makes_right(number, rounded)) {
+        for (int digits = 1; value && digits <= 7; ++digits) {
+            const double step = std::pow(10, std::floor(std::log10(std::max(*value, 1e-9))) + 1 - digits);
+            const double rounded = std::round(*value / step) * step;
+            if (std::abs(rounded - *value) <= 2e-3 * std::abs(*value) && makes_right(number, rounded)) {
                 return needed_number{number.quantity, rounded};
             }
         }
@@ -212,7 +240,7 @@ class fitting_of_numbers {
                 low == off_with(number, on_scale(number, 0.45))) {
                 return;
             }
-            const double value = best(number);
+            const double value = *best(number, false);
             // Three digits, as people write numbers, where that is as good.
             const double step = std::pow(10, std::floor(std::log10(std::max(value, 1e-9))) - 2);
             const double rounded = std::round(value / step) * step;
