@@ -429,6 +429,7 @@ class compiler {
     // What the model has in the place of a formula.
     void compile_default(slot which, const char* text) {
         std::vector<formulas::known_name> names;
+        names.reserve(formulas::input_list.size());
         for (const formulas::input_descriptor& each : formulas::input_list) {
             names.push_back({std::string(each.name), each.type});
         }

@@ -106,7 +106,7 @@ void scene_shading<Scalar>::write(shading_scratch<Scalar>& mine, const prepared_
                                   const pixel_target& into) const {
     const auto alpha = static_cast<float>(object.material.look.alpha);
     const block<Scalar>& points = mine.points;
-    static_assert(block_size == wide::square * wide::square);
+    static_assert(block_size == wide::square_pixels);
     uninitialized<lane3<float>> narrow;
     wide::color_lanes lit{};
     if constexpr (std::is_same_v<Scalar, float>) {

@@ -239,7 +239,7 @@ class trying {
             reading there = first;
             moves.spaces[i].make(there.program);
             there.off = subject_.off_of(there.program);
-            const reading lawful = under_laws({there});
+            reading lawful = under_laws({there});
             if (lawful.off == 0) {
                 return lawful;
             }

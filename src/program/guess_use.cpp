@@ -115,7 +115,7 @@ std::string means_by_use(const std::string& text, const guessed_name& name) {
             if (!ends(cosine.c_str()) && !ends((std::string(".") + border).c_str())) {
                 continue;
             }
-            const std::string angle = means.substr(0, means.find_last_of('.') + 1) + border;
+            std::string angle = means.substr(0, means.find_last_of('.') + 1) + border;
             if (text_pattern(std::string(R"(\bradians\s*\(\s*)") + before_name + last + "\\b").is_in(text)) {
                 return angle + "_degrees";
             }

@@ -10,6 +10,7 @@ namespace {
 
 template <class Entry> std::vector<std::string_view> names_in(const std::vector<Entry>& list) {
     std::vector<std::string_view> names;
+    names.reserve(list.size());
     for (const Entry& entry : list) {
         names.push_back(entry.name);
     }

@@ -64,7 +64,7 @@ std::string printable(std::string_view text) {
 std::string picture_address(const picture& of) { return "data:image/png;base64," + base64(png_bytes(of)); }
 
 // JSON within a page: nothing in it ends a script.
-std::string in_script(std::string text) {
+std::string in_script(const std::string& text) {
     std::string kept;
     for (const char c : text) {
         kept += c == '<' ? "\\u003c" : c == '>' ? "\\u003e" : c == '&' ? "\\u0026" : std::string(1, c);

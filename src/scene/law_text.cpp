@@ -39,7 +39,7 @@ std::string penumbra_law_text(const light& lamp, penumbra_kind law, const std::s
     const penumbra_descriptor& penumbra = descriptor_of(law);
     const std::string inner = short_number(std::cos(lamp.inner), digits);
     const std::string outer = short_number(std::cos(lamp.outer), digits);
-    const std::string text = filled(
+    std::string text = filled(
         penumbra.law, std::array{words{"{cosine}", cosine}, words{"{inner}", inner}, words{"{outer}", outer},
                                  words{"{exponent}", short_number(lamp.exponent, digits)}});
     if (!penumbra.ramped) {

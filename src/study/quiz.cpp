@@ -32,10 +32,11 @@ int off_at(const code_list& a, const code_list& b, std::size_t pixel) {
 
 bool visibly_apart(const code_list& a, const code_list& b) {
     std::size_t off = 0;
-    for (std::size_t i = 0; i < a.size() / 4; ++i) {
+    const std::size_t pixels = a.size() / 4;
+    for (std::size_t i = 0; i < pixels; ++i) {
         off += off_at(a, b, i) >= visible_codes ? 1U : 0U;
     }
-    return static_cast<double>(off) >= visible_share * static_cast<double>(a.size() / 4);
+    return static_cast<double>(off) >= visible_share * static_cast<double>(pixels);
 }
 
 void draw_both(question& result) {

@@ -57,7 +57,7 @@ int counted_main(int count, char** arguments, char** environment) {
 
 } // namespace
 
-// The C library's, which calls main().
+// The C library's, which calls main(). NOLINTNEXTLINE(bugprone-reserved-identifier)
 extern "C" __attribute__((visibility("default"))) int __libc_start_main(main_function main, int count,
                                                                         char** arguments, void (*init)(),
                                                                         void (*fini)(), void (*linker)(),

@@ -330,8 +330,10 @@ TEST_CASE("sixteen tools at once in one folder") {
     const temporary_folder folder;
     write_whole(folder / "buoy.toml", buoy);
     const std::string err = folder / "err";
+    constexpr std::size_t at_once = 16;
     std::vector<started> tools;
-    for (int i = 0; i < 16; ++i) {
+    tools.reserve(at_once);
+    for (std::size_t i = 0; i < at_once; ++i) {
         tools.emplace_back(std::vector<std::string>{"draw", folder / "buoy.toml", "-o", folder / "shot.png"},
                            err, [] {});
     }
@@ -378,7 +380,8 @@ TEST_CASE("a file system that takes its time, and hands over a little at a time:
         run(in + slow + "timeout -s INT " + std::to_string(seconds) + " " + tool +
             " draw buoy.toml --size 300x200 -o a.pfm");
         const std::string now = read_whole(folder / "a.pfm");
-        CHECK((now == before || now.size() == 300 * 200 * 12 + std::string("PF\n300 200\n-1.0\n").size()));
+        CHECK((now == before ||
+               now.size() == std::size_t{300} * 200 * 12 + std::string("PF\n300 200\n-1.0\n").size()));
         write_whole(folder / "a.pfm", before);
     }
     CHECK(std::none_of(std::filesystem::directory_iterator(folder.path()),

@@ -68,7 +68,8 @@ TEST_CASE("in the light's place: normals, the chosen light's cosine, depth, over
     const std::vector<std::uint8_t> depth = on.picture().bytes;
     CHECK(depth != light);
     // The near planks are brighter than the far end of the water.
-    CHECK(depth[(95 * 160 + 10) * 4] > depth[(40 * 160 + 10) * 4]);
+    const auto red_at = [&](std::size_t x, std::size_t y) { return depth[(y * 160 + x) * 4]; };
+    CHECK(red_at(10, 95) > red_at(10, 40));
     on.set_part(study::shown_part::overflow);
     CHECK(on.picture().bytes != light);
     on.set_part(std::nullopt);
@@ -121,7 +122,8 @@ TEST_CASE("the difference beside the picture is grey where nothing differs, blue
     }
     CHECK(darker > 100);
     CHECK(brighter > 100);
-    CHECK(shown[2 * 4] == shown[2 * 4 + 2]); // the sky is the same
+    constexpr std::size_t in_the_sky = 8;              // the third pixel's red
+    CHECK(shown[in_the_sky] == shown[in_the_sky + 2]); // it is the same
 }
 
 TEST_CASE("costs are measured when they are wanted and nothing changes, and again after a change") {

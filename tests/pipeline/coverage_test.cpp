@@ -16,12 +16,14 @@ constexpr int width = 97;
 constexpr int height = 61;
 
 struct counter {
-    std::vector<int> times = std::vector<int>(static_cast<std::size_t>(width * height));
+    std::vector<int> times = std::vector<int>(std::size_t{width} * height);
+
+    int& at(int x, int y) { return times[static_cast<std::size_t>(y) * width + static_cast<std::size_t>(x)]; }
 
     void add(const snapped& a, const snapped& b, const snapped& c) {
         cover(a, b, c, width, height, [&](int y, int begin, int end) {
             for (int x = begin; x < end; ++x) {
-                ++times[static_cast<std::size_t>(y * width + x)];
+                ++at(x, y);
             }
         });
     }
@@ -136,7 +138,7 @@ TEST_CASE("coverage is what every pixel's centre says by itself") {
                                               doubled_area(c, a, p)};
                 const bool out = sides[0] < 0 || sides[1] < 0 || sides[2] < 0;
                 const bool in = sides[0] > 0 && sides[1] > 0 && sides[2] > 0;
-                const int found = counts.times[static_cast<std::size_t>(y * width + x)];
+                const int found = counts.at(x, y);
                 REQUIRE((found == 1 || !in));
                 REQUIRE((found == 0 || !out));
             }
@@ -155,7 +157,7 @@ TEST_CASE("clipped at near and at the guard band, a plane still covers every pix
         in_snapped_pieces(a, b, c, 0.1, [&](const snapped& p, const snapped& q, const snapped& r) {
             cover(p, q, r, width, height, [&](int y, int begin, int end) {
                 for (int x = begin; x < end; ++x) {
-                    ++counts.times[static_cast<std::size_t>(y * width + x)];
+                    ++counts.at(x, y);
                 }
             });
         });
@@ -169,7 +171,7 @@ TEST_CASE("clipped at near and at the guard band, a plane still covers every pix
     for (int y = 0; y < height; ++y) {
         for (int x = 0; x < width; ++x) {
             // Below the far edge, at 20 + 1200 / 90000 pixels.
-            REQUIRE(counts.times[static_cast<std::size_t>(y * width + x)] == (y + 0.5 > 20.02 ? 1 : 0));
+            REQUIRE(counts.at(x, y) == (y + 0.5 > 20.02 ? 1 : 0));
         }
     }
 }

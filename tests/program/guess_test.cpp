@@ -60,7 +60,7 @@ TEST_CASE("a guess from the sources alone is right as it is written, and says ho
             CHECK(has(text, line));
         }
         CHECK(has(text, "# by its name and type"));
-        const outcome held = run(in + " check --program g/program.toml");
+        const outcome held = run(in + " check" + testing::scenes_asked + " --program g/program.toml");
         CAPTURE(held.out);
         CHECK(held.status == 0);
     }
@@ -111,7 +111,7 @@ TEST_CASE("a wrong shader is taken for what its names say where one mistake expl
         const std::string in = "cd " + folder.path() + " && " + tool;
         const outcome guessed = run(in + " new program g --from a.vert a.frag");
         CHECK(has(guessed.out, each.claimed ? "It is right" : "It is not right yet"));
-        const outcome held = run(in + " check --program g/program.toml");
+        const outcome held = run(in + " check" + testing::scenes_asked + " --program g/program.toml");
         CHECK(held.status == (each.claimed ? 0 : 1));
         if (each.claimed) {
             CHECK(has(read_whole(folder / "g/program.toml"), "the mistake " + each.named + ": keep it only"));

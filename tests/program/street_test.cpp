@@ -497,7 +497,7 @@ TEST_CASE("shaders as people write them: right ones pass and nothing is unseen, 
                 CHECK(run(at + " diagnose " + scene + " --program claim.toml").status == 0);
             }
         } else {
-            CHECK(has(got.out, ("What explains it: " + std::string(each.named)).c_str()));
+            CHECK(has(got.out, "What explains it: " + std::string(each.named)));
             CHECK(run(at + " diagnose buoys --program claim.toml").status == 1);
         }
         if (std::string(each.name).starts_with("ambient")) {

@@ -2,7 +2,8 @@
 #include "numbers.hpp"
 
 #include <array>
-#include <cstring>
+#include <bit>
+#include <cstdint>
 
 #include "yurvo/numeric/four.hpp"
 
@@ -51,7 +52,8 @@ template <class Of> bool same(const operands& from, Of&& of) {
             of(load_lanes<batch>(from.x + i), load_lanes<batch>(from.y + i), load_lanes<batch>(from.z + i));
         store_lanes(apart.data() + i, one);
     }
-    return std::memcmp(all.data(), apart.data(), sizeof all) == 0;
+    using bits = std::array<std::uint32_t, lanes>; // NaN is the same as itself
+    return std::bit_cast<bits>(all) == std::bit_cast<bits>(apart);
 }
 
 // As numbers: what a comparison says.

@@ -129,8 +129,8 @@ class cells_of_rows {
         }
         any_ = true;
         top_ = y - row;
-        std::fill_n(begin_.begin() + row * cell, cell, begin);
-        std::fill_n(end_.begin() + row * cell, cell, end);
+        std::fill_n(begin_.begin() + std::ptrdiff_t{row} * cell, cell, begin);
+        std::fill_n(end_.begin() + std::ptrdiff_t{row} * cell, cell, end);
     }
 
     void cover() {

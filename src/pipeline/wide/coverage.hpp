@@ -23,6 +23,7 @@ struct object_view {
 
 // How wide and high the squares are in which a tile's runs are found: what is shaded together lies together.
 inline constexpr int square = 16;
+inline constexpr std::size_t square_pixels = std::size_t{square} * square;
 // And the cells in which its pixels lie: a triangle of some pixels has them in fewer cells than rows.
 inline constexpr int cell = 4;
 inline constexpr int cell_pixels = cell * cell;
@@ -44,7 +45,7 @@ struct tile_view {
         const int across = x - left;
         const int down = y - top;
         return static_cast<std::ptrdiff_t>(down / cell * cells_across + across / cell) * cell_pixels +
-               (down & in_cell) * cell + (across & in_cell);
+               static_cast<std::ptrdiff_t>((down & in_cell) * cell + (across & in_cell));
     }
     [[nodiscard]] int coarse_across() const { return cells_across / 2; }
     [[nodiscard]] std::size_t pixels() const {

@@ -85,10 +85,11 @@ class formula_run {
             return true;
         }
         const output values = result(which);
+        const real nothing(0); // times what is not finite: NaN
         real sum(0);
         for (std::size_t i = 0; i < points_.count; i += step_of) {
             const rgb<real> value = values.color(i);
-            sum = sum + (value.r - value.r) + (value.g - value.g) + (value.b - value.b);
+            sum = sum + nothing * value.r + nothing * value.g + nothing * value.b;
         }
         return all(sum == real(0));
     }
@@ -345,9 +346,10 @@ class formula_run {
         // What stands for nothing is read and not used.
         const output factors = result(has(slot::ambient) ? slot::ambient : slot::diffuse);
         const output more = result(has(slot::more) ? slot::more : slot::diffuse);
+        const real nothing(0);
         real watched(0); // stays 0 while all that is summed is finite
         const auto watch = [&](const rgb<real>& color) {
-            watched = watched + (color.r - color.r) + (color.g - color.g) + (color.b - color.b);
+            watched = watched + nothing * color.r + nothing * color.g + nothing * color.b;
         };
         for (std::size_t i = 0; i < points_.count; i += step_of) {
             const surface<real> s = surface_at<real>(points_, i, own_base, material);

@@ -16,7 +16,7 @@ namespace {
 
 using real = four<xsimd::batch<float, YURVO_BATCH>>;
 using functions = lane_functions<real>;
-constexpr std::size_t step_of = lanes_of<real>;
+inline constexpr std::size_t step_of = lanes_of<real>;
 
 // Where one of an operation's numbers comes from: a lane, or one number for all points, of which there are as
 // many copies as a batch holds.
@@ -100,7 +100,7 @@ class lane_loop {
     }
 };
 
-void run_arithmetic(lane_operation what, const lane_loop& loop) {
+inline void run_arithmetic(lane_operation what, const lane_loop& loop) {
     const auto truth = [](const auto& mask) { return functions::truth(mask); };
     const auto is = [](const real& x) { return functions::is(x); };
     switch (what) {
@@ -131,7 +131,7 @@ void run_arithmetic(lane_operation what, const lane_loop& loop) {
     }
 }
 
-void run_function(lane_operation what, const lane_loop& loop) {
+inline void run_function(lane_operation what, const lane_loop& loop) {
     constexpr auto degree = static_cast<float>(pi / 180);
     constexpr auto radian = static_cast<float>(180 / pi);
     switch (what) {
@@ -198,7 +198,7 @@ void run_function(lane_operation what, const lane_loop& loop) {
     }
 }
 
-void run_vectors(lane_operation what, const lane_loop& loop) {
+inline void run_vectors(lane_operation what, const lane_loop& loop) {
     using vector = vec3<real>;
     switch (what) {
     case lane_operation::dot3:
@@ -217,7 +217,7 @@ void run_vectors(lane_operation what, const lane_loop& loop) {
     }
 }
 
-void run(const std::vector<lane_instruction>& instructions, float* const* lanes, std::size_t count) {
+inline void run(const std::vector<lane_instruction>& instructions, float* const* lanes, std::size_t count) {
     for (const lane_instruction& each : instructions) {
         const lane_loop loop(each, lanes, count);
         if (each.what <= lane_operation::choice) {

@@ -54,7 +54,7 @@ inline void write_cells(const color_lanes& lit, float alpha, float* rgba, std::s
 }
 
 inline void write_square(const color_lanes& lit, float* rgba, std::size_t pitch, float alpha) {
-    for (std::size_t first = 0; first < square * square; first += cells_abreast * cell_pixels) {
+    for (std::size_t first = 0; first < square_pixels; first += cells_abreast * cell_pixels) {
         write_cells({lit[0] + first, lit[1] + first, lit[2] + first}, alpha, rgba, pitch);
         rgba += cell * pitch;
     }
@@ -62,7 +62,7 @@ inline void write_square(const color_lanes& lit, float* rgba, std::size_t pitch,
 
 // One colour: four pixels at a time, a line, as long as there are as many.
 inline void fill(const std::array<float, 4>& color, float* rgba, std::size_t count) {
-    uninitialized<std::array<float, 4 * cell>> line;
+    uninitialized<std::array<float, std::size_t{4} * cell>> line;
     for (std::size_t i = 0; i < line.size(); ++i) {
         line[i] = color[i % color.size()];
     }

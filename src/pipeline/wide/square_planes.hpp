@@ -28,7 +28,7 @@ template <several Batch> Batch floor_of(const Batch& numbers) { return xsimd::fl
 // A pixel's centre from the middle of its square, column by column or row by row, and some more beyond its
 // end.
 alignas(64) static constexpr auto from_middle = [] {
-    std::array<float, 2 * square> result{};
+    std::array<float, std::size_t{2} * square> result{};
     for (int i = 0; i < 2 * square; ++i) {
         result[static_cast<std::size_t>(i)] = static_cast<float>(i - half_square) + 0.5F;
     }

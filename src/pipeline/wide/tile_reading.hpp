@@ -20,7 +20,7 @@ namespace yurvo::inline v0_1::pipeline::wide {
 inline float farthest(const tile_view& tile) {
     uninitialized<std::array<real, 4>> least;
     least.fill(real(std::numeric_limits<float>::infinity()));
-    static_assert(square * square % (4 * lanes_of<real>) == 0);
+    static_assert(square_pixels % (4 * lanes_of<real>) == 0);
     const std::size_t count = tile.pixels();
     for (std::size_t i = 0; i < count; i += 4 * lanes_of<real>) {
         for (std::size_t k = 0; k < 4; ++k) {
@@ -60,17 +60,18 @@ inline void split(const tile_view& tile, int left, int top, seen_run* runs, foun
     std::int32_t all_bits = 0; // the sign's is set if any has it
     seen_run* next = runs + found.count;
     // The square's triangles row by row, and one more, which is read but makes no difference.
-    alignas(64) uninitialized<std::array<std::int32_t, square * square + 1>> rows;
-    rows[square * square] = -1;
+    alignas(64) uninitialized<std::array<std::int32_t, square_pixels + 1>> rows;
+    rows[square_pixels] = -1;
     for (int y = 0; y < square; ++y) {
         const std::int32_t* const from = tile.seen + tile.place(left, top + y);
         for (int x = 0; x < square; x += cell) {
-            std::copy_n(from + x / cell * cell_pixels, cell, rows.data() + y * square + x);
+            std::copy_n(from + std::ptrdiff_t{x / cell} * cell_pixels, cell,
+                        rows.data() + std::ptrdiff_t{y} * square + x);
         }
     }
     const std::uint32_t last = 1U << (std::min(square, tile.left + tile.width - left) - 1);
     for (int y = 0; y < std::min(square, tile.top + tile.height - top); ++y) {
-        const std::int32_t* const ids = rows.data() + y * square;
+        const std::int32_t* const ids = rows.data() + std::ptrdiff_t{y} * square;
         const std::uint32_t differs = bits_where(
             [&](std::size_t l) { return load_lanes<whole>(ids + l) != load_from<whole>(ids + l + 1); });
         std::uint32_t ends = (differs & (last - 1)) | last;
