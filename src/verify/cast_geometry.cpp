@@ -24,6 +24,7 @@ namespace {
 
 std::vector<mesh> all_meshes(const std::vector<object>& objects) {
     std::vector<mesh> meshes;
+    meshes.reserve(objects.size());
     for (const object& object : objects) {
         meshes.push_back(plain_mesh(object));
     }
@@ -32,6 +33,7 @@ std::vector<mesh> all_meshes(const std::vector<object>& objects) {
 
 std::vector<turn_by_angles> all_turns(const std::vector<object>& objects) {
     std::vector<turn_by_angles> turns;
+    turns.reserve(objects.size());
     for (const object& object : objects) {
         turns.emplace_back(object.placed.rotation);
     }

@@ -252,6 +252,7 @@ class fitting_of_numbers {
         std::stable_sort(all.begin(), all.end(),
                          [](const tried& a, const tried& b) { return a.off < b.off; });
         std::vector<needed_number> result;
+        result.reserve(all.size());
         for (const tried& each : all) {
             result.push_back(each.number);
         }

@@ -367,11 +367,11 @@ reference_scene many_lanterns() {
     quay.shape = plane_shape{{9, 9}, {6, 6}};
     result.scene.objects.push_back(quay);
     for (int i = 0; i < 64; ++i) {
+        const int row = i / 8;
         const double x = -3.5 + i % 8;
-        const double z = -3.5 + i / 8; // NOLINT: whole metres
+        const double z = -3.5 + row;
         named_light lantern =
-            lamp_at("", {x, 0.4 + 0.05 * (i % 5), z}, {1.0, 0.6 + 0.05 * (i % 8), 0.3 + 0.08 * (i / 8)},
-                    0.25); // NOLINT: whole steps
+            lamp_at("", {x, 0.4 + 0.05 * (i % 5), z}, {1.0, 0.6 + 0.05 * (i % 8), 0.3 + 0.08 * row}, 0.25);
         lantern.light.falloff = i % 2 == 0 ? falloff_kind::windowed : falloff_kind::linear;
         lantern.light.range = 1.6;
         result.scene.lights.push_back(lantern);

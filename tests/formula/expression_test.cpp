@@ -198,7 +198,8 @@ TEST_CASE("64 deep and 10,000 long, and no more") {
     while (sum.size() + 4 <= 10'000) {
         sum += " + y";
     }
-    CHECK(value_of(sum)[0] == doctest::Approx(0.3 - 1.7 * static_cast<double>((sum.size() - 1) / 4)));
+    const std::size_t added = (sum.size() - 1) / 4;
+    CHECK(value_of(sum)[0] == doctest::Approx(0.3 - 1.7 * static_cast<double>(added)));
     CHECK(fault_of(sum + std::string(10'001 - sum.size(), ' ')).wrong == "the formula has 10001 characters");
 }
 

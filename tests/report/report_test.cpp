@@ -114,7 +114,7 @@ TEST_CASE("markers: seen where the light is, hidden behind what is nearer, told 
     lamp.light.color = {1, 0.2, 0.2};
     made.lights.push_back(lamp);
     const picture dark(200, 200);
-    const std::vector<float> empty(200 * 200, 1e-3F);
+    const std::vector<float> empty(dark.pixels(), 1e-3F);
     const report::marked seen = report::draw_markers(made, dark, empty);
     CHECK(seen.hidden.empty());
     CHECK(seen.out_of_view.empty());
@@ -128,7 +128,7 @@ TEST_CASE("markers: seen where the light is, hidden behind what is nearer, told 
     }
     CHECK(red > 10);
     // A wall before it, two metres from the eye.
-    const std::vector<float> wall(200 * 200, 0.5F);
+    const std::vector<float> wall(dark.pixels(), 0.5F);
     const report::marked hidden = report::draw_markers(made, dark, wall);
     REQUIRE(hidden.hidden.size() == 1);
     CHECK(hidden.drawn == report::draw_markers({}, dark, wall).drawn);

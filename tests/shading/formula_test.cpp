@@ -39,6 +39,7 @@ template <class Model>
 outgoing<double> lit(const Model& model, const surface<double>& s, const std::vector<light>& lights,
                      const finish_settings<double>& settings = {}) {
     std::vector<ready_light<double>> ready;
+    ready.reserve(lights.size());
     for (const light& light : lights) {
         ready.push_back(make_ready<double>(light));
     }
