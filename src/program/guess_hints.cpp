@@ -159,6 +159,7 @@ bool makes_unit_at_vertices(const shader_program& sources) {
 void take_hints(shader_program& of, const std::string& text) {
     const auto has = [&](const char* pattern) { return text_pattern(pattern).is_in(text); };
     const auto any_means = [&](const char* part) { return reads_any(of, part); };
+    take_decay(of, text); // first: its name may be taken for a strength, which the colour is then without
     if (has(R"(0?\.0031308|1\.055)")) {
         of.output = output_kind::srgb;
     } else if (has(R"(1\.0\s*/\s*2\.2|0?\.4545)")) {

@@ -18,6 +18,8 @@ void take_hints(shader_program& of, const std::string& text);
 // A highlight whose factor keeps its light the same for any exponent, `(s + 8) / (8 * PI)`; a base colour
 // over pi.
 void take_normalised(shader_program& of, const std::string& text);
+// A falloff whose exponent is bound: `pow(1.0 - d / range, decay)`.
+void take_decay(shader_program& of, const std::string& text);
 
 // What an attribute whose name says nothing is by what the vertex stage does with it: a place is multiplied
 // with w = 1.

@@ -457,6 +457,39 @@ TEST_CASE("a claim may not leave out what a name means") {
     CHECK_FALSE(changed([](shader_program& other) { other.falloffs.reset(); }));
 }
 
+TEST_CASE("a falloff whose exponent is a name is a formula with a number of the claim's") {
+    const std::string one_less = "pow(max(1.0 - d / range, 0.0), decay)";
+    struct written {
+        std::string text, name, formula;
+    };
+    for (const written& each : std::initializer_list<written>{
+             {"f = pow(1.0 - d / reach, lampDecay);", "lampDecay", one_less},
+             {"f = pow(clamp(-d / cutoff + 1.0, 0.0, 1.0), decayExponent);", "lampDecay", one_less},
+             {"f = pow(max(1.0 - (d * d) / (r * r), 0.0), lamps[i].decay);", "lamps[*].decay",
+              "pow(max(1.0 - d * d / (range * range), 0.0), decay)"},
+             {"f = 1.0 / pow(length(lamp - p), fadePower);", "fadePower", "1.0 / pow(d, decay)"},
+             {"f = 1.0 / pow(d, 2.0); g = decay;", "decay", ""},
+             {"f = pow(1.0 - d / reach, gloss);", "gloss", ""},
+             {"f = pow(1.0 - d / reach, decay);", "gloss", ""},
+             {"f = pow(h, fadeStart);", "fadeStart", ""}}) {
+        CAPTURE(each.text);
+        shader_program of;
+        shader_binding bound;
+        bound.name = each.name;
+        bound.means = {"lights[0].intensity"}; // as it may have been taken
+        of.uniforms.push_back(bound);
+        take_decay(of, each.text);
+        CHECK(of.formulas[formulas::slot::falloff] == each.formula);
+        CHECK(of.uniforms[0].means == std::vector<std::variant<double, std::string>>{
+                                          each.formula.empty() ? "lights[0].intensity" : "numbers.decay"});
+        CHECK(of.numbers.size() == (each.formula.empty() ? 0 : 1));
+        if (!each.formula.empty()) {
+            const bool by_range = each.formula.find("range") != std::string::npos;
+            CHECK(of.falloffs == std::vector{by_range ? falloff_kind::linear : falloff_kind::inverse_square});
+        }
+    }
+}
+
 TEST_CASE("a highlight's factor, paint over pi and a cone that fades from its axis are read from the text") {
     struct written {
         std::string text, specular, diffuse;

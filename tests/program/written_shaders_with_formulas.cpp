@@ -140,6 +140,33 @@ void main() {
          {"\"lanterns[*].fading.Exp\" = \"lights.point[*].coefficients[2]\"", "penumbra = [\"ramp\"]",
           "\"lanterns[*].glow.DiffuseIntensity\" = \"lights.point[*].diffuse[0]\"",
           "\"lights[*].inner_degrees\" = 0"}},
+        {"lanterns that fade by an exponent of their own, by the square of the distance",
+         "",
+         lit_in_the_world,
+         R"t(#version 330 core
+in vec3 place;
+in vec3 facing;
+out vec4 seen;
+struct Lantern { vec3 position; vec3 color; float reach; float decay; };
+uniform Lantern lanterns[3];
+uniform vec3 gloom, paint, shine, eye;
+uniform float gloss;
+float fading(float d2, float reach, float decay) { return pow(max(1.0 - d2 / (reach * reach), 0.0), decay); }
+void main() {
+    vec3 n = normalize(facing), v = normalize(eye - place), sum = gloom * paint;
+    for (int i = 0; i < 3; ++i) {
+        vec3 l = lanterns[i].position - place;
+        float d2 = dot(l, l);
+        l = normalize(l);
+        vec3 light = lanterns[i].color * fading(d2, lanterns[i].reach, lanterns[i].decay);
+        float cosine = max(dot(n, l), 0.0);
+        sum += light * paint * cosine;
+        if (cosine > 0.0) sum += light * shine * pow(max(dot(reflect(-l, n), v), 0.0), gloss);
+    }
+    seen = vec4(sum, 1.0);
+})t",
+         {"falloff = \"pow(max(1.0 - d * d / (range * range), 0.0), decay)\"",
+          "\"lanterns[*].decay\" = \"numbers.decay\""}},
     };
     return pairs;
 }
