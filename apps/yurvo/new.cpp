@@ -72,7 +72,12 @@ int guess_file(session& on, const new_options& options) {
                  ? ""
                  : fmt::format("; {} names are left to you, each a line that says so", guessed.unsure));
     on.print("{}",
-             guessed.right ? "It is right on small scenes.\n"
+             guessed.right && !guessed.by_its_text.empty()
+                 ? fmt::format("It is right on small scenes, held to what its own text has for `{}`: see "
+                               "that it is what is "
+                               "meant.\n",
+                               fmt::join(guessed.by_its_text, "` and `"))
+             : guessed.right ? "It is right on small scenes.\n"
              : guessed.alpha_beyond
                  ? "Its colours are right on small scenes. Its alpha is above 1 in places, and has to be the "
                    "material's, 1 where none is set.\n"

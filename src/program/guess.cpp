@@ -119,6 +119,13 @@ guessed_program guess_program(const shader_program& the_program, const std::arra
         settled, {stage(the_program.vertex, beside[0]), stage(the_program.fragment, beside[1])});
     result.right = settled.off == 0 && !settled.alpha_beyond;
     result.alpha_beyond = settled.alpha_beyond;
+    for (const formulas::slot_descriptor& each : formulas::slot_list) {
+        const auto how = settled.how.find(std::string(each.name));
+        if (settled.program.formulas.has(each.which) && how != settled.how.end() &&
+            how->second == as_the_text_has_it) {
+            result.by_its_text.emplace_back(each.name);
+        }
+    }
     for (const auto& [name, how] : settled.how) {
         result.unsure += how.starts_with("open") ? 1U : 0U;
     }

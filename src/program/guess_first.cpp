@@ -103,6 +103,9 @@ shader_program first_reading(const shader_program& sources, const guessed_bindin
         }
     }
     take_hints(first, text);
+    for (const std::string& place : take_told(first, without_comments(sources.fragment.source))) {
+        how[place] = as_the_text_has_it;
+    }
     for (const shader_binding& each : first.uniforms) { // no name says that
         if (text_of(each).starts_with("numbers.")) {
             how[each.name] = "by what the text does with it";

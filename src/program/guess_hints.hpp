@@ -2,6 +2,7 @@
 #pragma once
 
 #include <string>
+#include <vector>
 
 #include "yurvo/program/guess.hpp"
 #include "yurvo/scene/shader_program.hpp"
@@ -20,6 +21,9 @@ void take_hints(shader_program& of, const std::string& text);
 void take_normalised(shader_program& of, const std::string& text);
 // A falloff whose exponent is bound: `pow(1.0 - d / range, decay)`.
 void take_decay(shader_program& of, const std::string& text);
+// What the fragment stage does with numbers whose names tell that they are the shader's own: fog, an
+// exposure. Gives the places of the formulas that it has taken.
+std::vector<std::string> take_told(shader_program& of, const std::string& text);
 
 // What an attribute whose name says nothing is by what the vertex stage does with it: a place is multiplied
 // with w = 1.

@@ -65,9 +65,8 @@ bool leaves_unseen(const shader_program& of) {
     };
     const std::string& formula = of.formulas[slot::falloff];
     const auto speaks_of = [&](const char* what) { return formula.find(what) != std::string::npos; };
-    const bool by_law = formula.empty()
-                            ? any_of(of.falloffs, falloff_kind::polynomial, falloff_kind::inverse_square)
-                            : speaks_of("coefficients");
+    const bool by_law =
+        formula.empty() ? any_of(of.falloffs, falloff_kind::polynomial) : speaks_of("coefficients");
     const bool by_range = formula.empty() ? any_of(of.falloffs, falloff_kind::linear, falloff_kind::windowed)
                                           : speaks_of("range");
     const bool by_cone = !of.formulas[slot::penumbra].empty() || any_of(of.penumbras, penumbra_kind::power);
@@ -90,7 +89,10 @@ bool leaves_unseen(const shader_program& of) {
                    std::all_of(each.numbers.begin(), each.numbers.end(),
                                [](double number) { return number < 0.02; });
         });
-    return of_a_kind || none_of_ambient || no_highlight ||
+    // Who reads a polynomial's first coefficient reads another: alone it is 0 or 1 as often as not.
+    const bool first_alone = reads_any(of, "coefficients[0]") && !reads_any(of, "coefficients[1]") &&
+                             !reads_any(of, "coefficients[2]");
+    return of_a_kind || none_of_ambient || no_highlight || first_alone ||
            (placed && !(takes(point) || takes(spot) || reads_any(of, "].place"))) ||
            (directed && !(takes(directional) || takes(spot))) ||
            (reads_any(of, "].kind") && of.kinds && of.kinds->size() < 2) ||
@@ -155,6 +157,9 @@ std::vector<std::pair<std::string, std::string>> claimed_mistakes(const shader_p
     std::erase(specular, ' ');
     if (specular.find("*base") != std::string::npos) {
         add("specular", "specular-tinted-by-base");
+    }
+    for (const auto& [about, mistake] : mistakes_in_formulas(of)) {
+        add(about, mistake);
     }
     // Normals that are moved as points are need scales that leave them where they are.
     const bool own_matrix = reads_any(of, "normal_to_");

@@ -83,12 +83,18 @@ void fade_cones(shader_program& of, penumbra_kind kind);
 // Highlights with a factor that keeps their light the same for any exponent: with n·h or r·v, times the
 // cosine, behind a gate or without.
 std::vector<move> moves_of_normalised();
+// What the fragment stage's text works out, as formulas. They make right whatever it does there, mistakes
+// too: they are for what no mistake explains.
+std::vector<move> moves_of_written(const shader_program& of, const std::string& text);
+inline constexpr const char* as_the_text_has_it = "as the text has it: see that it is what is meant";
 // Formulas of the distance, and of the range if only those are asked for.
 std::vector<move> formulas_of_falloff(bool by_range_only);
 // Formulas, parts left out and axes turned round that take a catalogued mistake out of a claim: what it is
 // claimed of
 // (`specular`, `without`, a uniform's name), and the mistake.
 std::vector<std::pair<std::string, std::string>> claimed_mistakes(const shader_program& of);
+// Of those, what formulas do by the numbers that they give: light from behind, a falloff that is none.
+std::vector<std::pair<std::string, std::string>> mistakes_in_formulas(const shader_program& of);
 // Whether a claim leaves out what a name means: cones without a spot light, coefficients where nothing has a
 // place. What the shader does with it could be anything then.
 bool leaves_unseen(const shader_program& of);

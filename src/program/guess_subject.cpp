@@ -45,6 +45,12 @@ guess_subject::guess_subject(const shader_program& sources, const std::string& t
     for (named_material& each : scenes_[0].materials) {
         each.look.alpha = 0.5; // whether what is bound to it is written
     }
+    for (named_light& each : scenes_[1].lights) { // what is bound to a coefficient is not 0 everywhere
+        if (each.light.kind != light_kind::directional) {
+            each.light.falloff = falloff_kind::polynomial;
+            each.light.coefficients = {1, 0.3, 0.2};
+        }
+    }
 }
 
 bool guess_subject::may_go_on(std::size_t tries) const {

@@ -29,7 +29,8 @@ constexpr std::size_t most_tries = 1200;  // of all
 constexpr double never = guess_subject::never;
 
 class trying {
-    std::string text_; // of the sources, without comments
+    std::string fragment_; // the source, without comments
+    std::string text_;     // of both sources
     guess_subject subject_;
     const std::function<void(const std::string&)>& tell_;
     std::vector<double> literals_;  // numbers that the text has
@@ -41,7 +42,8 @@ class trying {
     settled_guess result;
 
     trying(const shader_program& first, const std::function<void(const std::string&)>& tell)
-        : text_(without_comments(first.vertex.source) + "\n" + without_comments(first.fragment.source)),
+        : fragment_(without_comments(first.fragment.source)),
+          text_(without_comments(first.vertex.source) + "\n" + fragment_),
           subject_(first, text_),
           tell_(tell),
           literals_(numbers_in(text_)) {
@@ -175,6 +177,20 @@ class trying {
                 right = std::move(wider);
             }
         }
+        // Light that does not fall off on small scenes, where the text has it fall off farther away.
+        if (right.program.falloffs == std::vector{falloff_kind::none}) {
+            for (const move& each : moves_of_written(right.program, fragment_)) {
+                reading fading = right;
+                each.make(fading.program);
+                fading.say(each.about, each.says, each.omits);
+                if (each.about == "falloff" && subject_.off_of(fading.program) == 0) {
+                    std::erase_if(fading.omitted,
+                                  [](const auto& other) { return other.second == "falloff-missing"; });
+                    right = std::move(fading);
+                    break;
+                }
+            }
+        }
         // More kinds of lights, by all names together: by one alone a lamp may get a cone that it has not.
         reading wider = for_more_kinds(right, guessed);
         if (may_go_on(most_tries) && subject_.off_of(wider.program) == 0) {
@@ -247,6 +263,13 @@ class trying {
             wider.off = subject_.off_of(wider.program);
             explained = explained_by_a_mistake({there, wider, lawful});
         }
+        if (!explained) {
+            for (reading& each : with_own_formulas(as_said)) {
+                if (each.off == 0) {
+                    return std::move(each);
+                }
+            }
+        }
         std::for_each(as_said.begin(), as_said.end(), [&](const reading& each) { keep(from, each); });
         reading best = climb(from, moves.usual, 0.02, likely_tries);
         best = climb({best}, known, 0.02, likely_tries + 150);
@@ -258,6 +281,13 @@ class trying {
             from.push_back(taken_back(best, first, guessed, false));
             from.push_back(taken_back(best, first, guessed, true));
             explained = explained_by_a_mistake(from);
+        }
+        if (!explained) {
+            from.insert(from.begin(), as_said.begin(), as_said.end());
+            const reading written = by_own_formulas(from, moves.usual);
+            if (written.off == 0) {
+                return written;
+            }
         }
         // What is unlikely may be all that is wanting to what names say.
         for (const reading& each : step(as_said, moves.unlikely, 0.05, subject_.tried() + few_tries)) {
@@ -277,6 +307,29 @@ class trying {
             return further;
         }
         return explained ? *explained : best;
+    }
+
+    // With a formula that the text has, each.
+    std::vector<reading> with_own_formulas(const std::vector<reading>& from) {
+        std::vector<reading> best;
+        for (const reading& each : from) {
+            const std::vector<move> written = moves_of_written(each.program, fragment_);
+            for (reading& made : step({each}, written, 0.02, subject_.tried() + few_tries)) {
+                keep(best, std::move(made));
+            }
+        }
+        return best;
+    }
+
+    // With several, and whatever else is usual.
+    reading by_own_formulas(const std::vector<reading>& from, const std::vector<move>& usual) {
+        const std::vector<reading> best = with_own_formulas(from);
+        if (best.empty()) {
+            return from.front();
+        }
+        std::vector<move> all = moves_of_written(best.front().program, fragment_);
+        all.insert(all.end(), usual.begin(), usual.end());
+        return climb(best, all, 0.02, subject_.tried() + likely_tries / 2);
     }
 
     // Where colours are right and alpha is above 1: whether it is right as well by another meaning of one

@@ -611,3 +611,35 @@ TEST_CASE("bands that are written into a shader: ladders of comparisons, and cos
         }
     }
 }
+
+TEST_CASE("what a claim's formulas take out is told by what they give") {
+    using formulas::slot;
+    struct claimed {
+        slot where;
+        const char *text, *mistake;
+    };
+    for (const claimed& each : std::initializer_list<claimed>{
+             {slot::diffuse, "(dot(n, l) + 0.3) / 1.3", "cosine-not-clamped"},
+             {slot::diffuse, "max((dot(n, l) + wrap) / (1.0 + wrap), 0.0)", ""},
+             {slot::diffuse, "(dot(n, l) * 0.5 + 0.5) * (dot(n, l) * 0.5 + 0.5)", ""},
+             {slot::diffuse, "dot(n, l) * vec3(1.0, 0.5, 0.2)", "cosine-not-clamped"},
+             {slot::specular, "2.0 * pow(max(dot(n, h), 0.0), shininess)", "specular-on-unlit-side"},
+             {slot::specular, "pow(max(dot(r, v), 0.0), shininess * 2.0)", "specular-on-unlit-side"},
+             {slot::specular, "dot(n, l) > 0.0 ? pow(max(dot(n, h), 0.0), shininess * 4.0) : 0.0", ""},
+             {slot::specular, "pow(max(dot(n, h), 0.0), shininess) * max(dot(n, l), 0.0) * 2.0", ""},
+             {slot::falloff, "2.0 / d", "falloff-not-squared"},
+             {slot::falloff, "wrap", "falloff-missing"},
+             {slot::falloff, "1.0 / (1.0 + 0.1 * d * d)", ""},
+             {slot::falloff, "clamp(10.0 / d, 0.0, 1.0)", ""},
+             {slot::diffuse, "no formula", ""}}) {
+        CAPTURE(std::string(each.text));
+        shader_program of;
+        of.numbers.push_back({"wrap", {0.3}});
+        of.formulas[each.where] = each.text;
+        std::vector<std::pair<std::string, std::string>> expected;
+        if (*each.mistake != '\0') {
+            expected.emplace_back(formulas::descriptor_of(each.where).name, each.mistake);
+        }
+        CHECK(mistakes_in_formulas(of) == expected);
+    }
+}

@@ -212,12 +212,16 @@ void main() {
     struct written {
         const char *body, *says, *line;
     };
+    testing::part_of_list part;
     for (const written& each : std::initializer_list<written>{
              {"color = vec4(ambientLight * paintColor, 1.0) + vec4(light * paintColor, 1.0 + 0.0 * veil); }",
               "Its alpha is above 1 in places, and has to be the material's",
               "paintColor = \"material.base\""},
              {"color = vec4((ambientLight + light) * paintColor, veil); }", "It is right on small scenes.",
               "veil = \"material.alpha\""}}) {
+        if (!part.asks_next()) {
+            continue;
+        }
         CAPTURE(std::string(each.body));
         const temporary_folder folder;
         write_whole(folder / "a.vert", vertex);

@@ -167,6 +167,118 @@ void main() {
 })t",
          {"falloff = \"pow(max(1.0 - d * d / (range * range), 0.0), decay)\"",
           "\"lanterns[*].decay\" = \"numbers.decay\""}},
+        {"fog between the eye and the quay",
+         "",
+         lit_in_the_world,
+         R"t(#version 330 core
+in vec3 place;
+in vec3 facing;
+out vec4 seen;
+uniform vec3 lampPosition, lampLight, gloom, paint, shine, eye;
+uniform float gloss;
+uniform vec3 fogColor;
+uniform float fogDensity;
+void main() {
+    vec3 n = normalize(facing), l = lampPosition - place, v = normalize(eye - place);
+    float d = length(l);
+    l /= d;
+    vec3 h = normalize(l + v);
+    float cosine = max(dot(n, l), 0.0);
+    float highlight = cosine > 0.0 ? pow(max(dot(n, h), 0.0), gloss) : 0.0;
+    vec3 sum = gloom * paint + lampLight * (paint * cosine + shine * highlight) / (d * d);
+    sum = mix(fogColor, sum, exp(-fogDensity * length(eye - place)));
+    seen = vec4(sum, 1.0);
+})t",
+         {"color = \"mix(fogColor, c, exp(-fogDensity * length(eye - position)))\"",
+          "fogDensity = \"numbers.fogDensity\""}},
+        {"an exposure, and a curve that ends at 1",
+         "",
+         lit_in_the_world,
+         R"t(#version 330 core
+in vec3 place;
+in vec3 facing;
+out vec4 seen;
+uniform vec3 lampPosition, lampLight, gloom, paint, shine, eye;
+uniform float gloss;
+uniform float exposure;
+void main() {
+    vec3 n = normalize(facing), l = lampPosition - place, v = normalize(eye - place);
+    float d = length(l);
+    l /= d;
+    vec3 h = normalize(l + v);
+    float cosine = max(dot(n, l), 0.0);
+    float highlight = cosine > 0.0 ? pow(max(dot(n, h), 0.0), gloss) : 0.0;
+    vec3 sum = gloom * paint + lampLight * (paint * cosine + shine * highlight) / (d * d);
+    sum *= exposure;
+    seen = vec4(sum / (sum + 1.0), 1.0);
+})t",
+         {"color = \"(c * exposure) / ((c * exposure) + 1.0)\""}},
+        {"light that wraps around",
+         "",
+         lit_in_the_world,
+         R"t(#version 330 core
+in vec3 place;
+in vec3 facing;
+out vec4 seen;
+uniform vec3 lampPosition, lampLight, gloom, paint, shine, eye;
+uniform float gloss;
+uniform float wrap;
+void main() {
+    vec3 n = normalize(facing), l = lampPosition - place, v = normalize(eye - place);
+    float d = length(l);
+    l /= d;
+    vec3 h = normalize(l + v);
+    float cosine = max(dot(n, l), 0.0);
+    float highlight = cosine > 0.0 ? pow(max(dot(n, h), 0.0), gloss) : 0.0;
+    cosine = max((dot(n, l) + wrap) / (1.0 + wrap), 0.0);
+    vec3 sum = gloom * paint + lampLight * (paint * cosine + shine * highlight) / (d * d);
+    seen = vec4(sum, 1.0);
+})t",
+         {"diffuse = \"max((dot(n, l) + wrap) / (1.0 + wrap), 0.0)\""}},
+        {"light that is whole for ten metres, then falls off",
+         "",
+         lit_in_the_world,
+         R"t(#version 330 core
+in vec3 place;
+in vec3 facing;
+out vec4 seen;
+uniform vec3 lampPosition, lampLight, gloom, paint, shine, eye;
+uniform float gloss;
+
+void main() {
+    vec3 n = normalize(facing), l = lampPosition - place, v = normalize(eye - place);
+    float d = length(l);
+    l /= d;
+    vec3 h = normalize(l + v);
+    float cosine = max(dot(n, l), 0.0);
+    float highlight = cosine > 0.0 ? pow(max(dot(n, h), 0.0), gloss) : 0.0;
+    float fading = clamp(10.0 / d, 0.0, 1.0);
+    vec3 sum = gloom * paint + lampLight * (paint * cosine + shine * highlight) * fading;
+    seen = vec4(sum, 1.0);
+})t",
+         {"falloff = \"clamp(10.0 / d, 0.0, 1.0)\" # as the text has it: see that it is what is meant"}},
+        {"a highlight of four times its exponent",
+         "",
+         lit_in_the_world,
+         R"t(#version 330 core
+in vec3 place;
+in vec3 facing;
+out vec4 seen;
+uniform vec3 lampPosition, lampLight, gloom, paint, shine, eye;
+uniform float gloss;
+
+void main() {
+    vec3 n = normalize(facing), l = lampPosition - place, v = normalize(eye - place);
+    float d = length(l);
+    l /= d;
+    vec3 h = normalize(l + v);
+    float cosine = max(dot(n, l), 0.0);
+    float highlight = cosine > 0.0 ? pow(max(dot(n, h), 0.0), gloss) : 0.0;
+    highlight = cosine > 0.0 ? pow(max(dot(n, h), 0.0), gloss * 4.0) : 0.0;
+    vec3 sum = gloom * paint + lampLight * (paint * cosine + shine * highlight) / (d * d);
+    seen = vec4(sum, 1.0);
+})t",
+         {"pow(max(dot(n, h), 0.0), shininess * 4.0)"}},
     };
     return pairs;
 }

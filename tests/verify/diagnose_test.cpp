@@ -88,6 +88,7 @@ double factor_of(const verify::diagnosis& found, const std::string& light, const
 TEST_CASE("each mistake is named from its 8-bit picture, in the scenes that reveal it" *
           doctest::test_suite("slow")) {
     testing::part_of_list part;
+    testing::part_of_list scenes;
     std::size_t tried = 0;
     std::size_t named = 0;
     for (const verify::reference_scene& one : verify::reference_scenes()) {
@@ -97,7 +98,9 @@ TEST_CASE("each mistake is named from its 8-bit picture, in the scenes that reve
         const scene of = many ? reference(one.name, 160, 100) : reference(one.name, 240, 150);
         const picture right = through_codes(draw(of));
         CAPTURE(one.name);
-        CHECK(verify::diagnose(of, right, pixel_format::srgb_codes).verdict == verdict_kind::right);
+        if (scenes.asks_next()) {
+            CHECK(verify::diagnose(of, right, pixel_format::srgb_codes).verdict == verdict_kind::right);
+        }
         for (const verify::mistake_entry& entry : verify::all_mistakes()) {
             // What many scenes reveal need not be asked of the one with the most objects as well.
             constexpr std::size_t many_reveal = 6;

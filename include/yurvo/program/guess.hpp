@@ -36,9 +36,10 @@ guessed_bindings guess_bindings(const shader_program& the_program);
 /// A program file for sources that have none, and how many names it leaves open. `beside` are the vertex and
 /// the fragment stage's files as the program file is to name them.
 struct guessed_program {
-    std::string text;          ///< the program file's text
-    std::size_t unsure = 0;    ///< how many names are not certain
-    bool right = false;        ///< on the small scenes on which candidates were drawn
+    std::string text;                     ///< the program file's text
+    std::size_t unsure = 0;               ///< how many names are not certain
+    bool right = false;                   ///< on the small scenes on which candidates were drawn
+    std::vector<std::string> by_its_text; ///< places of formulas (`falloff`, ...) that its own text has
     bool alpha_beyond = false; ///< its colours are right there; its alpha, above 1 in places, is not
 };
 /// Names and types first; what they leave open is settled by drawing candidates. Takes some seconds; `tell`

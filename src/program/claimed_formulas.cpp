@@ -1,0 +1,103 @@
+// What a claim's formulas take out of what a check can see, by what they give.
+#include <array>
+#include <cmath>
+#include <vector>
+
+#include "program/guess_moves.hpp"
+#include "yurvo/formula/evaluate.hpp"
+#include "yurvo/numeric/functions.hpp"
+#include "yurvo/numeric/vec3.hpp"
+
+namespace yurvo::inline v0_1::program {
+
+using formulas::slot;
+
+namespace {
+
+using inputs = std::vector<formulas::components>;
+
+formulas::components three(const vec3<double>& of) { return {of.x, of.y, of.z, 0}; }
+
+// A point with the normal up, the light and the eye at angles to it on either side, so far away.
+inputs lit_from(double light_degrees, double eye_degrees, double distance,
+                const std::vector<formulas::named_number>& numbers) {
+    using enum formulas::input;
+    const double to_light = radians(light_degrees);
+    const double to_eye = radians(eye_degrees);
+    const vec3<double> up{0, 1, 0};
+    const vec3<double> lamp{std::sin(to_light), std::cos(to_light), 0};
+    const vec3<double> viewer{-std::sin(to_eye), std::cos(to_eye), 0};
+    inputs all(formulas::input_count, formulas::components{0.5, 0.5, 0.5, 0.5});
+    const auto set = [&](formulas::input which, const formulas::components& to) {
+        all[formulas::index_of(which)] = to;
+    };
+    set(n, three(up));
+    set(l, three(lamp));
+    set(v, three(viewer));
+    set(h, three(normalize(lamp + viewer)));
+    set(r, three(2 * dot(up, lamp) * up - lamp));
+    set(position, {0, 0, 0, 0});
+    set(eye, three(3.0 * viewer));
+    set(axis, three(viewer));
+    set(light, {1, 1, 1, 0});
+    set(light_color, {1, 1, 1, 0});
+    set(coefficients, {1, 0.3, 0.2, 0});
+    set(d, {distance, 0, 0, 0});
+    set(range, {100, 0, 0, 0});
+    set(cos_theta, {1, 0, 0, 0});
+    set(cos_inner, {0.9, 0, 0, 0});
+    set(cos_outer, {0.7, 0, 0, 0});
+    set(inner, {0.45, 0, 0, 0});
+    set(outer, {0.8, 0, 0, 0});
+    set(exponent, {2, 0, 0, 0});
+    set(shininess, {8, 0, 0, 0});
+    set(pi, {yurvo::pi, 0, 0, 0});
+    set(front, {1, 0, 0, 0});
+    for (const formulas::named_number& each : numbers) {
+        formulas::components values{};
+        for (std::size_t i = 0; i < each.values.size() && i < values.size(); ++i) {
+            values[i] = each.values[i];
+        }
+        all.push_back(values);
+    }
+    return all;
+}
+
+} // namespace
+
+std::vector<std::pair<std::string, std::string>> mistakes_in_formulas(const shader_program& of) {
+    std::vector<std::pair<std::string, std::string>> found;
+    formulas::formula_set parsed;
+    try {
+        parsed = formulas::parse_all(of.formulas, of.numbers);
+    } catch (const formulas::fault_in_text&) { // told where it is read
+        return found;
+    }
+    const auto of_slot = [&](slot where, double light_degrees, double eye_degrees, double distance) {
+        return formulas::evaluate(*parsed[where],
+                                  lit_from(light_degrees, eye_degrees, distance, of.numbers))[0];
+    };
+    constexpr double nothing = 1e-9;
+    if (parsed.has(slot::diffuse) &&
+        (of_slot(slot::diffuse, 120, 20, 2) < -nothing || of_slot(slot::diffuse, 180, 20, 2) < -nothing)) {
+        found.emplace_back("diffuse", "cosine-not-clamped");
+    }
+    // The light a little behind the surface, the eye where a highlight would be.
+    if (parsed.has(slot::specular) &&
+        (of_slot(slot::specular, 100, 60, 2) > nothing || of_slot(slot::specular, 100, 80, 2) > nothing)) {
+        found.emplace_back("specular", "specular-on-unlit-side");
+    }
+    if (parsed.has(slot::falloff)) {
+        const std::array<double, 3> at{of_slot(slot::falloff, 0, 0, 0.5), of_slot(slot::falloff, 0, 0, 4),
+                                       of_slot(slot::falloff, 0, 0, 64)};
+        if (at[0] == at[1] && at[1] == at[2]) {
+            found.emplace_back("falloff", "falloff-missing");
+        } else if (std::abs(at[1] * 4 - at[0] * 0.5) < nothing &&
+                   std::abs(at[2] * 64 - at[1] * 4) < nothing) {
+            found.emplace_back("falloff", "falloff-not-squared");
+        }
+    }
+    return found;
+}
+
+} // namespace yurvo::inline v0_1::program

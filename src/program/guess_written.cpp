@@ -1,0 +1,58 @@
+// What a text works out, taken for formulas of the claim.
+#include <algorithm>
+#include <string>
+#include <vector>
+
+#include "program/guess_hints.hpp"
+#include "program/guess_moves.hpp"
+#include "program/written_formulas.hpp"
+
+namespace yurvo::inline v0_1::program {
+
+using formulas::slot;
+
+namespace {
+
+void take(shader_program& changed, const written_formula& written) {
+    changed.formulas[written.where] = written.text;
+    if (written.where == slot::falloff) {
+        const auto speaks_of = [&](const char* what) { return written.text.find(what) != std::string::npos; };
+        changed.falloffs = std::vector{speaks_of("range")          ? falloff_kind::linear
+                                       : speaks_of("coefficients") ? falloff_kind::polynomial
+                                                                   : falloff_kind::inverse_square};
+    }
+    for (const written_formula::number& number : written.numbers) {
+        take_as(changed.uniforms, number.uniform, "numbers." + number.name);
+        const bool known = std::any_of(changed.numbers.begin(), changed.numbers.end(),
+                                       [&](const auto& other) { return other.name == number.name; });
+        if (!known) {
+            changed.numbers.push_back({number.name, number.values});
+        }
+    }
+}
+
+} // namespace
+
+std::vector<move> moves_of_written(const shader_program& of, const std::string& text) {
+    std::vector<move> moves;
+    for (const written_formula& each : written_formulas(of, text)) {
+        moves.push_back({std::string(formulas::descriptor_of(each.where).name), as_the_text_has_it,
+                         [each](shader_program& changed) { take(changed, each); }, ""});
+    }
+    return moves;
+}
+
+std::vector<std::string> take_told(shader_program& of, const std::string& text) {
+    std::vector<std::string> taken;
+    for (const written_formula& each : written_formulas(of, text)) {
+        const bool told = !each.numbers.empty() && std::all_of(each.numbers.begin(), each.numbers.end(),
+                                                               [](const auto& one) { return one.told; });
+        if (told && of.formulas[each.where].empty()) {
+            take(of, each);
+            taken.emplace_back(formulas::descriptor_of(each.where).name);
+        }
+    }
+    return taken;
+}
+
+} // namespace yurvo::inline v0_1::program

@@ -1,0 +1,18 @@
+// shader_words: a shader's text word by word, for who reads single statements of it.
+#pragma once
+
+#include <cstddef>
+#include <string>
+#include <vector>
+
+namespace yurvo::inline v0_1::program {
+
+// Names with their members and indices are one word (`lamps[*].color.rgb`), whatever the index; numbers are
+// without what says their type; `*=` and its like are one word. Lines for the preprocessor are left out.
+std::vector<std::string> shader_words(const std::string& text);
+
+bool is_name(const std::string& word);
+// Where the bracket that opens there is closed; the end where it is not.
+std::size_t closed_at(const std::vector<std::string>& words, std::size_t open);
+
+} // namespace yurvo::inline v0_1::program

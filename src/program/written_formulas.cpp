@@ -1,0 +1,92 @@
+#include "program/written_formulas.hpp"
+
+#include <algorithm>
+#include <map>
+#include <optional>
+#include <set>
+
+#include "program/written_reader.hpp"
+
+namespace yurvo::inline v0_1::program {
+
+using formulas::slot;
+
+namespace {
+
+constexpr std::size_t most_of_a_slot = 6;
+
+// Which place what was worked out can take, by what it is of.
+std::optional<slot> place_of(const std::string& text) {
+    static const std::set<std::string> own{"d", "(d * d)", "dot(n, l)", "max(dot(n, l), 0.0)",
+                                           "1.0 / (d * d)"};
+    if (own.contains(text) || text.find(lamp_place) != std::string::npos) {
+        return std::nullopt;
+    }
+    const bool distance = has_word(text, "d");
+    if (has_word(text, "h|r") || (has_word(text, "v|eye") && has_word(text, "l"))) {
+        const bool power = has_word(text, "pow|exp|exp2");
+        return distance || !power ? std::nullopt : std::optional<slot>(slot::specular);
+    }
+    if (has_word(text, "n") && has_word(text, "l")) {
+        return distance || has_word(text, "v|eye|position") ? std::nullopt
+                                                            : std::optional<slot>(slot::diffuse);
+    }
+    return distance && !has_word(text, "n|l|v|eye|position") ? std::optional<slot>(slot::falloff)
+                                                             : std::nullopt;
+}
+
+bool is_taken(const written_formula& made) {
+    formulas::formula_texts texts;
+    texts[made.where] = made.text;
+    std::vector<formulas::named_number> numbers;
+    for (const written_formula::number& each : made.numbers) {
+        numbers.push_back({each.name, each.values});
+    }
+    try {
+        formulas::parse_all(texts, numbers);
+        return true;
+    } catch (const formulas::fault_in_text&) {
+        return false;
+    }
+}
+
+} // namespace
+
+std::vector<written_formula> written_formulas(const shader_program& of, const std::string& text) {
+    if (of.rate != rate::fragment) {
+        return {};
+    }
+    text_reader read(of, text);
+    std::vector<written_formula> all;
+    const auto add = [&](slot where, const std::string& formula) {
+        const bool known = std::any_of(all.begin(), all.end(), [&](const written_formula& other) {
+            return other.where == where && other.text == formula;
+        });
+        written_formula made{where, formula, {}};
+        for (const written_formula::number& each : read.numbers()) {
+            if (has_word(formula, each.name.c_str())) {
+                made.numbers.push_back(each);
+            }
+        }
+        if (!known && is_taken(made)) {
+            all.push_back(std::move(made));
+        }
+    };
+    for (const std::string& each : read.scalars) {
+        if (const std::optional<slot> where = place_of(each)) {
+            add(*where, each);
+        }
+    }
+    for (const std::string& each : read.curves) {
+        add(slot::color, each);
+    }
+    // The whole of it rather than a part.
+    std::stable_sort(all.begin(), all.end(), [](const written_formula& a, const written_formula& b) {
+        return a.text.size() > b.text.size();
+    });
+    std::map<slot, std::size_t> taken;
+    std::erase_if(all, [&](const written_formula& each) { return ++taken[each.where] > most_of_a_slot; });
+    return all;
+}
+
+} // namespace yurvo::inline v0_1::program

@@ -1,0 +1,158 @@
+#include "program/written_names.hpp"
+
+#include <algorithm>
+
+#include "program/guess_moves.hpp"
+#include "program/guess_words.hpp"
+#include "scene/text_pattern.hpp"
+
+namespace yurvo::inline v0_1::program {
+
+namespace {
+
+bool names_a_number(const shader_binding& bound) {
+    static const text_pattern words(
+        "fog|haze|mist|densit|rim|tint|horizon|glow|wrap|exposure|white|curve|tone|gamma|contrast");
+    return words.is_in(lowered(last_name(bound.name)));
+}
+
+} // namespace
+
+std::string name_meanings::of(const std::string& name) {
+    if (const shader_binding* const bound = uniform(name)) {
+        return value_of_uniform(*bound);
+    }
+    if (is_varying(name)) {
+        return of_varying(name);
+    }
+    return constant(name).value_or("?" + name);
+}
+
+// By its whole name, or by a member's where it is one of a structure that a function is given.
+const shader_binding* name_meanings::uniform(const std::string& name) const {
+    const std::string member = last_name(name);
+    const shader_binding* by_member = nullptr;
+    for (const shader_binding& each : of_.uniforms) {
+        if (each.name == name || each.name.ends_with("." + name)) {
+            return &each;
+        }
+        if (name.find('.') != std::string::npos && last_name(each.name) == member) {
+            by_member = &each;
+        }
+    }
+    return by_member;
+}
+
+std::string name_meanings::value_of_uniform(const shader_binding& bound) {
+    const std::string means = text_of(bound);
+    const auto ends = [&](const char* with) { return means.ends_with(with); };
+    if (names_a_number(bound)) {
+        return own_number(bound);
+    }
+    if (means.starts_with("lights")) {
+        if (ends(".position") || ends(".position_view") || ends(".place") || ends(".place_view")) {
+            return lamp_place;
+        }
+        if (ends(".to_light") || ends(".to_light_view")) {
+            return "l";
+        }
+        if (ends(".shines") || ends(".axis") || ends(".shines_view") || ends(".axis_view")) {
+            return "(-l)";
+        }
+        if (ends("].range")) {
+            return "range";
+        }
+        for (const char* const known : {"cos_inner", "cos_outer", "inner", "outer", "exponent"}) {
+            if (ends((std::string("].") + known).c_str())) {
+                return known;
+            }
+        }
+        for (const char* const index : {"0", "1", "2"}) {
+            if (ends((std::string("coefficients[") + index + "]").c_str())) {
+                return std::string("coefficients.") + "xyz"[index[0] - '0'];
+            }
+        }
+        if (!asks_for_number(bound)) {
+            return "?" + last_name(bound.name);
+        }
+    }
+    if (means == "view.eye") {
+        return "eye";
+    }
+    if (means == "material.shininess") {
+        return "shininess";
+    }
+    if (means.starts_with("numbers.")) {
+        return means.substr(8);
+    }
+    return asks_for_number(bound) ? own_number(bound) : "?" + last_name(bound.name);
+}
+
+// What else may be a number of the claim: single ones that are no light's strength and no material's.
+bool name_meanings::asks_for_number(const shader_binding& bound) const {
+    const std::string means = text_of(bound);
+    const bool single =
+        text_pattern(R"(\b(?:float|half)\s+(?:\w+\s*,\s*)*)" + last_name(bound.name) + R"(\b)").is_in(text_);
+    const bool factor = means.starts_with("lights") &&
+                        (means.ends_with(".intensity") || means.ends_with(".ambient_intensity"));
+    return single && !factor && !means.starts_with("material.") && !means.starts_with("ambient.");
+}
+
+std::string name_meanings::own_number(const shader_binding& bound) {
+    for (const written_formula::number& each : numbers) {
+        if (each.uniform == bound.name) {
+            return each.name;
+        }
+    }
+    static const text_pattern far("far|end|max|radius|size|reach|white");
+    static const text_pattern near("near|start|begin|min");
+    static const text_pattern color("col|tint|rgb|fog$|haze$|mist$|glow$");
+    std::string name = last_name(bound.name);
+    const std::string lower = lowered(name);
+    name += formulas::fault_in_number_name(name).empty() ? "" : "_here";
+    const bool three =
+        text_pattern(R"(\b(?:vec|float|half)3\s+(?:\w+\s*,\s*)*)" + last_name(bound.name) + R"(\b)")
+            .is_in(text_);
+    const double value = far.is_in(lower)    ? 9.0
+                         : near.is_in(lower) ? 0.7
+                                             : 0.3 + 0.15 * static_cast<double>(numbers.size());
+    numbers.push_back({bound.name, name,
+                       three ? std::vector<double>{0.11, 0.17, 0.23} : std::vector<double>{value},
+                       names_a_number(bound)});
+    return name;
+}
+
+bool name_meanings::is_varying(const std::string& name) const {
+    return text_pattern(
+               R"((?:\b(?:in|varying)\s+(?:(?:highp|mediump|lowp)\s+)?vec[34]|\bfloat[34])\s+(?:\w+\s*,\s*)*)" +
+               last_name(name) + R"(\b)")
+        .is_in(text_);
+}
+std::string name_meanings::of_varying(const std::string& name) const {
+    static const text_pattern normal("norm|facing|^n$|_n$|nrm|turned");
+    static const text_pattern other("col|uv|tex|tan");
+    const std::string lower = lowered(last_name(name));
+    if (other.is_in(lower)) {
+        return "?" + name;
+    }
+    const bool in_view =
+        std::any_of(of_.uniforms.begin(), of_.uniforms.end(),
+                    [](const shader_binding& each) { return text_of(each).ends_with("position_view"); });
+    return normal.is_in(lower) ? "n" : in_view ? "(position - eye)" : "position";
+}
+
+// A number with a name.
+std::optional<std::string> name_meanings::constant(const std::string& name) const {
+    const std::string number = R"((-?[0-9]+\.?[0-9]*|-?\.[0-9]+))";
+    for (const std::string& pattern :
+         {R"(#\s*define\s+)" + name + R"(\s+\(?)" + number,
+          R"(\bconst\s+float\s+)" + name + R"(\s*=\s*)" + number + R"(f?\s*;)"}) {
+        if (const auto found = text_pattern(pattern).find(text_)) {
+            return found->text(1);
+        }
+    }
+    static const text_pattern pi("^(?:[kM]_?)?(?:PI|Pi|pi)$");
+    return pi.is_in(name) ? std::optional<std::string>("pi") : std::nullopt;
+}
+
+} // namespace yurvo::inline v0_1::program

@@ -1,0 +1,38 @@
+// written_names: what a name of a fragment stage's text is in a formula.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "program/written_formulas.hpp"
+
+namespace yurvo::inline v0_1::program {
+
+// Where the light is: formulas have no name for it.
+inline constexpr const char* lamp_place = "LAMP";
+
+class name_meanings {
+    const shader_program& of_;
+    const std::string& text_;
+
+  public:
+    std::vector<written_formula::number> numbers; // those that were asked for
+
+    name_meanings(const shader_program& of, const std::string& text) : of_(of), text_(text) {}
+
+    // Of what is no local: a uniform by what it is bound to, a varying, a constant. `?name` where nothing is
+    // known.
+    std::string of(const std::string& name);
+
+  private:
+    [[nodiscard]] const shader_binding* uniform(const std::string& name) const;
+    std::string value_of_uniform(const shader_binding& bound);
+    [[nodiscard]] bool asks_for_number(const shader_binding& bound) const;
+    std::string own_number(const shader_binding& bound);
+    [[nodiscard]] bool is_varying(const std::string& name) const;
+    [[nodiscard]] std::string of_varying(const std::string& name) const;
+    [[nodiscard]] std::optional<std::string> constant(const std::string& name) const;
+};
+
+} // namespace yurvo::inline v0_1::program

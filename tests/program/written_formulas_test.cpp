@@ -1,0 +1,168 @@
+// What a fragment stage's text works out, read as formulas: expected values are what the text says, by hand.
+#include "program/written_formulas.hpp"
+
+#include <algorithm>
+#include <string>
+#include <vector>
+
+#include <doctest/doctest.h>
+
+#include "program/shader_words.hpp"
+
+using namespace yurvo;
+using namespace yurvo::program;
+using formulas::slot;
+
+namespace {
+
+shader_program stage(const std::string& text, const std::vector<std::pair<std::string, std::string>>& means) {
+    shader_program of;
+    of.rate = rate::fragment;
+    of.fragment.source = text;
+    of.fragment.entry = "main";
+    for (const auto& [name, quantity] : means) {
+        shader_binding bound;
+        bound.name = name;
+        bound.means = {quantity};
+        of.uniforms.push_back(bound);
+    }
+    return of;
+}
+
+const char* const head = R"(#version 330
+in vec3 place; in vec3 facing; out vec4 seen;
+uniform vec3 lampPosition, lampLight, paint, eyePosition; uniform float gloss, reach, wrap, exposure, density, thin;
+uniform vec3 fogColor;
+)";
+const char* const begin = R"(
+void main() {
+    vec3 n = normalize(facing), l = lampPosition - place;
+    float d = length(l); l /= d;
+    vec3 v = normalize(eyePosition - place), h = normalize(l + v);
+    float nl = max(dot(n, l), 0.0);
+)";
+
+const std::vector<std::pair<std::string, std::string>> usual{{"lampPosition", "lights[0].position"},
+                                                             {"lampLight", "lights[0].light"},
+                                                             {"paint", "material.base"},
+                                                             {"eyePosition", "view.eye"},
+                                                             {"gloss", "material.shininess"},
+                                                             {"reach", "lights[0].range"},
+                                                             {"wrap", "lights[0].intensity"},
+                                                             {"exposure", "lights[0].intensity"},
+                                                             {"density", "lights[0].coefficients[0]"},
+                                                             {"fogColor", "material.base"},
+                                                             {"thin", "view.aspect"}};
+
+std::vector<written_formula> read(const std::string& statements, const std::string& functions = "") {
+    const std::string text = head + functions + begin + statements + "}";
+    return written_formulas(stage(text, usual), text);
+}
+
+bool has(const std::vector<written_formula>& all, slot where, const std::string& text) {
+    return std::any_of(all.begin(), all.end(),
+                       [&](const written_formula& each) { return each.where == where && each.text == text; });
+}
+
+} // namespace
+
+TEST_CASE("a shader's words: names with their members and indices are one, numbers have no type") {
+    CHECK(shader_words("#define K 2\nfloat a=lamps[i + f[2]].color.rgb*2.50f-.5;") ==
+          std::vector<std::string>{"float", "a", "=", "lamps[*].color.rgb", "*", "2.50", "-", ".5", ";"});
+    CHECK(shader_words("sum += (m * p).xyz; if (a>=b) x *= 1e-3;") ==
+          std::vector<std::string>{"sum", "+=", "(", "m",  "*", "p", ")", ".",  "xyz",  ";",
+                                   "if",  "(",  "a", ">=", "b", ")", "x", "*=", "1e-3", ";"});
+    CHECK(shader_words("a[").size() == 1);
+    CHECK(closed_at({"(", "a", "(", ")", ")", "b"}, 0) == 4);
+    CHECK(closed_at({"(", "a"}, 0) == 2);
+    CHECK_FALSE(is_name("2a"));
+    CHECK_FALSE(is_name(""));
+}
+
+TEST_CASE("what a text works out is read as formulas: the distance, the cosine, the highlight, the colour") {
+    struct written {
+        std::string statements;
+        slot where;
+        std::string formula;
+    };
+    for (const written& each : std::initializer_list<written>{
+             {"float f = clamp(10.0 / d, 0.0, 1.0);", slot::falloff, "clamp(10.0 / d, 0.0, 1.0)"},
+             {"float t = d / reach + 1.0; float f = 1.0 / (t * t);", slot::falloff,
+              "1.0 / ((d / range + 1.0) * (d / range + 1.0))"},
+             {"float f = saturate(1.0f - distance(place, lampPosition) / reach); f *= f;", slot::falloff,
+              "clamp(1.0 - d / range, 0.0, 1.0) * clamp(1.0 - d / range, 0.0, 1.0)"},
+             {"float f = 0.0; if (d < reach) { f = 1.0 / (1.0 + d); }", slot::falloff,
+              "(d < range) ? (1.0 / (1.0 + d)) : 0.0"},
+             {"nl = dot(n, l) * 0.5 + 0.5; nl *= nl;", slot::diffuse,
+              "(dot(n, l) * 0.5 + 0.5) * (dot(n, l) * 0.5 + 0.5)"},
+             {"nl = max((dot(n, l) + wrap) / (1.0 + wrap), 0.0);", slot::diffuse,
+              "max((dot(n, l) + wrap) / (1.0 + wrap), 0.0)"},
+             {"float s = nl > 0.0 ? pow(max(dot(n, h), 0.0), gloss * 4.0) : 0.0;", slot::specular,
+              "max(dot(n, l), 0.0) > 0.0 ? pow(max(dot(n, h), 0.0), shininess * 4.0) : 0.0"},
+             {"float s = pow(max(dot(reflect(-l, n), v), 0.0), gloss) * nl;", slot::specular,
+              "pow(max(dot(r, v), 0.0), shininess) * max(dot(n, l), 0.0)"},
+             {"seen = vec4(lampLight * nl * paint, 1.0); seen.rgb = vec3(1.0) - exp(-seen.rgb * exposure);",
+              slot::color, "vec3(1.0) - exp(-c * exposure)"},
+             {"vec3 sum = lampLight * nl; sum *= exposure; seen = vec4(sum / (sum + 1.0), 1.0);", slot::color,
+              "(c * exposure) / ((c * exposure) + 1.0)"},
+             {"vec3 sum = lampLight * nl; seen = vec4(mix(fogColor, sum, exp(-density * "
+              "distance(eyePosition, "
+              "place))), 1.0);",
+              slot::color, "mix(fogColor, c, exp(-density * distance(eye, position)))"}}) {
+        CAPTURE(each.statements);
+        const std::vector<written_formula> all = read(each.statements);
+        std::string found;
+        for (const written_formula& one : all) {
+            found += std::string(formulas::descriptor_of(one.where).name) + " = " + one.text + "\n";
+        }
+        CAPTURE(found);
+        CHECK(has(all, each.where, each.formula));
+    }
+}
+
+TEST_CASE("functions of the text's own are read where they are called, and each way out of them") {
+    const std::vector<written_formula> all =
+        read("float f = fading(d, reach);",
+             "const float EDGE = 0.25;\n"
+             "float fading(float far, float end) { if (far > end) return 0.0; float t = far / end; "
+             "return max(1.0 - t * t, EDGE); }\n");
+    CHECK(has(all, slot::falloff, "(d > range) ? 0.0 : max(1.0 - (d / range) * (d / range), 0.25)"));
+    // One that calls itself (which no driver takes) or is called with too little ends.
+    CHECK(read("float f = again(d);", "float again(float x) { return again(x) + again(x); }\n").empty());
+    CHECK(read("float f = two(d);", "float two(float x, float y) { return x / y; }\n").empty());
+}
+
+TEST_CASE("numbers of a formula are the uniforms that it asks for, told by their names or not") {
+    const std::vector<written_formula> fog = read(
+        "vec3 sum = lampLight * nl; sum = mix(fogColor, sum, exp(-density * distance(eyePosition, place)));");
+    REQUIRE(fog.size() == 1);
+    REQUIRE(fog[0].numbers.size() == 2);
+    CHECK(fog[0].numbers[0].uniform == "fogColor");
+    CHECK(fog[0].numbers[0].values.size() == 3);
+    CHECK(fog[0].numbers[0].told);
+    CHECK(fog[0].numbers[1].uniform == "density");
+    CHECK(fog[0].numbers[1].values.size() == 1);
+    CHECK(fog[0].numbers[1].told);
+    const std::vector<written_formula> thin = read("float f = exp(-d * thin);");
+    REQUIRE(has(thin, slot::falloff, "exp(-d * thin)"));
+    REQUIRE(thin[0].numbers.size() == 1);
+    CHECK(thin[0].numbers[0].uniform == "thin");
+    CHECK_FALSE(thin[0].numbers[0].told);
+}
+
+TEST_CASE("what says no more than the models, is the whole lighting, or is no formula is left out") {
+    CHECK(read("seen = vec4(lampLight * nl * paint / (d * d), 1.0);").empty());
+    CHECK(read("float f = 1.0 / (d * d);").empty());
+    CHECK(read("float f = unknown(d) + texture(sky, uv).r * d;").empty());
+    // Deeper than any person writes, longer than any formula: nothing, at once.
+    CHECK(read("float f = " + std::string(5000, '(') + "d" + std::string(5000, ')') + ";").empty());
+    std::string sum = "float f = d";
+    for (int i = 0; i < 20'000; ++i) {
+        sum += " + d";
+    }
+    CHECK(read(sum + ";").empty());
+    CHECK(written_formulas(stage("", {}), "").empty());
+    shader_program by_vertex = stage("void main() { float f = exp(-d); }", {});
+    by_vertex.rate = rate::vertex;
+    CHECK(written_formulas(by_vertex, by_vertex.fragment.source).empty());
+}
