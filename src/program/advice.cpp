@@ -43,6 +43,10 @@ std::vector<std::string> advice_on(const claims& claimed, const shader_program& 
         lines.push_back("`" + about + "` claims what would otherwise be the mistake `" + mistake +
                         "`: keep it only if it is meant");
     }
+    if (lets_light_through(source)) {
+        lines.emplace_back("`diffuse` claims that light from straight behind a surface lights it: keep it "
+                           "only if it is meant");
+    }
     return lines;
 }
 

@@ -1,6 +1,7 @@
 // What a claim's formulas take out of what a check can see, by what they give.
 #include <array>
 #include <cmath>
+#include <optional>
 #include <vector>
 
 #include "program/guess_moves.hpp"
@@ -63,21 +64,40 @@ inputs lit_from(double light_degrees, double eye_degrees, double distance,
     return all;
 }
 
+constexpr double nothing = 1e-9;
+
+// What does not parse is told where it is read.
+std::optional<formulas::formula_set> parsed_formulas(const shader_program& of) {
+    try {
+        return formulas::parse_all(of.formulas, of.numbers);
+    } catch (const formulas::fault_in_text&) {
+        return std::nullopt;
+    }
+}
+
+double given_by(const formulas::formula_set& parsed, slot where, double light_degrees, double eye_degrees,
+                double distance) {
+    return formulas::evaluate(*parsed[where],
+                              lit_from(light_degrees, eye_degrees, distance, parsed.numbers))[0];
+}
+
 } // namespace
+
+bool lets_light_through(const shader_program& of) {
+    const std::optional<formulas::formula_set> parsed = parsed_formulas(of);
+    return parsed && parsed->has(slot::diffuse) && given_by(*parsed, slot::diffuse, 180, 20, 2) > nothing;
+}
 
 std::vector<std::pair<std::string, std::string>> mistakes_in_formulas(const shader_program& of) {
     std::vector<std::pair<std::string, std::string>> found;
-    formulas::formula_set parsed;
-    try {
-        parsed = formulas::parse_all(of.formulas, of.numbers);
-    } catch (const formulas::fault_in_text&) { // told where it is read
+    const std::optional<formulas::formula_set> all = parsed_formulas(of);
+    if (!all) {
         return found;
     }
+    const formulas::formula_set& parsed = *all;
     const auto of_slot = [&](slot where, double light_degrees, double eye_degrees, double distance) {
-        return formulas::evaluate(*parsed[where],
-                                  lit_from(light_degrees, eye_degrees, distance, of.numbers))[0];
+        return given_by(parsed, where, light_degrees, eye_degrees, distance);
     };
-    constexpr double nothing = 1e-9;
     if (parsed.has(slot::diffuse) &&
         (of_slot(slot::diffuse, 120, 20, 2) < -nothing || of_slot(slot::diffuse, 180, 20, 2) < -nothing)) {
         found.emplace_back("diffuse", "cosine-not-clamped");

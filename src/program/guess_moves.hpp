@@ -95,6 +95,8 @@ std::vector<move> formulas_of_falloff(bool by_range_only);
 std::vector<std::pair<std::string, std::string>> claimed_mistakes(const shader_program& of);
 // Of those, what formulas do by the numbers that they give: light from behind, a falloff that is none.
 std::vector<std::pair<std::string, std::string>> mistakes_in_formulas(const shader_program& of);
+// Whether light from straight behind a surface lights it, by the formula for `diffuse`.
+bool lets_light_through(const shader_program& of);
 // Whether a claim leaves out what a name means: cones without a spot light, coefficients where nothing has a
 // place. What the shader does with it could be anything then.
 bool leaves_unseen(const shader_program& of);

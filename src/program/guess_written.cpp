@@ -47,9 +47,12 @@ std::vector<std::string> take_told(shader_program& of, const std::string& text) 
     for (const written_formula& each : written_formulas(of, text)) {
         const bool told = !each.numbers.empty() && std::all_of(each.numbers.begin(), each.numbers.end(),
                                                                [](const auto& one) { return one.told; });
-        if (told && of.formulas[each.where].empty()) {
+        const std::string place(formulas::descriptor_of(each.where).name);
+        const bool first = std::find(taken.begin(), taken.end(), place) == taken.end();
+        // Of a curve without its exposure a hint has told already.
+        if (told && first && (of.formulas[each.where].empty() || each.where == slot::color)) {
             take(of, each);
-            taken.emplace_back(formulas::descriptor_of(each.where).name);
+            taken.push_back(place);
         }
     }
     return taken;

@@ -642,4 +642,14 @@ TEST_CASE("what a claim's formulas take out is told by what they give") {
         }
         CHECK(mistakes_in_formulas(of) == expected);
     }
+    const auto lets_through = [](const char* diffuse) {
+        shader_program of;
+        of.formulas[slot::diffuse] = diffuse;
+        return lets_light_through(of);
+    };
+    CHECK(lets_through("abs(dot(n, l))"));
+    CHECK(lets_through("0.2 + max(dot(n, l), 0.0)"));
+    CHECK_FALSE(lets_through("dot(n, l) * 0.5 + 0.5")); // 0 there
+    CHECK_FALSE(lets_through("dot(n, l)"));
+    CHECK_FALSE(lets_through(""));
 }
