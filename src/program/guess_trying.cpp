@@ -284,7 +284,7 @@ class trying {
         }
         if (!explained) {
             from.insert(from.begin(), as_said.begin(), as_said.end());
-            const reading written = by_own_formulas(from, moves.usual);
+            reading written = by_own_formulas(from, moves.usual);
             if (written.off == 0) {
                 return written;
             }

@@ -455,7 +455,7 @@ std::string text_reader::called(const written_function& what, const std::vector<
 std::string text_reader::value_of(const std::string& word) {
     static const text_pattern swizzle(R"(^((?:\w|\[\*\])+(?:\.(?:\w|\[\*\])+)*?)\.(rgb|xyz)$)");
     const auto cut = swizzle.find(word);
-    const std::string name = cut ? cut->text(1) : word;
+    std::string name = cut ? cut->text(1) : word;
     const std::string first = name.substr(0, name.find_first_of(".["));
     const auto local = known_.find(name);
     if (local != known_.end()) {
