@@ -11,9 +11,9 @@ namespace yurvo::inline v0_1::program {
 namespace {
 
 bool names_a_number(const shader_binding& bound) {
-    static const text_pattern words(
-        "fog|haze|mist|densit|rim|tint|horizon|glow|wrap|exposure|white|curve|tone|gamma|contrast");
-    return words.is_in(lowered(last_name(bound.name)));
+    // Not `tint`, and not `primary`: those are a material's colours more often.
+    static const text_pattern words("(?i:fog|haze|mist|densit|wrap|exposure)|(?:^|_)rim|Rim");
+    return words.is_in(last_name(bound.name));
 }
 
 } // namespace
@@ -106,7 +106,6 @@ std::string name_meanings::own_number(const shader_binding& bound) {
     }
     static const text_pattern far("far|end|max|radius|size|reach|white");
     static const text_pattern near("near|start|begin|min");
-    static const text_pattern color("col|tint|rgb|fog$|haze$|mist$|glow$");
     std::string name = last_name(bound.name);
     const std::string lower = lowered(name);
     name += formulas::fault_in_number_name(name).empty() ? "" : "_here";

@@ -17,7 +17,7 @@ namespace {
 
 constexpr std::size_t longest_text = 600; // what is longer is the whole lighting, and no part of it
 constexpr int deepest_call = 6;
-constexpr std::size_t most_calls = 2000;
+constexpr std::size_t most_calls = 300;
 constexpr int deepest_nesting = 100; // of brackets and blocks
 constexpr std::size_t most_noted = 3000;
 

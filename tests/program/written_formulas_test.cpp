@@ -143,6 +143,13 @@ TEST_CASE("numbers of a formula are the uniforms that it asks for, told by their
     CHECK(fog[0].numbers[1].uniform == "density");
     CHECK(fog[0].numbers[1].values.size() == 1);
     CHECK(fog[0].numbers[1].told);
+    // A colour that is a material's more often than not is no number by its name.
+    const std::string text = "uniform vec3 lampLight, primaryColor; out vec4 seen; void main() { vec3 sum = "
+                             "lampLight; sum = sum * primaryColor / (sum + 1.0); }";
+    for (const written_formula& each : written_formulas(
+             stage(text, {{"lampLight", "lights[0].light"}, {"primaryColor", "material.base"}}), text)) {
+        CHECK(each.numbers.empty());
+    }
     const std::vector<written_formula> thin = read("float f = exp(-d * thin);");
     REQUIRE(has(thin, slot::falloff, "exp(-d * thin)"));
     REQUIRE(thin[0].numbers.size() == 1);
