@@ -31,7 +31,7 @@ shader_program stage(const std::string& text, const std::vector<std::pair<std::s
 
 const char* const head = R"(#version 330
 in vec3 place; in vec3 facing; out vec4 seen;
-uniform vec3 lampPosition, lampLight, paint, eyePosition; uniform float gloss, reach, wrap, exposure, density, thin;
+uniform vec3 lampPosition, lampLight, paint, eyePosition; uniform float gloss, reach, wrap, exposure, density, thin, primary, tint, rimPower;
 uniform vec3 fogColor;
 )";
 const char* const begin = R"(
@@ -52,7 +52,10 @@ const std::vector<std::pair<std::string, std::string>> usual{{"lampPosition", "l
                                                              {"exposure", "lights[0].intensity"},
                                                              {"density", "lights[0].coefficients[0]"},
                                                              {"fogColor", "material.base"},
-                                                             {"thin", "view.aspect"}};
+                                                             {"thin", "view.aspect"},
+                                                             {"primary", "view.aspect"},
+                                                             {"tint", "view.aspect"},
+                                                             {"rimPower", "view.aspect"}};
 
 std::vector<written_formula> read(const std::string& statements, const std::string& functions = "") {
     const std::string text = head + functions + begin + statements + "}";
@@ -143,18 +146,18 @@ TEST_CASE("numbers of a formula are the uniforms that it asks for, told by their
     CHECK(fog[0].numbers[1].uniform == "density");
     CHECK(fog[0].numbers[1].values.size() == 1);
     CHECK(fog[0].numbers[1].told);
-    // A colour that is a material's more often than not is no number by its name.
-    const std::string text = "uniform vec3 lampLight, primaryColor; out vec4 seen; void main() { vec3 sum = "
-                             "lampLight; sum = sum * primaryColor / (sum + 1.0); }";
-    for (const written_formula& each : written_formulas(
-             stage(text, {{"lampLight", "lights[0].light"}, {"primaryColor", "material.base"}}), text)) {
-        CHECK(each.numbers.empty());
+    // `primary` does not begin with `rim`, and a tint is a material's more often than not.
+    for (const char* const name : {"thin", "primary", "tint"}) {
+        CAPTURE(std::string(name));
+        const std::vector<written_formula> fading = read("float f = exp(-d * " + std::string(name) + ");");
+        REQUIRE(has(fading, slot::falloff, "exp(-d * " + std::string(name) + ")"));
+        REQUIRE(fading[0].numbers.size() == 1);
+        CHECK(fading[0].numbers[0].uniform == name);
+        CHECK_FALSE(fading[0].numbers[0].told);
     }
-    const std::vector<written_formula> thin = read("float f = exp(-d * thin);");
-    REQUIRE(has(thin, slot::falloff, "exp(-d * thin)"));
-    REQUIRE(thin[0].numbers.size() == 1);
-    CHECK(thin[0].numbers[0].uniform == "thin");
-    CHECK_FALSE(thin[0].numbers[0].told);
+    const std::vector<written_formula> rim = read("float f = exp(-d * rimPower);");
+    REQUIRE(has(rim, slot::falloff, "exp(-d * rimPower)"));
+    CHECK(rim[0].numbers[0].told);
 }
 
 TEST_CASE("what says no more than the models, is the whole lighting, or is no formula is left out") {
