@@ -20,9 +20,9 @@ namespace {
 // 0, or 1 as soon as something does not hold.
 std::size_t failures(const renderer& by) {
     for (const verify::reference_scene& reference : verify::reference_scenes()) {
-        const bool asked =
-            testing::whole ||
-            (testing::scenes_asked + std::string(" ")).find(" " + reference.name + " ") != std::string::npos;
+        // Of those that a sanitized test asks, none has a penumbra that is smooth.
+        const std::string scenes = testing::scenes_asked + std::string(" searchlight ");
+        const bool asked = testing::whole || scenes.find(" " + reference.name + " ") != std::string::npos;
         if (!asked || reference.scene.formulas.any()) { // which would stand in the place of what is broken
             continue;
         }
