@@ -1,4 +1,5 @@
 // What a claim's formulas take out of what a check can see, by what they give.
+#include <algorithm>
 #include <array>
 #include <cmath>
 #include <optional>
@@ -8,6 +9,7 @@
 #include "yurvo/formula/evaluate.hpp"
 #include "yurvo/numeric/functions.hpp"
 #include "yurvo/numeric/vec3.hpp"
+#include "yurvo/picture/encoding.hpp"
 
 namespace yurvo::inline v0_1::program {
 
@@ -75,6 +77,31 @@ std::optional<formulas::formula_set> parsed_formulas(const shader_program& of) {
     }
 }
 
+double as_written_by(const shader_program& of, double linear) {
+    switch (of.output) {
+    case output_kind::srgb:
+        return srgb_encoded(linear);
+    case output_kind::gamma:
+        return std::pow(linear, 1 / of.gamma);
+    case output_kind::linear:
+        break;
+    }
+    return linear;
+}
+
+// Whether a color formula encodes twice, with what the stage does after it, by the curve or by a power that
+// stands for it.
+bool encodes_twice(const formulas::formula_set& parsed, const shader_program& of) {
+    constexpr double powers_apart = 0.03; // 1/2.2 for the curve, twice, is up to 0.02 away
+    const std::array<double, 4> linear{0.02, 0.1, 0.3, 0.6};
+    return std::all_of(linear.begin(), linear.end(), [&](double value) {
+        inputs all = lit_from(0, 20, 2, parsed.numbers);
+        all[formulas::index_of(formulas::input::c)] = {value, value, value, 0};
+        const double given = formulas::evaluate(*parsed[slot::color], all)[0];
+        return std::abs(as_written_by(of, given) - srgb_encoded(srgb_encoded(value))) < powers_apart;
+    });
+}
+
 double given_by(const formulas::formula_set& parsed, slot where, double light_degrees, double eye_degrees,
                 double distance) {
     return formulas::evaluate(*parsed[where],
@@ -106,6 +133,9 @@ std::vector<std::pair<std::string, std::string>> mistakes_in_formulas(const shad
     if (parsed.has(slot::specular) &&
         (of_slot(slot::specular, 100, 60, 2) > nothing || of_slot(slot::specular, 100, 80, 2) > nothing)) {
         found.emplace_back("specular", "specular-on-unlit-side");
+    }
+    if (parsed.has(slot::color) && encodes_twice(parsed, of)) {
+        found.emplace_back("color", "encode-twice");
     }
     if (parsed.has(slot::falloff)) {
         const std::array<double, 3> at{of_slot(slot::falloff, 0, 0, 0.5), of_slot(slot::falloff, 0, 0, 4),

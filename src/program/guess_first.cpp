@@ -102,10 +102,11 @@ shader_program first_reading(const shader_program& sources, const guessed_bindin
             take_as(first.uniforms, each.name, "lights[0].intensity");
         }
     }
-    take_hints(first, text);
+    // Before the hints: what is a number of the claim is no light's strength, for one.
     for (const std::string& place : take_told(first, without_comments(sources.fragment.source))) {
         how[place] = as_the_text_has_it;
     }
+    take_hints(first, text);
     for (const shader_binding& each : first.uniforms) { // no name says that
         if (text_of(each).starts_with("numbers.")) {
             how[each.name] = "by what the text does with it";

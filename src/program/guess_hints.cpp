@@ -159,7 +159,6 @@ bool makes_unit_at_vertices(const shader_program& sources) {
 void take_hints(shader_program& of, const std::string& text) {
     const auto has = [&](const char* pattern) { return text_pattern(pattern).is_in(text); };
     const auto any_means = [&](const char* part) { return reads_any(of, part); };
-    take_decay(of, text); // first: its name may be taken for a strength, which the colour is then without
     if (has(R"(0?\.0031308|1\.055)")) {
         of.output = output_kind::srgb;
     } else if (has(R"(1\.0\s*/\s*2\.2|0?\.4545)")) {
@@ -171,8 +170,9 @@ void take_hints(shader_program& of, const std::string& text) {
         return std::any_of(found.begin(), found.end(),
                            [](const text_pattern::match& each) { return each.parts[1] == each.parts[2]; });
     };
-    if (has_twice(R"((\w+)\s*/\s*\(\s*(\w+)\s*\+\s*(?:vec3\s*\(\s*|float3\s*\(\s*)?1)") ||
-        has_twice(R"((\w+)\s*/\s*\(\s*(?:vec3\s*\(\s*|float3\s*\(\s*)?1(?:\.0?)?\s*\)?\s*\+\s*(\w+))")) {
+    if (of.formulas[slot::color].empty() &&
+        (has_twice(R"((\w+)\s*/\s*\(\s*(\w+)\s*\+\s*(?:vec3\s*\(\s*|float3\s*\(\s*)?1)") ||
+         has_twice(R"((\w+)\s*/\s*\(\s*(?:vec3\s*\(\s*|float3\s*\(\s*)?1(?:\.0?)?\s*\)?\s*\+\s*(\w+))"))) {
         of.formulas[slot::color] = "c / (c + 1.0)";
     }
     // `(ambient + diffuse + specular) * paint`: the highlight has the base colour.

@@ -19,8 +19,6 @@ void take_hints(shader_program& of, const std::string& text);
 // A highlight whose factor keeps its light the same for any exponent, `(s + 8) / (8 * PI)`; a base colour
 // over pi.
 void take_normalised(shader_program& of, const std::string& text);
-// A falloff whose exponent is bound: `pow(1.0 - d / range, decay)`.
-void take_decay(shader_program& of, const std::string& text);
 // What the fragment stage does with numbers whose names tell that they are the shader's own: fog, an
 // exposure. Gives the places of the formulas that it has taken.
 std::vector<std::string> take_told(shader_program& of, const std::string& text);

@@ -9,6 +9,7 @@
 #include <string>
 #include <vector>
 
+#include "program/guess_climbing.hpp"
 #include "program/guess_comparing.hpp"
 #include "program/guess_first.hpp"
 #include "program/guess_moves.hpp"
@@ -22,95 +23,23 @@ namespace yurvo::inline v0_1::program {
 
 namespace {
 
-// What is tried is bound by its number, and so the same however busy the machine is.
-constexpr std::size_t likely_tries = 800; // of likely readings
-constexpr std::size_t few_tries = 100;    // of what is claimed, with names as they are
-constexpr std::size_t most_tries = 1200;  // of all
 constexpr double never = guess_subject::never;
 
-class trying {
-    std::string fragment_; // the source, without comments
-    std::string text_;     // of both sources
-    guess_subject subject_;
-    const std::function<void(const std::string&)>& tell_;
-    std::vector<double> literals_;  // numbers that the text has
-    std::vector<std::string> said_; // what names say
-
-    [[nodiscard]] bool may_go_on(std::size_t tries) const { return subject_.may_go_on(tries); }
+class trying : climber {
+    [[nodiscard]] bool may_go_on(std::size_t tries) const { return subject.may_go_on(tries); }
 
   public:
     settled_guess result;
 
-    trying(const shader_program& first, const std::function<void(const std::string&)>& tell)
-        : fragment_(without_comments(first.fragment.source)),
-          text_(without_comments(first.vertex.source) + "\n" + fragment_),
-          subject_(first, text_),
-          tell_(tell),
-          literals_(numbers_in(text_)) {
+    trying(const shader_program& first, const std::function<void(const std::string&)>& tell_to)
+        : climber(first, tell_to) {
         result.program = first;
-    }
-
-    // The reading changed by a move; nothing where it does not help by what the move has to.
-    std::optional<reading> changed_by(const move& each, const reading& from, double least_gain,
-                                      double worth) {
-        reading made{from.program, {}, {}, never};
-        each.make(made.program);
-        if (leaves_unseen(made.program) && !leaves_unseen(from.program)) {
-            return std::nullopt;
-        }
-        const double enough = from.off * (1 - std::max(least_gain, each.least_gain));
-        made.off = subject_.off_of(made.program, std::min(enough, worth));
-        if (made.off >= enough || made.off >= worth) {
-            return std::nullopt;
-        }
-        made.how = from.how;
-        made.omitted = from.omitted;
-        made.say(each.about, each.says, each.omits);
-        return made;
-    }
-
-    // All these readings changed by all these moves: the best few that come of it.
-    std::vector<reading> step(const std::vector<reading>& from, const std::vector<move>& moves,
-                              double least_gain, std::size_t until) {
-        std::vector<reading> best;
-        for (const reading& each : from) {
-            for (const move& one : moves) {
-                if (!may_go_on(until) || (!best.empty() && best.front().off == 0)) {
-                    break;
-                }
-                const double worth = best.size() < kept_readings ? never : best.back().off;
-                if (std::optional<reading> made = changed_by(one, each, least_gain, worth)) {
-                    keep(best, std::move(*made));
-                }
-            }
-        }
-        tell_("trying what the names mean: " + std::to_string(subject_.tried()) + " pictures");
-        return best;
-    }
-
-    // Steps while they help; the best reading of all.
-    reading climb(std::vector<reading> from, const std::vector<move>& moves, double least_gain,
-                  std::size_t until, bool numbers_too = true) {
-        reading best = from.front();
-        for (int i = 0; i < 10 && best.off > 0 && may_go_on(until); ++i) {
-            std::vector<reading> next = step(from, moves, least_gain, until);
-            if (next.empty() || next.front().off >= best.off) {
-                std::optional<reading> numbers = numbers_too ? with_numbers(best) : std::nullopt;
-                if (!numbers) {
-                    break;
-                }
-                next = {std::move(*numbers)};
-            }
-            best = next.front();
-            from = std::move(next);
-        }
-        return best;
     }
 
     // Whether a number was found by fitting that the text does not have.
     [[nodiscard]] bool is_foreign(const reading& of, const shader_constant& number) const {
         return of.how.contains(about_constant(number.quantity)) &&
-               std::find(literals_.begin(), literals_.end(), number.numbers.front()) == literals_.end();
+               std::find(literals.begin(), literals.end(), number.numbers.front()) == literals.end();
     }
 
     // What was fitted while something else was off is what the text says, where that is as good.
@@ -120,10 +49,10 @@ class trying {
             if (!is_foreign(right, fitted)) {
                 continue;
             }
-            for (const double written : written_near(fitted.numbers.front(), literals_)) {
+            for (const double written : written_near(fitted.numbers.front(), literals)) {
                 reading made = right;
                 made.program.constants[i].numbers = {written};
-                if (may_go_on(most_tries) && subject_.off_of(made.program) == 0) {
+                if (may_go_on(most_tries) && subject.off_of(made.program) == 0) {
                     right = std::move(made);
                     break;
                 }
@@ -141,7 +70,7 @@ class trying {
             }
             take_as(as_said.program.uniforms, name.name, name.means);
             as_said.say(name.name, by_name, "");
-            if (may_go_on(most_tries) && subject_.off_of(as_said.program) == 0) {
+            if (may_go_on(most_tries) && subject.off_of(as_said.program) == 0) {
                 right = std::move(as_said);
             }
         }
@@ -153,7 +82,7 @@ class trying {
             if (!each.says.empty()) {
                 wider.how[each.about] = each.says;
             }
-            wider.off = subject_.off_of(wider.program);
+            wider.off = subject.off_of(wider.program);
             std::vector<move> others;
             for (const guessed_name& name : guessed.uniforms) {
                 if (!name.means.empty() && wider.how[name.name] != by_name) {
@@ -179,11 +108,11 @@ class trying {
         }
         // Light that does not fall off on small scenes, where the text has it fall off farther away.
         if (right.program.falloffs == std::vector{falloff_kind::none}) {
-            for (const move& each : moves_of_written(right.program, fragment_)) {
+            for (const move& each : moves_of_written(right.program, fragment)) {
                 reading fading = right;
                 each.make(fading.program);
                 fading.say(each.about, each.says, each.omits);
-                if (each.about == "falloff" && subject_.off_of(fading.program) == 0) {
+                if (each.about == "falloff" && subject.off_of(fading.program) == 0) {
                     std::erase_if(fading.omitted,
                                   [](const auto& other) { return other.second == "falloff-missing"; });
                     right = std::move(fading);
@@ -193,7 +122,7 @@ class trying {
         }
         // More kinds of lights, by all names together: by one alone a lamp may get a cone that it has not.
         reading wider = for_more_kinds(right, guessed);
-        if (may_go_on(most_tries) && subject_.off_of(wider.program) == 0) {
+        if (may_go_on(most_tries) && subject.off_of(wider.program) == 0) {
             right = std::move(wider);
         }
     }
@@ -202,13 +131,13 @@ class trying {
     reading first_drawn() {
         reading first{result.program, result.how, {}, never};
         try {
-            first.off = subject_.off_of(first.program);
+            first.off = subject.off_of(first.program);
         } catch (const error&) { // what is bound so far makes no kind of light, perhaps, or too many
-            first.off = subject_.off_with_some_kind(first.program);
+            first.off = subject.off_with_some_kind(first.program);
         }
         if (first.off >= never) { // its lights lack what is bound of them
             reading of_some_kind = first;
-            of_some_kind.off = subject_.off_with_some_kind(of_some_kind.program);
+            of_some_kind.off = subject.off_with_some_kind(of_some_kind.program);
             first = of_some_kind.off < never ? of_some_kind : first;
         }
         return first;
@@ -217,9 +146,26 @@ class trying {
     // The first of some readings that is right but for one mistake.
     [[nodiscard]] std::optional<reading> explained_by_a_mistake(const std::vector<reading>& all) const {
         const auto found = std::find_if(all.begin(), all.end(), [&](const reading& each) {
-            return each.off < never && subject_.one_mistake_explains(each.program, most_tries);
+            return each.off < never && subject.one_mistake_explains(each.program, most_tries);
         });
         return found == all.end() ? std::nullopt : std::optional<reading>(*found);
+    }
+
+    // Of what its own text alone makes right by several formulas: without one of them, each. A mistake of the
+    // catalogue may stand there.
+    static std::vector<reading> without_each_formula(const reading& right) {
+        std::vector<reading> fewer;
+        for (const formulas::slot_descriptor& each : formulas::slot_list) {
+            const auto how = right.how.find(std::string(each.name));
+            if (how != right.how.end() && how->second == as_the_text_has_it) {
+                reading made = right;
+                made.program.formulas[each.which].clear();
+                made.how.erase(std::string(each.name));
+                made.off = 1; // not drawn
+                fewer.push_back(std::move(made));
+            }
+        }
+        return fewer;
     }
 
     // From a few whole readings step by step, the likely first. What is unlikely has to make the guess right,
@@ -236,13 +182,13 @@ class trying {
         // nearest, and each of the whole readings under those: right, perhaps, but for a mistake.
         const auto under_laws = [&](const std::vector<reading>& of) {
             return of.front().off > 0 && of.front().off < never
-                       ? climb(of, moves_of_claim(), 0.02, subject_.tried() + few_tries, false)
+                       ? climb(of, moves_of_claim(), 0.02, subject.tried() + few_tries, false)
                        : of.front();
         };
         std::vector<reading> as_said{under_laws({first}), under_laws(from)};
         if (!moves.open.empty() && first.off > 0 && first.off < never) {
             as_said.insert(as_said.begin(),
-                           climb({first}, moves.open, 0.02, subject_.tried() + few_tries, false));
+                           climb({first}, moves.open, 0.02, subject.tried() + few_tries, false));
         }
         for (const reading& each : as_said) {
             if (each.off == 0) {
@@ -254,21 +200,21 @@ class trying {
         for (std::size_t i = 0; i < moves.spaces.size() && !explained && first.off > 0; ++i) {
             reading there = first;
             moves.spaces[i].make(there.program);
-            there.off = subject_.off_of(there.program);
+            there.off = subject.off_of(there.program);
             reading lawful = under_laws({there});
             if (lawful.off == 0) {
                 return lawful;
             }
             reading wider = for_more_kinds(there, guessed);
-            wider.off = subject_.off_of(wider.program);
+            wider.off = subject.off_of(wider.program);
             explained = explained_by_a_mistake({there, wider, lawful});
         }
         if (!explained) {
-            for (reading& each : with_own_formulas(as_said)) {
-                if (each.off == 0) {
-                    return std::move(each);
-                }
+            std::vector<reading> own = with_own_formulas(as_said);
+            if (!own.empty() && own.front().off == 0) {
+                return std::move(own.front());
             }
+            explained = explained_by_a_mistake(with_each_own_formula(as_said)); // a formula and a mistake
         }
         std::for_each(as_said.begin(), as_said.end(), [&](const reading& each) { keep(from, each); });
         reading best = climb(from, moves.usual, 0.02, likely_tries);
@@ -286,11 +232,14 @@ class trying {
             from.insert(from.begin(), as_said.begin(), as_said.end());
             reading written = by_own_formulas(from, moves.usual);
             if (written.off == 0) {
-                return written;
+                explained = explained_by_a_mistake(without_each_formula(written));
+                if (!explained) {
+                    return written;
+                }
             }
         }
         // What is unlikely may be all that is wanting to what names say.
-        for (const reading& each : step(as_said, moves.unlikely, 0.05, subject_.tried() + few_tries)) {
+        for (const reading& each : step(as_said, moves.unlikely, 0.05, subject.tried() + few_tries)) {
             if (each.off == 0) {
                 return each;
             }
@@ -309,29 +258,6 @@ class trying {
         return explained ? *explained : best;
     }
 
-    // With a formula that the text has, each.
-    std::vector<reading> with_own_formulas(const std::vector<reading>& from) {
-        std::vector<reading> best;
-        for (const reading& each : from) {
-            const std::vector<move> written = moves_of_written(each.program, fragment_);
-            for (reading& made : step({each}, written, 0.02, subject_.tried() + few_tries)) {
-                keep(best, std::move(made));
-            }
-        }
-        return best;
-    }
-
-    // With several, and whatever else is usual.
-    reading by_own_formulas(const std::vector<reading>& from, const std::vector<move>& usual) {
-        const std::vector<reading> best = with_own_formulas(from);
-        if (best.empty()) {
-            return from.front();
-        }
-        std::vector<move> all = moves_of_written(best.front().program, fragment_);
-        all.insert(all.end(), usual.begin(), usual.end());
-        return climb(best, all, 0.02, subject_.tried() + likely_tries / 2);
-    }
-
     // Where colours are right and alpha is above 1: whether it is right as well by another meaning of one
     // name.
     bool alpha_by_another_name(reading& best, const guessed_bindings& guessed, const move_lists& moves) {
@@ -344,14 +270,14 @@ class trying {
                     });
             });
         }
-        subject_.judge_alpha(beyond_one::counts);
-        best.off = subject_.off_of(best.program);
-        std::vector<reading> next = step({best}, of_names, 0, subject_.tried() + few_tries);
+        subject.judge_alpha(beyond_one::counts);
+        best.off = subject.off_of(best.program);
+        std::vector<reading> next = step({best}, of_names, 0, subject.tried() + few_tries);
         const bool right = !next.empty() && next.front().off == 0;
         if (right) {
             best = std::move(next.front());
         } else {
-            subject_.judge_alpha(beyond_one::passed_over);
+            subject.judge_alpha(beyond_one::passed_over);
             best.off = 0;
         }
         return right;
@@ -359,19 +285,19 @@ class trying {
 
     void run(const guessed_bindings& guessed) {
         for (const guessed_name& each : guessed.uniforms) {
-            said_.push_back(each.means);
+            said.push_back(each.means);
         }
         const move_lists moves = all_moves(guessed);
         std::vector<move> known = moves.twins;
         known.insert(known.end(), moves.usual.begin(), moves.usual.end());
         reading best = search(guessed, moves, known);
-        const bool beyond = best.off == 0 && subject_.alpha_beyond(best.program);
+        const bool beyond = best.off == 0 && subject.alpha_beyond(best.program);
         result.alpha_beyond = beyond && !alpha_by_another_name(best, guessed, moves);
         if (best.off == 0) {
             as_written(best);
             widen(best, guessed, known);
         }
-        result.program = subject_.written(std::move(best.program));
+        result.program = subject.written(std::move(best.program));
         result.how = std::move(best.how);
         result.off = best.off;
         const auto omits = [&](const std::string& mistake) {
@@ -386,17 +312,6 @@ class trying {
         for (const auto& [about, mistake] : claimed_mistakes(result.program)) {
             omits(mistake);
         }
-    }
-
-    // With a number that is written into the source, found by fitting.
-    std::optional<reading> with_numbers(const reading& from) {
-        if (from.off >= never) {
-            return std::nullopt;
-        }
-        const std::vector<move> moves =
-            moves_of_numbers(subject_.nearest_numbers(from.program), from.program, said_, literals_);
-        std::vector<reading> best = step({from}, moves, 0.3, most_tries);
-        return best.empty() ? std::nullopt : std::optional<reading>(std::move(best.front()));
     }
 };
 

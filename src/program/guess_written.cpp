@@ -48,9 +48,7 @@ std::vector<std::string> take_told(shader_program& of, const std::string& text) 
         const bool told = !each.numbers.empty() && std::all_of(each.numbers.begin(), each.numbers.end(),
                                                                [](const auto& one) { return one.told; });
         const std::string place(formulas::descriptor_of(each.where).name);
-        const bool first = std::find(taken.begin(), taken.end(), place) == taken.end();
-        // Of a curve without its exposure a hint has told already.
-        if (told && first && (of.formulas[each.where].empty() || each.where == slot::color)) {
+        if (told && of.formulas[each.where].empty()) {
             take(of, each);
             taken.push_back(place);
         }

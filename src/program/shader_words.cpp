@@ -29,14 +29,28 @@ bool is_name(const std::string& word) {
 }
 
 std::size_t closed_at(const std::vector<std::string>& words, std::size_t open) {
+    const std::string& opening = words[open];
+    const char* const closing = opening == "{" ? "}" : ")";
     int depth = 0;
     for (std::size_t i = open; i < words.size(); ++i) {
-        depth += words[i] == "(" ? 1 : words[i] == ")" ? -1 : 0;
+        depth += words[i] == opening ? 1 : words[i] == closing ? -1 : 0;
         if (depth == 0) {
             return i;
         }
     }
     return words.size();
+}
+
+std::size_t separator_at(const std::vector<std::string>& words, std::size_t begin, std::size_t end,
+                         const char* separator) {
+    int depth = 0;
+    for (std::size_t i = begin; i < end; ++i) {
+        if (depth == 0 && words[i] == separator) {
+            return i;
+        }
+        depth += words[i] == "(" ? 1 : words[i] == ")" ? -1 : 0;
+    }
+    return end;
 }
 
 std::vector<std::string> shader_words(const std::string& text) {

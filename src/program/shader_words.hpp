@@ -12,7 +12,10 @@ namespace yurvo::inline v0_1::program {
 std::vector<std::string> shader_words(const std::string& text);
 
 bool is_name(const std::string& word);
-// Where the bracket that opens there is closed; the end where it is not.
+// Where the bracket that opens there, ( or {, is closed; the end where it is not.
 std::size_t closed_at(const std::vector<std::string>& words, std::size_t open);
+// Where a separator stands that no ( holds; `end` where none does.
+std::size_t separator_at(const std::vector<std::string>& words, std::size_t begin, std::size_t end,
+                         const char* separator);
 
 } // namespace yurvo::inline v0_1::program

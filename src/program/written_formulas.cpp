@@ -6,6 +6,7 @@
 #include <set>
 
 #include "program/written_reader.hpp"
+#include "program/written_vectors.hpp"
 
 namespace yurvo::inline v0_1::program {
 
@@ -17,22 +18,24 @@ constexpr std::size_t most_of_a_slot = 6;
 
 // Which place what was worked out can take, by what it is of.
 std::optional<slot> place_of(const std::string& text) {
-    static const std::set<std::string> own{"d", "(d * d)", "dot(n, l)", "max(dot(n, l), 0.0)",
-                                           "1.0 / (d * d)"};
-    if (own.contains(text) || text.find(lamp_place) != std::string::npos) {
+    static const std::set<std::string> own{"d",       "(d * d)",      "dot(n, l)", "max(dot(n, l), 0.0)",
+                                           "1.0 / d", "1.0 / (d * d)"};
+    if (own.contains(text) || text.find(lamp_place) != std::string::npos || holds_other_vectors(text)) {
         return std::nullopt;
     }
     const bool distance = has_word(text, "d");
-    if (has_word(text, "h|r") || (has_word(text, "v|eye") && has_word(text, "l"))) {
+    const bool cosine = text.find("dot(n, l)") != std::string::npos;
+    const bool of_eye = has_word(text, "v|h|eye");
+    if (text.find("dot(n, h)") != std::string::npos || text.find("dot(r, v)") != std::string::npos) {
         const bool power = has_word(text, "pow|exp|exp2");
         return distance || !power ? std::nullopt : std::optional<slot>(slot::specular);
     }
-    if (has_word(text, "n") && has_word(text, "l")) {
-        return distance || has_word(text, "v|eye|position") ? std::nullopt
-                                                            : std::optional<slot>(slot::diffuse);
+    if (of_eye || (cosine && distance)) {
+        return std::nullopt;
     }
-    return distance && !has_word(text, "n|l|v|eye|position") ? std::optional<slot>(slot::falloff)
-                                                             : std::nullopt;
+    return cosine     ? std::optional<slot>(slot::diffuse)
+           : distance ? std::optional<slot>(slot::falloff)
+                      : std::nullopt;
 }
 
 bool is_taken(const written_formula& made) {
@@ -78,7 +81,9 @@ std::vector<written_formula> written_formulas(const shader_program& of, const st
         }
     }
     for (const std::string& each : read.curves) {
-        add(slot::color, each);
+        if (!holds_other_vectors(each)) {
+            add(slot::color, each);
+        }
     }
     // The whole of it rather than a part.
     std::stable_sort(all.begin(), all.end(), [](const written_formula& a, const written_formula& b) {

@@ -4,6 +4,7 @@
 
 #include "program/guess_moves.hpp"
 #include "program/guess_words.hpp"
+#include "program/written_vectors.hpp"
 #include "scene/text_pattern.hpp"
 
 namespace yurvo::inline v0_1::program {
@@ -12,7 +13,7 @@ namespace {
 
 bool names_a_number(const shader_binding& bound) {
     // Not `tint`, and not `primary`: those are a material's colours more often.
-    static const text_pattern words("(?i:fog|haze|mist|densit|wrap|exposure)|(?:^|_)rim|Rim");
+    static const text_pattern words("(?i:fog|haze|mist|densit|wrap|exposure|decay)|(?:^|_)rim|Rim");
     return words.is_in(last_name(bound.name));
 }
 

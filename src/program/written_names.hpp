@@ -9,9 +9,6 @@
 
 namespace yurvo::inline v0_1::program {
 
-// Where the light is: formulas have no name for it.
-inline constexpr const char* lamp_place = "LAMP";
-
 class name_meanings {
     const shader_program& of_;
     const std::string& text_;

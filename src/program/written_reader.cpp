@@ -1,44 +1,16 @@
 #include "program/written_reader.hpp"
 
 #include <algorithm>
-#include <string_view>
 
 #include "program/shader_words.hpp"
+#include "program/written_vectors.hpp"
 #include "scene/text_pattern.hpp"
-#include "yurvo/formula/function_list.hpp"
 
 namespace yurvo::inline v0_1::program {
 
-bool has_word(const std::string& text, const char* names) { // `n|l`: one of them
-    return text_pattern(std::string(R"((?:^|[^\w.]))") + "(?:" + names + R"()(?:$|\W))").is_in(text);
-}
-
 namespace {
 
-constexpr std::size_t longest_text = 600; // what is longer is the whole lighting, and no part of it
-constexpr int deepest_call = 6;
-constexpr std::size_t most_calls = 300;
-constexpr int deepest_nesting = 100; // of brackets and blocks
 constexpr std::size_t most_noted = 3000;
-
-const char* const to_light = "(l * d)";
-const char* const from_light = "(-l * d)";
-
-// A name, a number, a call or what stands in brackets already.
-bool is_one(const std::string& text) {
-    static const text_pattern begins(R"(^[\w.?]*)");
-    const std::size_t open = begins.find(text)->parts[0].size();
-    int depth = 0;
-    for (std::size_t i = open; i < text.size(); ++i) {
-        depth += text[i] == '(' ? 1 : text[i] == ')' ? -1 : 0;
-        if (depth == 0) {
-            return i + 1 == text.size();
-        }
-    }
-    return open == text.size();
-}
-
-std::string in_brackets(const std::string& text) { return is_one(text) ? text : "(" + text + ")"; }
 
 bool is_type(const std::string& word) {
     static const text_pattern type("^(?:float|half|double|(?:vec|float|half)[34])$");
@@ -55,50 +27,6 @@ std::string with_c(const std::string& curve, const std::string& in_its_place) {
         from = each.at + 1;
     }
     return made + curve.substr(from);
-}
-
-// Directions and places, and nothing that is a colour.
-bool is_of_places(const std::string& text) {
-    static const text_pattern word(R"(\??[A-Za-z_]\w*)");
-    static const std::set<std::string_view> places{"n", "l",        "v",   "h",         "r",
-                                                   "d", "position", "eye", "normalize", "reflect"};
-    const std::vector<text_pattern::match> words = word.all(text);
-    return std::all_of(words.begin(), words.end(),
-                       [&](const text_pattern::match& each) { return places.contains(each.parts[0]); });
-}
-
-// Of the vectors between a point and a light.
-std::string simplified(const std::string& made) {
-    static const std::map<std::string, std::string> simpler{
-        {std::string(lamp_place) + " - position", to_light},
-        {std::string(lamp_place) + " - (position - eye)", to_light},
-        {std::string("position - ") + lamp_place, from_light},
-        {std::string("(position - eye) - ") + lamp_place, from_light},
-        {std::string("-") + from_light, to_light},
-        {std::string("-") + to_light, from_light},
-        {std::string(to_light) + " / d", "l"},
-        {std::string(from_light) + " / d", "(-l)"},
-        {"-(-l)", "l"},
-        {"-l", "(-l)"},
-        {"d * d", "(d * d)"}};
-    const auto found = simpler.find(made);
-    return found == simpler.end() ? made : found->second;
-}
-
-std::string normalized(const std::string& of) {
-    if (of == to_light || of == "l") {
-        return "l";
-    }
-    if (of == from_light || of == "-l" || of == "(-l)") {
-        return "(-l)";
-    }
-    if (of == "eye - position" || of == "(eye - position)" || of == "v") {
-        return "v";
-    }
-    if (of == "l + v" || of == "v + l" || of == "h") {
-        return "h";
-    }
-    return of == "n" || of == "r" ? of : "normalize(" + of + ")";
 }
 
 } // namespace
@@ -132,21 +60,10 @@ void text_reader::find_functions() {
             }
         }
         made.begin = open + 1;
-        made.end = end_of_block(open);
+        made.end = closed_at(words_, open);
         functions_[words_[i + 1]] = made;
         i = made.end;
     }
-}
-
-std::size_t text_reader::end_of_block(std::size_t open) const {
-    int depth = 0;
-    for (std::size_t i = open; i < words_.size(); ++i) {
-        depth += words_[i] == "{" ? 1 : words_[i] == "}" ? -1 : 0;
-        if (depth == 0) {
-            return i;
-        }
-    }
-    return words_.size();
 }
 
 // Statements one after another; what stands under a condition is that, or what was before.
@@ -169,7 +86,7 @@ std::size_t text_reader::read_statement(std::size_t i, std::size_t end) {
 std::size_t text_reader::read_one(std::size_t i, std::size_t end) {
     const std::string& first = words_[i];
     if (first == "{") {
-        const std::size_t close = std::min(end_of_block(i), end);
+        const std::size_t close = std::min(closed_at(words_, i), end);
         read_statements(i + 1, close);
         return close + 1;
     }
@@ -182,10 +99,7 @@ std::size_t text_reader::read_one(std::size_t i, std::size_t end) {
         }
         return behind;
     }
-    std::size_t stop = i;
-    for (int depth = 0; stop < end && (words_[stop] != ";" || depth > 0); ++stop) {
-        depth += words_[stop] == "(" ? 1 : words_[stop] == ")" ? -1 : 0;
-    }
+    const std::size_t stop = separator_at(words_, i, end, ";");
     if (first == "return") {
         returned_.emplace_back(all_conditions(), read(i + 1, stop));
     } else {
@@ -223,10 +137,7 @@ void text_reader::read_assignments(std::size_t begin, std::size_t end) {
         ++begin;
     }
     while (begin < end) {
-        std::size_t stop = begin;
-        for (int depth = 0; stop < end && (words_[stop] != "," || depth > 0); ++stop) {
-            depth += words_[stop] == "(" ? 1 : words_[stop] == ")" ? -1 : 0;
-        }
+        const std::size_t stop = separator_at(words_, begin, end, ",");
         if (begin + 2 <= stop && is_name(words_[begin])) {
             assign(begin, stop, declares, vector);
         }
@@ -316,158 +227,6 @@ void text_reader::note_curve(const std::string& name, const std::string& how, st
         curves_[name] = made;
         curves.push_back(made);
     }
-}
-
-std::string text_reader::read(std::size_t begin, std::size_t end) {
-    if (nested_ >= deepest_nesting) {
-        return "?deep";
-    }
-    ++nested_;
-    std::string made = read_words(begin, end);
-    --nested_;
-    return made;
-}
-
-std::string text_reader::read_words(std::size_t begin, std::size_t end) {
-    std::string made;
-    for (std::size_t i = begin; i < end; ++i) {
-        const std::string& word = words_[i];
-        std::string piece = word;
-        if (is_name(word) && i + 1 < end && words_[i + 1] == "(") {
-            const std::size_t close = std::min(closed_at(words_, i + 1), end);
-            piece = call(word, i + 2, close);
-            note(piece);
-            i = close;
-        } else if (word == "(") {
-            const std::size_t close = std::min(closed_at(words_, i), end);
-            piece = read(i + 1, close);
-            note(piece);
-            piece = in_brackets(piece);
-            i = close;
-        } else if (is_name(word)) {
-            piece = value_of(word);
-        } else if (word == "." && i + 1 < end) {
-            made += "." + words_[++i];
-            continue;
-        }
-        const bool sign = made == "-" || made.ends_with("(-") || made.ends_with("? -");
-        made += (made.empty() || sign ? "" : " ") + piece;
-        if (made.size() > longest_text) {
-            return "?long";
-        }
-    }
-    return simplified(made);
-}
-
-std::vector<std::string> text_reader::arguments(std::size_t begin, std::size_t end) {
-    std::vector<std::string> all;
-    while (begin < end) {
-        std::size_t stop = begin;
-        for (int depth = 0; stop < end && (words_[stop] != "," || depth > 0); ++stop) {
-            depth += words_[stop] == "(" ? 1 : words_[stop] == ")" ? -1 : 0;
-        }
-        all.push_back(read(begin, stop));
-        begin = stop + 1;
-    }
-    return all;
-}
-
-std::string text_reader::call(const std::string& name, std::size_t begin, std::size_t end) {
-    const std::vector<std::string> given = arguments(begin, end);
-    const auto with_all = [&](const std::string& function) {
-        std::string made = function + "(";
-        for (std::size_t i = 0; i < given.size(); ++i) {
-            made += (i == 0 ? "" : ", ") + given[i];
-        }
-        return made + ")";
-    };
-    const auto own = functions_.find(name);
-    if (own != functions_.end()) {
-        return called(own->second, given);
-    }
-    const std::string first = given.empty() ? "" : given[0];
-    const bool of_light = first == to_light || first == from_light;
-    if (name == "length" && of_light) {
-        return "d";
-    }
-    if (name == "distance" && given.size() == 2 && (first == lamp_place || given[1] == lamp_place)) {
-        return "d";
-    }
-    if (name == "dot" && given.size() == 2 && of_light && given[1] == first) {
-        return "(d * d)";
-    }
-    if (name == "normalize") {
-        return normalized(first);
-    }
-    if (name == "reflect" && given.size() == 2 && (first == "(-l)" || first == "-l") && given[1] == "n") {
-        return "r";
-    }
-    static const std::map<std::string, std::string> other{
-        {"lerp", "mix"}, {"rsqrt", "inversesqrt"}, {"frac", "fract"}, {"float3", "vec3"}, {"half3", "vec3"}};
-    if (name == "saturate") {
-        return "clamp(" + first + ", 0.0, 1.0)";
-    }
-    if (name == "vec4" || name == "float4" || name == "half4") {
-        return given.size() == 2 ? in_brackets(first) : "?" + name;
-    }
-    if (name == "float" || name == "half") {
-        return in_brackets(first);
-    }
-    const auto renamed = other.find(name);
-    const std::string as = renamed == other.end() ? name : renamed->second;
-    const bool known =
-        as == "vec3" || std::any_of(formulas::function_list.begin(), formulas::function_list.end(),
-                                    [&](const auto& each) { return each.name == as; });
-    return known ? with_all(as) : "?" + name;
-}
-
-std::string text_reader::called(const written_function& what, const std::vector<std::string>& given) {
-    if (calls_within_ >= deepest_call || ++calls_ > most_calls || given.size() != what.takes.size()) {
-        return "?call";
-    }
-    const std::map<std::string, std::string> outside = known_;
-    const std::set<std::string> vectors = vectors_;
-    std::vector<std::pair<std::string, std::string>> returned;
-    std::vector<std::string> conditions;
-    returned.swap(returned_);
-    conditions.swap(conditions_);
-    for (std::size_t i = 0; i < given.size(); ++i) {
-        known_[what.takes[i]] = given[i];
-    }
-    ++calls_within_;
-    read_statements(what.begin, what.end);
-    --calls_within_;
-    std::string made = "?nothing";
-    for (std::size_t i = returned_.size(); i-- > 0;) { // the last holds where none before it did
-        made =
-            returned_[i].first.empty() || i + 1 == returned_.size()
-                ? returned_[i].second
-                : returned_[i].first + " ? " + in_brackets(returned_[i].second) + " : " + in_brackets(made);
-    }
-    returned_ = std::move(returned);
-    conditions_ = std::move(conditions);
-    known_ = outside;
-    vectors_ = vectors;
-    return made;
-}
-
-// A name with its members.
-std::string text_reader::value_of(const std::string& word) {
-    static const text_pattern swizzle(R"(^((?:\w|\[\*\])+(?:\.(?:\w|\[\*\])+)*?)\.(rgb|xyz)$)");
-    const auto cut = swizzle.find(word);
-    std::string name = cut ? cut->text(1) : word;
-    const std::string first = name.substr(0, name.find_first_of(".["));
-    const auto local = known_.find(name);
-    if (local != known_.end()) {
-        return in_brackets(local->second);
-    }
-    if (name == "true" || name == "false") {
-        return name;
-    }
-    if (known_.contains(first) && name == word && first != name && vectors_.contains(first)) {
-        return in_brackets(known_[first]) + name.substr(first.size());
-    }
-    return names_.of(name);
 }
 
 } // namespace yurvo::inline v0_1::program

@@ -40,8 +40,11 @@ class text_reader {
     [[nodiscard]] const std::vector<written_formula::number>& numbers() const { return names_.numbers; }
 
   private:
+    static constexpr std::size_t longest_text =
+        600;                                    // what is longer is the whole lighting, and no part of it
+    static constexpr int deepest_nesting = 100; // of brackets and blocks
+
     void find_functions();
-    [[nodiscard]] std::size_t end_of_block(std::size_t open) const;
     void read_statements(std::size_t begin, std::size_t end);
     // Gives where the next one begins.
     std::size_t read_statement(std::size_t i, std::size_t end);
@@ -52,6 +55,7 @@ class text_reader {
     void assign(std::size_t at, std::size_t end, bool declares, bool vector);
     void note(const std::string& value);
     void note_curve(const std::string& name, const std::string& how, std::size_t begin, std::size_t end);
+    // Expressions: written_expressions.cpp.
     std::string read(std::size_t begin, std::size_t end);
     std::string read_words(std::size_t begin, std::size_t end);
     std::vector<std::string> arguments(std::size_t begin, std::size_t end);
@@ -59,8 +63,5 @@ class text_reader {
     std::string called(const written_function& what, const std::vector<std::string>& given);
     std::string value_of(const std::string& word);
 };
-
-// Whether a formula's text has one of the names: `n|l`.
-bool has_word(const std::string& text, const char* names);
 
 } // namespace yurvo::inline v0_1::program

@@ -455,39 +455,13 @@ TEST_CASE("a claim may not leave out what a name means") {
     CHECK(changed([](shader_program& other) { other.penumbras = std::vector{penumbra_kind::hard}; }));
     CHECK(changed([](shader_program& other) { other.model = model_kind::lambert; }));
     CHECK_FALSE(changed([](shader_program& other) { other.falloffs.reset(); }));
-}
-
-TEST_CASE("a falloff whose exponent is a name is a formula with a number of the claim's") {
-    const std::string one_less = "pow(max(1.0 - d / range, 0.0), decay)";
-    struct written {
-        std::string text, name, formula;
-    };
-    for (const written& each : std::initializer_list<written>{
-             {"f = pow(1.0 - d / reach, lampDecay);", "lampDecay", one_less},
-             {"f = pow(clamp(-d / cutoff + 1.0, 0.0, 1.0), decayExponent);", "lampDecay", one_less},
-             {"f = pow(max(1.0 - (d * d) / (r * r), 0.0), lamps[i].decay);", "lamps[*].decay",
-              "pow(max(1.0 - d * d / (range * range), 0.0), decay)"},
-             {"f = 1.0 / pow(length(lamp - p), fadePower);", "fadePower", "1.0 / pow(d, decay)"},
-             {"f = 1.0 / pow(d, 2.0); g = decay;", "decay", ""},
-             {"f = pow(1.0 - d / reach, gloss);", "gloss", ""},
-             {"f = pow(1.0 - d / reach, decay);", "gloss", ""},
-             {"f = pow(h, fadeStart);", "fadeStart", ""}}) {
-        CAPTURE(each.text);
-        shader_program of;
-        shader_binding bound;
-        bound.name = each.name;
-        bound.means = {"lights[0].intensity"}; // as it may have been taken
-        of.uniforms.push_back(bound);
-        take_decay(of, each.text);
-        CHECK(of.formulas[formulas::slot::falloff] == each.formula);
-        CHECK(of.uniforms[0].means == std::vector<std::variant<double, std::string>>{
-                                          each.formula.empty() ? "lights[0].intensity" : "numbers.decay"});
-        CHECK(of.numbers.size() == (each.formula.empty() ? 0 : 1));
-        if (!each.formula.empty()) {
-            const bool by_range = each.formula.find("range") != std::string::npos;
-            CHECK(of.falloffs == std::vector{by_range ? falloff_kind::linear : falloff_kind::inverse_square});
-        }
-    }
+    CHECK(changed([](shader_program& other) { other.falloffs = std::vector{falloff_kind::inverse_square}; }));
+    CHECK(changed([](shader_program& other) { // a number that is 0 or 1, whatever takes it
+        other.uniforms[1].means = {std::string("lights[0].coefficients[0]")};
+    }));
+    CHECK_FALSE(changed([](shader_program& other) {
+        other.uniforms.emplace_back().means = {std::string("lights[0].coefficients[0]")};
+    }));
 }
 
 TEST_CASE("a highlight's factor, paint over pi and a cone that fades from its axis are read from the text") {
@@ -631,6 +605,10 @@ TEST_CASE("what a claim's formulas take out is told by what they give") {
              {slot::falloff, "wrap", "falloff-missing"},
              {slot::falloff, "1.0 / (1.0 + 0.1 * d * d)", ""},
              {slot::falloff, "clamp(10.0 / d, 0.0, 1.0)", ""},
+             {slot::color, "pow(pow(c, vec3(1.0 / 2.2)), vec3(1.0 / 2.2))", "encode-twice"},
+             {slot::color, "pow(c, vec3(0.25))", ""}, // up to 0.06 away from twice
+             {slot::color, "pow(c, vec3(1.0 / 2.2))", ""},
+             {slot::color, "vec3(1.0) - exp(-c * 5.0)", ""},
              {slot::diffuse, "no formula", ""}}) {
         CAPTURE(std::string(each.text));
         shader_program of;
@@ -641,6 +619,13 @@ TEST_CASE("what a claim's formulas take out is told by what they give") {
             expected.emplace_back(formulas::descriptor_of(each.where).name, each.mistake);
         }
         CHECK(mistakes_in_formulas(of) == expected);
+    }
+    shader_program encoding_after; // the formula encodes, and so does the stage after it
+    encoding_after.formulas[slot::color] = "pow(c, vec3(1.0 / 2.2))";
+    for (const output_kind how : {output_kind::gamma, output_kind::srgb}) {
+        encoding_after.output = how;
+        CHECK(mistakes_in_formulas(encoding_after) ==
+              std::vector<std::pair<std::string, std::string>>{{"color", "encode-twice"}});
     }
     const auto lets_through = [](const char* diffuse) {
         shader_program of;

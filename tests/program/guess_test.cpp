@@ -21,16 +21,20 @@ namespace {
 
 const std::string tool = YURVO_TOOL;
 
+std::vector<pair_of_stages> all_written() {
+    std::vector<pair_of_stages> all = written_shaders();
+    for (const auto* more : {&testing::shaders_with_buffers(), &testing::shaders_with_formulas()}) {
+        all.insert(all.end(), more->begin(), more->end());
+    }
+    return all;
+}
+
 } // namespace
 
 TEST_CASE("a guess from the sources alone is right as it is written, and says how each name was settled" *
           doctest::test_suite("slow")) {
     testing::part_of_list part;
-    std::vector<pair_of_stages> all = written_shaders();
-    for (const auto* more : {&testing::shaders_with_buffers(), &testing::shaders_with_formulas()}) {
-        all.insert(all.end(), more->begin(), more->end());
-    }
-    for (const pair_of_stages& each : all) {
+    for (const pair_of_stages& each : all_written()) {
         if (!part.asks_next()) {
             continue;
         }
@@ -38,7 +42,7 @@ TEST_CASE("a guess from the sources alone is right as it is written, and says ho
         CAPTURE(named);
         const temporary_folder folder;
         std::string from = "--from a.vert a.frag";
-        if (each.fragment == nullptr) {
+        if (each.fragment.empty()) {
             write_whole(folder / "a.hlsl", each.vertex);
             from = "--from a.hlsl --entries quay_vertex quay_fragment";
         } else {
@@ -54,10 +58,9 @@ TEST_CASE("a guess from the sources alone is right as it is written, and says ho
         const std::string text = read_whole(folder / "g/program.toml");
         CAPTURE(text);
         CHECK(has(guessed.out, "It is right on small scenes"));
-        for (const char* line : each.settled) {
-            const std::string wanted = line;
+        for (const std::string& wanted : each.settled) {
             CAPTURE(wanted);
-            CHECK(has(text, line));
+            CHECK(has(text, wanted));
         }
         CHECK(has(text, "# by its name and type"));
         const outcome held = run(in + " check" + testing::scenes_asked + " --program g/program.toml");
@@ -85,7 +88,14 @@ TEST_CASE("a wrong shader is taken for what its names say where one mistake expl
         {"lights of three kinds with", "if (dot(normal, lightDir) <= 0.0) return 0.0;", "",
          "specular-on-unlit-side", true},
         {"beams in blocks", "cos(beams[i].outerAngle), cos(beams[i].innerAngle)",
-         "cos(beams[i].innerAngle), cos(beams[i].outerAngle)", "cone-inner-outer-swapped"}};
+         "cos(beams[i].innerAngle), cos(beams[i].outerAngle)", "cone-inner-outer-swapped"},
+        // Beside a formula that only the text has.
+        {"light that wraps", "l /= d;", "l /= -d;", "light-direction-flipped"},
+        {"light that falls off by", "normalize(l + v)", "(l + v) * 0.5", "half-not-normalized"},
+        {"light that falls off by", "normalize(eye - place)", "normalize(place - eye)", "eye-vector-flipped"},
+        {"fog between", "normalize(facing)", "facing", "normal-not-renormalized"},
+        {"light that is whole", "seen = vec4(sum, 1.0)",
+         "seen = vec4(pow(pow(sum, vec3(1.0 / 2.2)), vec3(1.0 / 2.2)), 1.0)", "encode-twice", true}};
     testing::part_of_list part;
     for (const broken& each : all) {
         if (!part.asks_next()) {
@@ -93,10 +103,11 @@ TEST_CASE("a wrong shader is taken for what its names say where one mistake expl
         }
         CAPTURE(each.style);
         CAPTURE(each.wrong);
-        const auto found = std::find_if(
-            written_shaders().begin(), written_shaders().end(),
-            [&](const pair_of_stages& shader) { return std::string(shader.name).starts_with(each.style); });
-        REQUIRE(found != written_shaders().end());
+        const std::vector<pair_of_stages> shaders = all_written();
+        const auto found = std::find_if(shaders.begin(), shaders.end(), [&](const pair_of_stages& shader) {
+            return std::string(shader.name).starts_with(each.style);
+        });
+        REQUIRE(found != shaders.end());
         const temporary_folder folder;
         std::string fragment = found->fragment;
         std::size_t changed = 0;

@@ -7,7 +7,10 @@
 
 #include <doctest/doctest.h>
 
+#include "program/guess_hints.hpp"
+#include "program/guess_moves.hpp"
 #include "program/shader_words.hpp"
+#include "program/written_vectors.hpp"
 
 using namespace yurvo;
 using namespace yurvo::program;
@@ -31,7 +34,7 @@ shader_program stage(const std::string& text, const std::vector<std::pair<std::s
 
 const char* const head = R"(#version 330
 in vec3 place; in vec3 facing; out vec4 seen;
-uniform vec3 lampPosition, lampLight, paint, eyePosition; uniform float gloss, reach, wrap, exposure, density, thin, primary, tint, rimPower;
+uniform vec3 lampPosition, lampLight, paint, eyePosition; uniform float gloss, reach, wrap, exposure, density, thin, primary, tint, rimPower, lampDecay;
 uniform vec3 fogColor;
 )";
 const char* const begin = R"(
@@ -111,7 +114,7 @@ TEST_CASE("what a text works out is read as formulas: the distance, the cosine, 
              {"vec3 sum = lampLight * nl; seen = vec4(mix(fogColor, sum, exp(-density * "
               "distance(eyePosition, "
               "place))), 1.0);",
-              slot::color, "mix(fogColor, c, exp(-density * distance(eye, position)))"}}) {
+              slot::color, "mix(fogColor, c, exp(-density * length(eye - position)))"}}) {
         CAPTURE(each.statements);
         const std::vector<written_formula> all = read(each.statements);
         std::string found;
@@ -121,6 +124,63 @@ TEST_CASE("what a text works out is read as formulas: the distance, the cosine, 
         CAPTURE(found);
         CHECK(has(all, each.where, each.formula));
     }
+}
+
+TEST_CASE(
+    "vectors are the models' own, whatever the text does with them: no mistake of theirs becomes a formula") {
+    const std::string cosine = "max(dot(n, l) * 0.8 + 0.2, 0.0)";
+    for (const char* const light :
+         {"l", "-l", "(place - lampPosition)", "normalize(place - lampPosition)", "(l * 3.0)"}) {
+        CAPTURE(std::string(light));
+        const std::vector<written_formula> all =
+            read("float c = max(dot(n, " + std::string(light) + ") * 0.8 + 0.2, 0.0);");
+        REQUIRE(all.size() >= 1);
+        CHECK(all[0].where == slot::diffuse);
+        CHECK(all[0].text == cosine);
+    }
+    const std::string lobe = "pow(max(dot(n, h), 0.0), shininess * 4.0)";
+    for (const char* const half :
+         {"h", "(l + v)", "normalize(l - v)", "(l + v) / length(l + v)", "normalize(l + place)"}) {
+        CAPTURE(std::string(half));
+        CHECK(has(read("float s = pow(max(dot(n, " + std::string(half) + "), 0.0), gloss * 4.0);"),
+                  slot::specular, lobe));
+    }
+    const std::string mirrored = "pow(max(dot(r, v), 0.0), shininess * 4.0)";
+    for (const char* const product :
+         {"reflect(-l, n), v", "reflect(l, n), v", "reflect(-v, n), l", "2.0 * dot(n, l) * n - l, v"}) {
+        CAPTURE(std::string(product));
+        CHECK(has(read("float s = pow(max(dot(" + std::string(product) + "), 0.0), gloss * 4.0);"),
+                  slot::specular, mirrored));
+    }
+    CHECK(has(read("float f = 1.0 / (1.0 + dot(l, l));"), slot::falloff, "1.0 / (1.0 + (d * d))"));
+    // Where no model has such a product, and of a part of a vector, nothing is read.
+    CHECK(read("float s = pow(max(dot(reflect(-l, n), h), 0.0), gloss * 4.0);").empty());
+    CHECK(read("float f = exp(-n.y * d);").empty());
+    CHECK(read("vec3 sum = lampLight * nl; sum = mix(fogColor, sum, exp(-density * place.y));").empty());
+    CHECK(holds_other_vectors("dot(n, l) + v.x"));
+    CHECK_FALSE(holds_other_vectors("dot(n, l) * length(eye - position) * dot(r, v)"));
+}
+
+TEST_CASE("what has a telling name is claimed before anything is tried: what a mistake would be stays one") {
+    const std::string text = head + std::string(begin) +
+                             "nl = max((dot(n, -l) + wrap) / (1.0 + wrap), 0.0);\n"
+                             "float f = pow(1.0 - d / reach, lampDecay);\n"
+                             "vec3 sum = lampLight * nl * f; sum = 1.0 - exp(-sum * exposure); }";
+    std::vector<std::pair<std::string, std::string>> means = usual;
+    means.emplace_back("lampDecay", "lights[0].intensity");
+    shader_program of = stage(text, means);
+    CHECK(take_told(of, text) == std::vector<std::string>{"diffuse", "falloff", "color"});
+    CHECK(of.formulas[slot::diffuse] ==
+          "max((dot(n, l) + wrap) / (1.0 + wrap), 0.0)"); // l is not turned round
+    CHECK(of.formulas[slot::falloff] == "pow(1.0 - d / range, lampDecay)");
+    CHECK(of.falloffs == std::vector{falloff_kind::linear});
+    CHECK(of.formulas[slot::color] == "1.0 - exp(-c * exposure)");
+    CHECK(text_of(*find_binding(of.uniforms, "lampDecay")) == "numbers.lampDecay");
+    CHECK(text_of(*find_binding(of.uniforms, "gloss")) == "material.shininess");
+    CHECK(of.numbers.size() == 3);
+    // Hints leave it as it is.
+    take_hints(of, text);
+    CHECK(of.formulas[slot::color] == "1.0 - exp(-c * exposure)");
 }
 
 TEST_CASE("functions of the text's own are read where they are called, and each way out of them") {

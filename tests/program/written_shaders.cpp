@@ -189,7 +189,7 @@ float4 quay_fragment(Seen input) : SV_TARGET {
     }
     return float4(sum, DiffuseColor.a);
 })t",
-     nullptr,
+     "",
      {"PerObject.WorldInverseTranspose\" = \"object.normal_to_world\"", "falloff = [\"linear\"]"}},
     {"short names, a place whose fourth number says whether it is one, a cone of 180 degrees that is none",
      "",
@@ -294,7 +294,7 @@ void Directional(float3 n, float3 toEye, out float4 a, out float4 d, out float4 
   [flatten] if (k > 0.0f) { float3 v = reflect(-lv, n); float f = pow(max(dot(v, toEye), 0.0f), gMatSpecular.w); d = k * gMatDiffuse * gMoonDiffuse; s = f * gMatSpecular * gMoonSpecular; }
 }
 float4 quay_fragment(VOut i) : SV_Target { i.NormalW = normalize(i.NormalW); float3 toEye = normalize(gEyePosW - i.PosW); float4 a, d, s; Directional(i.NormalW, toEye, a, d, s); float4 c = a + d + s; c.a = gMatDiffuse.a; return c; })t",
-     nullptr,
+     "",
      {"language = \"hlsl\"", "gWorldViewProj\" = \"object.to_clip.transposed\"",
       "gMatSpecular\" = [\"material.specular\", \"material.shininess\"]", "gMoonDir\" = \"lights[0].axis\""}},
 
@@ -520,7 +520,7 @@ float4 quay_fragment(VSOut pin) : SV_TARGET
     }
     return float4(ambient + lit, gDiffuseAlbedo.a);
 })t",
-     nullptr,
+     "",
      {"gLamp.Direction\" = \"lights[0].axis\"", "gLamp.Spot\" = \"lights[0].exponent\"",
       "penumbra = [\"power\"]", "\"lights[*].outer_degrees\" = 90"}},
 

@@ -1,6 +1,7 @@
 // Right shaders as people write them, each in another style, and what a guess at them has to hold.
 #pragma once
 
+#include <string>
 #include <vector>
 
 namespace yurvo::testing {
@@ -9,8 +10,8 @@ struct pair_of_stages {
     const char* name;
     const char* language; // empty: as the sources look
     const char* vertex;
-    const char* fragment;             // null: one file with the entries quay_vertex and quay_fragment
-    std::vector<const char*> settled; // lines that the guess has to hold
+    std::string fragment;             // empty: one file with the entries quay_vertex and quay_fragment
+    std::vector<std::string> settled; // lines that the guess has to hold
 };
 
 const std::vector<pair_of_stages>& written_shaders();

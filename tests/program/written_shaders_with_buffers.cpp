@@ -111,7 +111,7 @@ float4 quay_fragment(PSIn i) : SV_Target0 {
     }
     return float4(sum, paint.a);
 })t",
-         nullptr,
+         "",
          {"_data[*].reach\" = \"lights[*].range\"", "PerObject.world\" = \"object.to_world.transposed\"",
           "falloff = [\"linear\"]"}},
 
@@ -293,7 +293,7 @@ float4 quay_fragment(float4 clip : SV_POSITION, float3 worldPosition : WPOS, flo
     }
     return float4(result, thing.paint.a);
 })t",
-         nullptr,
+         "",
          {"scene.lamps[*].place\" = \"lights[*].place\"", "scene.lamps[*].light\" = \"lights[*].light\"",
           "thing.normals\" = \"object.normal_to_world.transposed\"", "\"material.two_sided\" = 1"}},
 

@@ -18,6 +18,32 @@ void main() {
     gl_Position = toScreen * world;
 })t";
 
+// A fragment stage under one lamp, but for what it does with the lamp's light.
+pair_of_stages lit_by_one_lamp(const char* name, const std::string& uniforms, const std::string& body,
+                               std::vector<std::string> lines) {
+    std::string fragment = R"t(#version 330 core
+in vec3 place;
+in vec3 facing;
+out vec4 seen;
+uniform vec3 lampPosition, lamp, ambient, paint, shine, eye;
+uniform float gloss;
+)t";
+    if (!uniforms.empty()) {
+        fragment += "uniform " + uniforms + ";\n";
+    }
+    fragment += R"t(void main() {
+    vec3 n = normalize(facing), l = lampPosition - place, v = normalize(eye - place);
+    float d = length(l);
+    l /= d;
+    vec3 h = normalize(l + v);
+    float cosine = max(dot(n, l), 0.0);
+    float highlight = cosine > 0.0 ? pow(max(dot(n, h), 0.0), gloss) : 0.0;
+    vec3 sum = ambient * paint;
+)t";
+    fragment += body + "\n    seen = vec4(sum, 1.0);\n}";
+    return {name, "", lit_in_the_world, fragment, std::move(lines)};
+}
+
 } // namespace
 
 const std::vector<pair_of_stages>& shaders_with_formulas() {
@@ -37,7 +63,7 @@ out vec4 color;
 float keeping(float s) { return (s + 8.0) / (8.0 * PI); }
 void main() {
     vec3 n = normalize(facing), v = normalize(eye - place);
-    vec3 sum = gloom * paint;
+    vec3 sum = ambient * paint;
     for (int i = 0; i < count; i++) {
         vec3 to = lanterns[i].position - place;
         float d2 = dot(to, to);
@@ -165,120 +191,35 @@ void main() {
     }
     seen = vec4(sum, 1.0);
 })t",
-         {"falloff = \"pow(max(1.0 - d * d / (range * range), 0.0), decay)\"",
+         {"falloff = \"pow(max(1.0 - (d * d) / (range * range), 0.0), decay)\"",
           "\"lanterns[*].decay\" = \"numbers.decay\""}},
-        {"fog between the eye and the quay",
-         "",
-         lit_in_the_world,
-         R"t(#version 330 core
-in vec3 place;
-in vec3 facing;
-out vec4 seen;
-uniform vec3 lampPosition, lampLight, gloom, paint, shine, eye;
-uniform float gloss;
-uniform vec3 fogColor;
-uniform float fogDensity;
-void main() {
-    vec3 n = normalize(facing), l = lampPosition - place, v = normalize(eye - place);
-    float d = length(l);
-    l /= d;
-    vec3 h = normalize(l + v);
-    float cosine = max(dot(n, l), 0.0);
-    float highlight = cosine > 0.0 ? pow(max(dot(n, h), 0.0), gloss) : 0.0;
-    vec3 sum = gloom * paint + lampLight * (paint * cosine + shine * highlight) / (d * d);
-    sum = mix(fogColor, sum, exp(-fogDensity * length(eye - place)));
-    seen = vec4(sum, 1.0);
-})t",
-         {"color = \"mix(fogColor, c, exp(-fogDensity * length(eye - position)))\"",
-          "fogDensity = \"numbers.fogDensity\""}},
-        {"an exposure, and a curve that ends at 1",
-         "",
-         lit_in_the_world,
-         R"t(#version 330 core
-in vec3 place;
-in vec3 facing;
-out vec4 seen;
-uniform vec3 lampPosition, lampLight, gloom, paint, shine, eye;
-uniform float gloss;
-uniform float exposure;
-void main() {
-    vec3 n = normalize(facing), l = lampPosition - place, v = normalize(eye - place);
-    float d = length(l);
-    l /= d;
-    vec3 h = normalize(l + v);
-    float cosine = max(dot(n, l), 0.0);
-    float highlight = cosine > 0.0 ? pow(max(dot(n, h), 0.0), gloss) : 0.0;
-    vec3 sum = gloom * paint + lampLight * (paint * cosine + shine * highlight) / (d * d);
-    sum *= exposure;
-    seen = vec4(sum / (sum + 1.0), 1.0);
-})t",
-         {"color = \"(c * exposure) / ((c * exposure) + 1.0)\""}},
-        {"light that wraps around",
-         "",
-         lit_in_the_world,
-         R"t(#version 330 core
-in vec3 place;
-in vec3 facing;
-out vec4 seen;
-uniform vec3 lampPosition, lampLight, gloom, paint, shine, eye;
-uniform float gloss;
-uniform float wrap;
-void main() {
-    vec3 n = normalize(facing), l = lampPosition - place, v = normalize(eye - place);
-    float d = length(l);
-    l /= d;
-    vec3 h = normalize(l + v);
-    float cosine = max(dot(n, l), 0.0);
-    float highlight = cosine > 0.0 ? pow(max(dot(n, h), 0.0), gloss) : 0.0;
-    cosine = max((dot(n, l) + wrap) / (1.0 + wrap), 0.0);
-    vec3 sum = gloom * paint + lampLight * (paint * cosine + shine * highlight) / (d * d);
-    seen = vec4(sum, 1.0);
-})t",
-         {"diffuse = \"max((dot(n, l) + wrap) / (1.0 + wrap), 0.0)\""}},
-        {"light that is whole for ten metres, then falls off",
-         "",
-         lit_in_the_world,
-         R"t(#version 330 core
-in vec3 place;
-in vec3 facing;
-out vec4 seen;
-uniform vec3 lampPosition, lampLight, gloom, paint, shine, eye;
-uniform float gloss;
-
-void main() {
-    vec3 n = normalize(facing), l = lampPosition - place, v = normalize(eye - place);
-    float d = length(l);
-    l /= d;
-    vec3 h = normalize(l + v);
-    float cosine = max(dot(n, l), 0.0);
-    float highlight = cosine > 0.0 ? pow(max(dot(n, h), 0.0), gloss) : 0.0;
-    float fading = clamp(10.0 / d, 0.0, 1.0);
-    vec3 sum = gloom * paint + lampLight * (paint * cosine + shine * highlight) * fading;
-    seen = vec4(sum, 1.0);
-})t",
-         {"falloff = \"clamp(10.0 / d, 0.0, 1.0)\" # as the text has it: see that it is what is meant"}},
-        {"a highlight of four times its exponent",
-         "",
-         lit_in_the_world,
-         R"t(#version 330 core
-in vec3 place;
-in vec3 facing;
-out vec4 seen;
-uniform vec3 lampPosition, lampLight, gloom, paint, shine, eye;
-uniform float gloss;
-
-void main() {
-    vec3 n = normalize(facing), l = lampPosition - place, v = normalize(eye - place);
-    float d = length(l);
-    l /= d;
-    vec3 h = normalize(l + v);
-    float cosine = max(dot(n, l), 0.0);
-    float highlight = cosine > 0.0 ? pow(max(dot(n, h), 0.0), gloss) : 0.0;
-    highlight = cosine > 0.0 ? pow(max(dot(n, h), 0.0), gloss * 4.0) : 0.0;
-    vec3 sum = gloom * paint + lampLight * (paint * cosine + shine * highlight) / (d * d);
-    seen = vec4(sum, 1.0);
-})t",
-         {"pow(max(dot(n, h), 0.0), shininess * 4.0)"}},
+        lit_by_one_lamp("fog between the eye and the quay", "vec3 fogColor; uniform float fogDensity",
+                        "sum += lamp * (paint * cosine + shine * highlight) / (d * d);\n"
+                        "sum = mix(fogColor, sum, exp(-fogDensity * length(eye - place)));",
+                        {"color = \"mix(fogColor, c, exp(-fogDensity * length(eye - position)))\"",
+                         "fogDensity = \"numbers.fogDensity\""}),
+        lit_by_one_lamp("an exposure, and a curve that ends at 1", "float exposure",
+                        "sum += lamp * (paint * cosine + shine * highlight) / (d * d);\n"
+                        "sum *= exposure;\n"
+                        "sum = sum / (sum + 1.0);",
+                        {"color = \"((c * exposure) / ((c * exposure) + 1.0))\""}),
+        lit_by_one_lamp("light that wraps around", "float wrap",
+                        "cosine = max((dot(n, l) + wrap) / (1.0 + wrap), 0.0);\n"
+                        "sum += lamp * (paint * cosine + shine * highlight) / (d * d);",
+                        {"diffuse = \"max((dot(n, l) + wrap) / (1.0 + wrap), 0.0)\""}),
+        lit_by_one_lamp("light that is whole for ten metres, then falls off", "",
+                        "float fading = clamp(10.0 / d, 0.0, 1.0);\n"
+                        "sum += lamp * (paint * cosine + shine * highlight) * fading;",
+                        {"falloff = \"clamp(10.0 / d, 0.0, 1.0)\" # as the text has it: see that it is what "
+                         "is meant"}),
+        lit_by_one_lamp("light that falls off by its lantern's size", "float lanternRadius",
+                        "float far = d / lanternRadius + 1.0;\n"
+                        "sum += lamp * (paint * cosine + shine * highlight) / (far * far);",
+                        {"falloff = \"1.0 / ((d / range + 1.0) * (d / range + 1.0))\""}),
+        lit_by_one_lamp("a highlight of four times its exponent", "",
+                        "highlight = cosine > 0.0 ? pow(max(dot(n, h), 0.0), gloss * 4.0) : 0.0;\n"
+                        "sum += lamp * (paint * cosine + shine * highlight) / (d * d);",
+                        {"pow(max(dot(n, h), 0.0), shininess * 4.0)"}),
     };
     return pairs;
 }

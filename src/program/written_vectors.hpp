@@ -1,0 +1,33 @@
+// written_vectors: texts of formulas in the making, and which of a model's vectors stand in them.
+#pragma once
+
+#include <optional>
+#include <string>
+
+namespace yurvo::inline v0_1::program {
+
+// Where the light is: formulas have no name for it.
+inline constexpr const char* lamp_place = "LAMP";
+// The way between a point and the light, of its whole length.
+inline constexpr const char* to_light = "(l * d)";
+inline constexpr const char* from_light = "(-l * d)";
+
+// Whether a text has one of the names: `n|l`.
+bool has_word(const std::string& text, const char* names);
+// A name, a number, a call or what stands in brackets already.
+bool is_one(const std::string& text);
+std::string in_brackets(const std::string& text);
+// Directions and places, and nothing that is a colour.
+bool is_of_places(const std::string& text);
+// Of the ways between a point and a light, where there is a shorter text for them.
+std::string simplified(const std::string& made);
+
+// The products and lengths of vectors as the models have them, whatever the text does with those: a vector
+// that is turned round or not of length 1 is a mistake for the catalogue, and no formula. Nothing where no
+// model has such a product.
+std::optional<std::string> dot_of(const std::string& a, const std::string& b);
+std::optional<std::string> length_of(const std::string& vector);
+// Whether a vector stands in a formula but in those.
+bool holds_other_vectors(const std::string& formula);
+
+} // namespace yurvo::inline v0_1::program
