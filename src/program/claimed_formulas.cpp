@@ -89,16 +89,20 @@ double as_written_by(const shader_program& of, double linear) {
     return linear;
 }
 
+double color_given_by(const formulas::formula_set& parsed, double value) {
+    inputs all = lit_from(0, 20, 2, parsed.numbers);
+    all[formulas::index_of(formulas::input::c)] = {value, value, value, 0};
+    return formulas::evaluate(*parsed[slot::color], all)[0];
+}
+
 // Whether a color formula encodes twice, with what the stage does after it, by the curve or by a power that
 // stands for it.
 bool encodes_twice(const formulas::formula_set& parsed, const shader_program& of) {
     constexpr double powers_apart = 0.03; // 1/2.2 for the curve, twice, is up to 0.02 away
     const std::array<double, 4> linear{0.02, 0.1, 0.3, 0.6};
     return std::all_of(linear.begin(), linear.end(), [&](double value) {
-        inputs all = lit_from(0, 20, 2, parsed.numbers);
-        all[formulas::index_of(formulas::input::c)] = {value, value, value, 0};
-        const double given = formulas::evaluate(*parsed[slot::color], all)[0];
-        return std::abs(as_written_by(of, given) - srgb_encoded(srgb_encoded(value))) < powers_apart;
+        return std::abs(as_written_by(of, color_given_by(parsed, value)) -
+                        srgb_encoded(srgb_encoded(value))) < powers_apart;
     });
 }
 
@@ -113,6 +117,12 @@ double given_by(const formulas::formula_set& parsed, slot where, double light_de
 bool lets_light_through(const shader_program& of) {
     const std::optional<formulas::formula_set> parsed = parsed_formulas(of);
     return parsed && parsed->has(slot::diffuse) && given_by(*parsed, slot::diffuse, 180, 20, 2) > nothing;
+}
+
+bool changes_what_is_bright(const shader_program& of) {
+    const std::optional<formulas::formula_set> parsed = parsed_formulas(of);
+    constexpr double bright = 4;
+    return parsed && parsed->has(slot::color) && color_given_by(*parsed, bright) != bright;
 }
 
 std::vector<std::pair<std::string, std::string>> mistakes_in_formulas(const shader_program& of) {

@@ -1,11 +1,13 @@
 #include "yurvo/program/guess.hpp"
 
 #include <algorithm>
+#include <map>
 
 #include "program/bindings.hpp"
 #include "program/driver_process.hpp"
 #include "program/guess_moves.hpp"
 #include "program/guess_names.hpp"
+#include "program/guess_structures.hpp"
 #include "program/guess_text.hpp"
 #include "program/guess_trying.hpp"
 #include "program/source_text.hpp"
@@ -41,8 +43,12 @@ guessed_bindings guess_bindings(const shader_program& the_program) {
         const auto semantic = translated.attribute_names.find(attribute.name);
         const std::string name =
             semantic == translated.attribute_names.end() ? attribute.name : semantic->second;
-        result.attributes.push_back({name, shape_of(attribute.type).name, likely_attribute(name), ""});
+        guessed_name& guessed = result.attributes.emplace_back();
+        guessed.name = name;
+        guessed.type = shape_of(attribute.type).name;
+        guessed.means = likely_attribute(name);
     }
+    const std::map<std::string, std::string> structures = structures_in(text);
     for (const active_uniform& uniform : linked.uniforms) {
         if (uniform.block >= 0 && !reads(translated.sources, uniform.name)) {
             continue; // it may stay unbound
@@ -57,7 +63,11 @@ guessed_bindings guess_bindings(const shader_program& the_program) {
                                        [&](const guessed_name& other) { return other.name == name; });
         if (!known) {
             const type_shape shape = shape_of(uniform.type);
-            guessed_name guessed{name, shape.name, likely_uniform(name, shape), ""};
+            guessed_name guessed;
+            guessed.name = name;
+            guessed.type = shape.name;
+            find_structure(guessed, structures);
+            guessed.means = likely_uniform(telling_name(guessed), shape);
             if (shape.components > 1 && shape.columns == 0 && !shape.whole) {
                 guessed.alone = components_alone(text, name);
                 guessed.means = guessed.alone.empty() || !says_only_numbers(name) ? guessed.means : "";

@@ -1,9 +1,12 @@
 // What only all names together say: lights of several kinds, numbered ones, parts beside colours.
 #include <algorithm>
 #include <iterator>
+#include <map>
 #include <optional>
 #include <set>
+#include <string>
 #include <string_view>
+#include <vector>
 
 #include "program/guess_names.hpp"
 #include "program/guess_words.hpp"
@@ -26,10 +29,8 @@ void tell_parts_from_colors(std::vector<guessed_name>& all) {
     }
 }
 
-// The kind that a light's name says: `pointLights[*].color`, `sunColor`.
-std::string kind_in(const std::string& name) {
-    const std::size_t dot = name.find_last_of('.');
-    const std::string word = lowered(dot == std::string::npos ? name : name.substr(0, dot));
+// The kind that a word says: `pointLights`, `sunColor`.
+std::string kind_in(const std::string& word) {
     if (word.starts_with("dir")) {
         return "directional";
     }
@@ -39,28 +40,45 @@ std::string kind_in(const std::string& name) {
                     word);
 }
 
+// The kind that a light's structure says, or else its name.
+std::string kind_in(const guessed_name& of) {
+    const std::string by_structure = kind_in(lowered(of.structure));
+    const std::size_t dot = of.name.find_last_of('.');
+    return !by_structure.empty()
+               ? by_structure
+               : kind_in(lowered(dot == std::string::npos ? of.name : of.name.substr(0, dot)));
+}
+
 // Where names say lights of two kinds or more, each is numbered among its own.
 void tell_kinds_apart(std::vector<guessed_name>& all) {
     std::set<std::string> kinds;
-    bool places = false; // of lights whose kind no name says
+    std::set<std::string> placed; // those that have a place; empty: lights whose kind no name says
     const auto of_light = [](const guessed_name& each) {
         return each.means.find("lights[") != std::string::npos;
     };
     for (const guessed_name& each : all) {
         if (of_light(each)) {
-            const std::string kind = kind_in(each.name);
+            const std::string kind = kind_in(each);
             kinds.insert(kind);
-            places = places || (kind.empty() && each.means.find(".position") != std::string::npos);
+            if (each.means.find(".position") != std::string::npos) {
+                placed.insert(kind);
+            }
         }
     }
-    // What has a place, beside a light that is said to be of another kind, is a point light.
-    const std::string unnamed = places && !kinds.contains("point") ? "point" : "";
-    if (!unnamed.empty() && kinds.size() == 2) {
+    std::string unnamed;
+    if (placed.contains("") && kinds.size() > 1) {
+        // A cone that nothing else gives a place is that light's: `lightPos`, `spotCutoff`. Beside lights of
+        // other kinds it is a point light.
+        unnamed = kinds.contains("spot") && !placed.contains("spot") ? "spot"
+                  : kinds.contains("point")                          ? ""
+                                                                     : "point";
+    }
+    if (!unnamed.empty()) {
         kinds.erase("");
         kinds.insert(unnamed);
     }
     const auto kind_of = [&](const guessed_name& each) {
-        const std::string kind = kind_in(each.name);
+        const std::string kind = kind_in(each);
         return kind.empty() ? unnamed : kind;
     };
     if (kinds.size() < 2 || kinds.contains("")) {
@@ -79,8 +97,8 @@ void tell_kinds_apart(std::vector<guessed_name>& all) {
             }
         } else if (each.means.empty() && each.name.find("[*]") != std::string::npos) {
             each.kind = kind_of(each);
-        } else if (each.means == "lights.count" && !kind_in(each.name).empty()) {
-            each.means = "lights." + kind_in(each.name) + ".count";
+        } else if (each.means == "lights.count" && !kind_in(each).empty()) {
+            each.means = "lights." + kind_in(each) + ".count";
         }
     }
 }
@@ -209,6 +227,65 @@ void tell_numbered_apart(std::vector<guessed_name>& all) {
     }
 }
 
+// Whose a light's property is, as names say: `keyLight` of `keyLightColor`, `left` of `left.color`.
+std::string owner_in(const guessed_name& of) {
+    if (!of.instance.empty()) {
+        return of.instance;
+    }
+    if (of.name.find('.') != std::string::npos) {
+        return of.name.substr(0, of.name.find_last_of('.'));
+    }
+    const std::string word = lowered(of.name);
+    std::size_t end = 0;
+    for (const char* const each : light_words) {
+        const std::size_t at = word.find(each);
+        end = at == std::string::npos ? end : std::max(end, at + std::string_view(each).size());
+    }
+    return word.substr(0, end);
+}
+
+// What two names cannot both mean of one light they mean of two, where they say whose it is: the first, the
+// second, ... of their kind.
+void tell_owners_apart(std::vector<guessed_name>& all) {
+    static constexpr std::string_view first = "[0].";
+    std::map<std::string, std::vector<std::string>> owners; // by what is meant
+    const auto lamp_of = [](const guessed_name& each) { // `lights.point`; empty where it is not of the first
+        const std::size_t at = each.means.find(first);
+        return each.means.starts_with("lights") && at != std::string::npos ? each.means.substr(0, at) : "";
+    };
+    for (const guessed_name& each : all) {
+        std::vector<std::string>& same = owners[each.means];
+        const std::string owner = owner_in(each);
+        if (!lamp_of(each).empty() && !owner.empty() &&
+            std::find(same.begin(), same.end(), owner) == same.end()) {
+            same.push_back(owner);
+        }
+    }
+    std::map<std::string, std::vector<std::string>> several; // by `lights.point`, in order
+    for (const guessed_name& each : all) {
+        const std::vector<std::string>& same = owners[each.means];
+        std::vector<std::string>& in_order = several[lamp_of(each)];
+        for (const std::string& owner : same) {
+            if (same.size() > 1 && std::find(in_order.begin(), in_order.end(), owner) == in_order.end()) {
+                in_order.push_back(owner);
+            }
+        }
+    }
+    for (guessed_name& each : all) {
+        const std::string lamp = lamp_of(each);
+        const std::vector<std::string>& in_order = several[lamp];
+        const auto found = std::find(in_order.begin(), in_order.end(), owner_in(each));
+        if (lamp.empty() || found == in_order.end()) {
+            continue;
+        }
+        const std::string number = "[" + std::to_string(found - in_order.begin()) + "].";
+        for (std::size_t at = each.means.find(lamp + std::string(first)); at != std::string::npos;
+             at = each.means.find(lamp + std::string(first), at + 1)) {
+            each.means.replace(at + lamp.size(), first.size(), number);
+        }
+    }
+}
+
 } // namespace
 
 void tell_lights_apart(std::vector<guessed_name>& all) {
@@ -217,6 +294,7 @@ void tell_lights_apart(std::vector<guessed_name>& all) {
     tell_blocks_from_lights(all);
     tell_parts_from_colors(all);
     tell_kinds_apart(all);
+    tell_owners_apart(all);
 }
 
 } // namespace yurvo::inline v0_1::program

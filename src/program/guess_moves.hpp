@@ -97,6 +97,8 @@ std::vector<std::pair<std::string, std::string>> claimed_mistakes(const shader_p
 std::vector<std::pair<std::string, std::string>> mistakes_in_formulas(const shader_program& of);
 // Whether light from straight behind a surface lights it, by the formula for `diffuse`.
 bool lets_light_through(const shader_program& of);
+// Whether the formula for `color` leaves no colour above 1 as it is.
+bool changes_what_is_bright(const shader_program& of);
 // Whether a claim leaves out what a name means: cones without a spot light, coefficients where nothing has a
 // place. What the shader does with it could be anything then.
 bool leaves_unseen(const shader_program& of);

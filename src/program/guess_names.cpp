@@ -97,7 +97,9 @@ std::string guess_matrix(const std::string& as_written, bool small) {
     std::string letter = one_of(name, {{"m", "object.to_world"},
                                        {"v", "view.world_to_view"},
                                        {"p", "view.view_to_clip"},
-                                       {"n", "object.normal_to_world"}});
+                                       {"n", "object.normal_to_world"},
+                                       {"vm", "object.to_view"},
+                                       {"pv", "view.world_to_clip"}});
     if (!letter.empty()) {
         return letter;
     }
@@ -107,13 +109,15 @@ std::string guess_matrix(const std::string& as_written, bool small) {
          {{"worldtoobject", "invmodel", "inversemodel", "invworld", "modelinv"}, "object.from_world"},
          {{"worldtoview", "worldtocamera"}, "view.world_to_view"},
          {{"objecttoview", "modeltoview", "toview"}, "object.to_view"},
-         {{"mvp", "modelviewproj", "worldviewproj", "wvp", "objecttoclip"}, "object.to_clip"},
-         {{"viewproj", "worldtoclip", "projview"}, "view.world_to_clip"},
+         {{"mvp", "modelviewproj", "worldviewproj", "wvp", "objecttoclip", "pvm", "pmv", "projviewmodel",
+           "projectionviewmodel", "projmodelview", "projectionmodelview"},
+          "object.to_clip"},
+         {{"viewproj", "worldtoclip", "projview", "projectionview"}, "view.world_to_clip"},
          {{"viewtoclip"}, "view.view_to_clip"},
          {{"toclip"}, "object.to_clip"},
          {{"objecttoworld"}, "object.to_world"},
          {{"vp"}, "view.world_to_clip"},
-         {{"modelview", "worldview", "mv"}, "object.to_view"},
+         {{"modelview", "worldview", "viewmodel", "mv"}, "object.to_view"},
          {{"proj"}, "view.view_to_clip"},
          {{"model", "object", "toworld", "world"}, "object.to_world"},
          {{"view", "camera"}, "view.world_to_view"}},
@@ -168,6 +172,9 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
     if (components == 2) {
         return first_of({{{"size", "resol", "viewport", "screen"}, "view.size"}}, name);
     }
+    if (name == "spe") {
+        return "material.specular";
+    }
     if (says_ambient(name)) {
         return of_material ? "material.ambient" : "ambient.light";
     }
@@ -191,10 +198,11 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
 } // namespace
 
 bool names_a_light(const std::string& word) {
-    return std::any_of(light_words.begin(), light_words.end(), [&](const char* each) {
-        const std::size_t at = word.find(each);
-        return at != std::string::npos && word.find("highlight") != at - std::string_view("high").size();
-    });
+    const bool by_letter = word.starts_with("lpos") || word.starts_with("lcol") || word.starts_with("ldir");
+    return by_letter || std::any_of(light_words.begin(), light_words.end(), [&](const char* each) {
+               const std::size_t at = word.find(each);
+               return at != std::string::npos && !word.substr(0, at).ends_with("high"); // a highlight is none
+           });
 }
 
 namespace {
@@ -265,11 +273,14 @@ std::string likely_uniform(const std::string& name, const type_shape& shape) {
     const bool of_light_itself = names_a_light(before) || name.find("[*].") != std::string::npos;
     const bool array = name.ends_with("[*]");
     const bool ambient = !of_light_itself || dot == std::string::npos ? says_ambient(member) : false;
-    const bool of_light =
-        (dot != std::string::npos || !shape.whole) &&
-        (of_light_itself ||
-         ((names_a_light(member) || (array && member.starts_with("point"))) && !shape.whole)) &&
-        !ambient && member.find("count") == std::string::npos && !member.starts_with("num");
+    // And of vectors or numbers that are what a light has.
+    const bool listed =
+        array && likely_list(member, shape).empty() &&
+        !first_of({{{"pos", "point", "dir", "col", "intens", "range", "radius", "reach"}, "x"}}, member)
+             .empty();
+    const bool of_light = (dot != std::string::npos || !shape.whole) &&
+                          (of_light_itself || ((names_a_light(member) || listed) && !shape.whole)) &&
+                          !ambient && member.find("count") == std::string::npos && !member.starts_with("num");
     const std::string lamp = name.find("[*]") != std::string::npos ? "lights[*]." : "lights[0].";
     if (array && !of_light) {
         std::string list = likely_list(member, shape);

@@ -60,6 +60,32 @@ class trying : climber {
         }
     }
 
+    // What the text has and small scenes do not show: light that falls off farther away, colours that end
+    // at 1.
+    void take_beyond_small_scenes(reading& right) {
+        const bool fades = right.program.falloffs != std::vector{falloff_kind::none};
+        for (const move& each : moves_of_written(right.program, fragment)) {
+            const bool falloff = each.about == "falloff" && !fades;
+            reading further = right;
+            each.make(further.program);
+            if (!falloff &&
+                !(each.about == "color" && right.program.formulas[formulas::slot::color].empty() &&
+                  changes_what_is_bright(further.program))) {
+                continue;
+            }
+            further.say(each.about, each.says, each.omits);
+            if (subject.off_of(further.program) != 0) {
+                continue;
+            }
+            if (falloff) {
+                std::erase_if(further.omitted,
+                              [](const auto& other) { return other.second == "falloff-missing"; });
+            }
+            right = std::move(further);
+            break;
+        }
+    }
+
     // What a right guess was narrowed by on its way, and can do without: a claim of more is held to more. A
     // name may have been taken for something else because of it, and be what it says after all.
     void widen(reading& right, const guessed_bindings& guessed, const std::vector<move>& usual) {
@@ -106,20 +132,7 @@ class trying : climber {
                 right = std::move(wider);
             }
         }
-        // Light that does not fall off on small scenes, where the text has it fall off farther away.
-        if (right.program.falloffs == std::vector{falloff_kind::none}) {
-            for (const move& each : moves_of_written(right.program, fragment)) {
-                reading fading = right;
-                each.make(fading.program);
-                fading.say(each.about, each.says, each.omits);
-                if (each.about == "falloff" && subject.off_of(fading.program) == 0) {
-                    std::erase_if(fading.omitted,
-                                  [](const auto& other) { return other.second == "falloff-missing"; });
-                    right = std::move(fading);
-                    break;
-                }
-            }
-        }
+        take_beyond_small_scenes(right);
         // More kinds of lights, by all names together: by one alone a lamp may get a cone that it has not.
         reading wider = for_more_kinds(right, guessed);
         if (may_go_on(most_tries) && subject.off_of(wider.program) == 0) {

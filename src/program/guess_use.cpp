@@ -4,6 +4,7 @@
 #include <cctype>
 
 #include "program/guess_moves.hpp"
+#include "program/guess_names.hpp"
 #include "program/guess_words.hpp"
 #include "scene/text_pattern.hpp"
 
@@ -37,6 +38,12 @@ bool fourth_says_a_place(const std::string& text, const std::string& name) {
     return !another_kind &&
            text_pattern("\\b" + fourth + R"(\s*[<>=!]+\s*[01]|-\s*[\w.]+\s*\*\s*)" + before_name + fourth)
                .is_in(text);
+}
+
+// `d / place.w`: whether it is how far the light reaches.
+bool divides_by_its_fourth(const std::string& text, const std::string& name) {
+    return text_pattern(R"(/\s*)" + std::string(before_name) + name + R"(\s*(\[[^\]]*\]\s*)?\.\s*[aw]\b)")
+        .is_in(text);
 }
 
 // What the fourth number beside a direction is, where a cosine is taken of it or compared with it; else
@@ -99,12 +106,17 @@ bool used_as_color(const std::string& text, const std::string& name) {
 
 std::string means_by_use(const std::string& text, const guessed_name& name) {
     const std::string last = last_name(name.name);
+    if (name.means.empty() && meaning_of_letter(name.name, name.type) == "lights[0].to_light" &&
+        text_pattern(R"(\()" + last + R"(\s*-\s*\w)").is_in(text)) { // `normalize(L - P)`
+        return "lights[0].position";
+    }
     const std::string& means = name.means;
     const std::string lamp = name.name.find("[*]") != std::string::npos ? "lights[*]." : "lights[0].";
     const bool of_light = means.find("lights[") != std::string::npos;
     const auto ends = [&](const char* property) { return of_light && means.ends_with(property); };
     if (name.type == "float") {
-        const bool open = means.empty() || means == "material.specular[0]"; // `specExp`
+        const bool open = means.empty() || means == "material.specular[0]" || // `specExp`, `alpha`
+                          means == "material.alpha";
         const std::string word = lowered(last);
         if (open && exponent_of(name.name, alone).is_in(text)) {
             return "material.shininess";
@@ -148,6 +160,9 @@ std::string means_by_use(const std::string& text, const guessed_name& name) {
         }
         if (ends(".position") && fourth_says_a_place(text, last)) {
             return lamp + "place";
+        }
+        if (ends(".position") && divides_by_its_fourth(text, last)) {
+            return means + ", " + means.substr(0, means.find_last_of('.') + 1) + "range";
         }
         if (ends(".shines") || ends(".axis")) { // and a cone's border
             const std::string border = border_in_fourth(text, last);

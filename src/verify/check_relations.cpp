@@ -40,7 +40,7 @@ std::vector<rgb<double>> tolerances_of(const caster& casts, const picture& found
 // nothing, a tone curve adds up to no sum. Whether this scene's do is asked of the second method, in a small
 // picture. No mistake of the subject's can hide there: the subject is not asked.
 class model_keeps {
-    scene small_;
+    scene scene_;
     tolerance_model allowed_;
     function_renderer by_rays_;
     caster casts_;
@@ -48,8 +48,8 @@ class model_keeps {
     std::vector<rgb<double>> tolerance_;
 
   public:
-    model_keeps(const scene& the_scene, const tolerance_model& allowed)
-        : small_(in_size(the_scene, 48, 30)),
+    model_keeps(scene in_its_size, const tolerance_model& allowed)
+        : scene_(std::move(in_its_size)),
           allowed_(allowed),
           by_rays_([this](const scene& scene_here) {
               const caster casts(scene_here, allowed_);
@@ -62,23 +62,21 @@ class model_keeps {
               });
               return drawn;
           }),
-          casts_(small_, allowed_),
-          found_(by_rays_.draw(small_)) {
-        for (int y = 0; y < small_.view.height; ++y) {
-            for (int x = 0; x < small_.view.width; ++x) {
+          casts_(scene_, allowed_),
+          found_(by_rays_.draw(scene_)) {
+        for (int y = 0; y < scene_.view.height; ++y) {
+            for (int x = 0; x < scene_.view.width; ++x) {
                 tolerance_.push_back(casts_.at(x + 0.5, y + 0.5).tolerance);
             }
         }
     }
 
-    [[nodiscard]] bool holds(const relation& entry) const {
+    [[nodiscard]] bool holds(const relation& entry, double most_used) const {
         const std::function<bool(int, int)> at_border = [&](int x, int y) {
             return casts_.near_border(x + 0.5, y + 0.5, 1.0 / 128);
         };
-        const check_result result = entry.hold({small_, found_, tolerance_, at_border}, by_rays_);
-        // Floats leave less than a tenth of a tolerance; what uses more is a difference that formulas make.
-        constexpr double of_rounding = 0.2;
-        return !result.kind.empty() && result.passed && result.used <= of_rounding;
+        const check_result result = entry.hold({scene_, found_, tolerance_, at_border}, by_rays_);
+        return !result.kind.empty() && result.passed && result.used <= most_used;
     }
 };
 
@@ -119,7 +117,7 @@ std::vector<check_result> check_relations(const scene& drawn, const renderer& by
     const drawn_once first{the_scene, found, tolerance, at_border};
     std::optional<model_keeps> model; // asked where relations depend on what formulas and C++ models say
     if (known == known_model::yes && (the_scene.formulas.any() || the_scene.shading.own.model != nullptr)) {
-        model.emplace(the_scene, allowed);
+        model.emplace(in_size(the_scene, 48, 30), allowed);
     }
     for (const relation& entry : relations()) {
         if (!entry.applies(the_scene)) {
@@ -129,7 +127,9 @@ std::vector<check_result> check_relations(const scene& drawn, const renderer& by
         if (!allowed.unit_at_vertices && entry.name == "bake") {
             continue;
         }
-        if (model && !model->holds(entry)) {
+        // Floats leave less than a tenth of a tolerance; what uses more is a difference that formulas make.
+        constexpr double of_rounding = 0.2;
+        if (model && !model->holds(entry, of_rounding)) {
             continue;
         }
         // These change `more`, which is fixed in a shader and in a model of one's own.
@@ -146,6 +146,10 @@ std::vector<check_result> check_relations(const scene& drawn, const renderer& by
         }
         if (result.kind.empty()) {
             continue; // nothing in this scene can show it
+        }
+        // A formula may keep the relation at the few points that were asked, and not at all points.
+        if (model && !result.passed && !model_keeps(the_scene, allowed).holds(entry, 1)) {
+            continue;
         }
         result.name = entry.name;
         result.because = because(entry, result);

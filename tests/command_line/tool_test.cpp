@@ -243,7 +243,8 @@ TEST_CASE("check: a formula broken on purpose is found, and the line says what w
     const outcome nan = run(broken_tool + " not-a-number check" + testing::scenes_asked + " --json -");
     CHECK(nan.status == 1);
     // What passes is said of the scene's own formulas, not of the picture.
-    for (const json& check : json::parse(nan.out)["checks"]) {
+    const json of_nan = json::parse(nan.out);
+    for (const json& check : of_nan["checks"]) {
         CHECK(check["passed"] == (check["kind"] == "formula"));
     }
     CHECK(run(broken_tool + " none check" + testing::scenes_asked).status == 0);

@@ -16,6 +16,7 @@
 #include "program/guess_hints.hpp"
 #include "program/guess_moves.hpp"
 #include "program/guess_names.hpp"
+#include "program/guess_structures.hpp"
 
 using namespace yurvo;
 using namespace yurvo::program;
@@ -56,6 +57,15 @@ TEST_CASE("names without their prefix, single letters and a light's own name say
     }
     CHECK(likely_uniform("lamp", vec4_shape) == "lights[0].place");
     CHECK(likely_uniform("M", mat4_shape) == "object.to_world");
+    CHECK(likely_uniform("PVM", mat4_shape) == "object.to_clip");
+    CHECK(likely_uniform("VM", mat4_shape) == "object.to_view");
+    CHECK(likely_uniform("PV", mat4_shape) == "view.world_to_clip");
+    CHECK(likely_uniform("projectionViewModel", mat4_shape) == "object.to_clip");
+    CHECK(likely_uniform("projectionView", mat4_shape) == "view.world_to_clip");
+    // What stands in a list beside others is what lights have.
+    CHECK(likely_uniform("positions[*]", vec4_shape) == "lights[*].position");
+    CHECK(likely_uniform("colors[*]", vec3_shape) == "lights[*].color");
+    CHECK(likely_uniform("toneColors[*]", vec3_shape) == "shading.bands");
     CHECK(likely_uniform("V", mat4_shape) == "view.world_to_view");
     CHECK(likely_uniform("P", mat4_shape) == "view.view_to_clip");
     CHECK(likely_uniform("sh", float_shape) == "material.shininess");
@@ -321,6 +331,59 @@ TEST_CASE("numbers that a text has names for: single ones, colours, lists of lig
     take_constants(bound, text, [](const char* part) { return std::string(part) == "lights"; },
                    {true, true, true});
     CHECK(bound.constants.empty());
+}
+
+TEST_CASE(
+    "lights that only their names or structures tell apart are the first and the second of their kind") {
+    const auto after = [](const char* text, const std::vector<std::pair<const char*, type_shape>>& names) {
+        const std::map<std::string, std::string> structures = structures_in(text);
+        std::vector<guessed_name> all;
+        for (const auto& [name, shape] : names) {
+            guessed_name& each = all.emplace_back();
+            each.name = name;
+            find_structure(each, structures);
+            each.means = likely_uniform(telling_name(each), shape);
+        }
+        tell_lights_apart(all);
+        std::vector<std::string> means;
+        means.reserve(all.size());
+        for (const guessed_name& each : all) {
+            means.push_back(each.means);
+        }
+        return means;
+    };
+    using list = std::vector<std::string>;
+    CHECK(
+        after("",
+              {{"keyLightDir", vec3_shape}, {"fillLightDir", vec3_shape}, {"fillLightColor", vec3_shape}}) ==
+        list{"lights[0].shines", "lights[1].shines", "lights[1].color"});
+    CHECK(after("struct Glow { vec3 direction, color; };\nuniform Glow dirLight;",
+                {{"dirLight.direction", vec3_shape}, {"dirLight.ambient", vec3_shape}}) ==
+          list{"lights[0].shines", "lights[0].ambient_light"});
+    const char* const lamps = "struct Headlamp { vec3 position; vec3 color; };\n"
+                              "uniform Headlamp left, right;\n"
+                              "vec3 under(Headlamp glow, vec3 n) { return n; }";
+    CHECK(
+        after(lamps,
+              {{"left.position", vec3_shape}, {"left.color", vec3_shape}, {"right.position", vec3_shape}}) ==
+        list{"lights[0].position", "lights[0].color", "lights[1].position"});
+    CHECK(structures_in(lamps).size() == 2); // a parameter's name is no uniform's
+    // Kinds by structures; each kind is numbered by itself.
+    CHECK(after("struct DirLight { vec3 dir; }; struct PointLight { vec3 pos; };\n"
+                "uniform DirLight far; uniform PointLight near[1], gate; uniform PointLight door;",
+                {{"far.dir", vec3_shape}, {"gate.pos", vec3_shape}, {"door.pos", vec3_shape}}) ==
+          list{"lights.directional[0].shines", "lights.point[0].position", "lights.point[1].position"});
+    // Three kinds, of which one has no name for it; a cone that nothing else gives a place.
+    CHECK(
+        after("",
+              {{"sunDirection", vec3_shape}, {"torchPosition", vec3_shape}, {"lampPosition", vec3_shape}}) ==
+        list{"lights.directional[0].shines", "lights.spot[0].position", "lights.point[0].position"});
+    CHECK(
+        after("", {{"lightPos", vec3_shape}, {"spotDirection", vec3_shape}, {"spotExponent", float_shape}}) ==
+        list{"lights[0].position", "lights[0].shines", "lights[0].exponent"});
+    CHECK_FALSE(names_a_light("highlight"));
+    CHECK(names_a_light("dirlight"));
+    CHECK(names_a_light("keylight"));
 }
 
 TEST_CASE("lights that letters number, a strength beside a colour, and a claim that is widened") {
@@ -608,6 +671,7 @@ TEST_CASE("what a claim's formulas take out is told by what they give") {
              {slot::color, "pow(pow(c, vec3(1.0 / 2.2)), vec3(1.0 / 2.2))", "encode-twice"},
              {slot::color, "pow(c, vec3(0.25))", ""}, // up to 0.06 away from twice
              {slot::color, "pow(c, vec3(1.0 / 2.2))", ""},
+             {slot::color, "min(c, vec3(1.0))", ""},
              {slot::color, "vec3(1.0) - exp(-c * 5.0)", ""},
              {slot::diffuse, "no formula", ""}}) {
         CAPTURE(std::string(each.text));
@@ -627,6 +691,14 @@ TEST_CASE("what a claim's formulas take out is told by what they give") {
         CHECK(mistakes_in_formulas(encoding_after) ==
               std::vector<std::pair<std::string, std::string>>{{"color", "encode-twice"}});
     }
+    const auto changes_bright = [](const char* color) {
+        shader_program of;
+        of.formulas[slot::color] = color;
+        return changes_what_is_bright(of);
+    };
+    CHECK(changes_bright("min(c, vec3(1.0))"));
+    CHECK_FALSE(changes_bright("max(c, vec3(0.0))"));
+    CHECK_FALSE(changes_bright(""));
     const auto lets_through = [](const char* diffuse) {
         shader_program of;
         of.formulas[slot::diffuse] = diffuse;

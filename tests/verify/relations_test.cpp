@@ -293,6 +293,53 @@ TEST_CASE("channels are exchanged where no formula tells one from another") {
     CHECK_FALSE(exchanged(slot::more, "vec3(0.1, 0.2, 0.3)"));
 }
 
+TEST_CASE("a relation that a formula breaks at a few bright points only is not asked") {
+    scene made = verify::find_reference("buoys-phong")->scene;
+    const auto brightest = [&](int width, int height) {
+        scene sized = made;
+        sized.view.width = width;
+        sized.view.height = height;
+        const picture of = draw(sized);
+        float most = 0;
+        for (int y = 0; y < height; ++y) {
+            for (int x = 0; x < width; ++x) {
+                const rgb<float> color = of.color(x, y);
+                most = std::max({most, color.r, color.g, color.b});
+            }
+        }
+        return most;
+    };
+    // Doubled light is beyond 1 at the checks' points, and not at the 48x30 that are asked first.
+    const double most = brightest(verify::relation_width, verify::relation_height);
+    const double few = brightest(48, 30);
+    REQUIRE(few < 0.99 * most);
+    made = verify::brightened(made, 1 / (most + few));
+    const auto doubled = [&](const char* color,
+                             const renderer& by) { // asked and held, asked and not, not asked
+        made.formulas[formulas::slot::color] = color;
+        std::string found = "not asked";
+        for (const verify::check_result& result : verify::check_relations(made, by)) {
+            if (result.name == "doubled intensity") {
+                found = result.passed ? "held" : "broken";
+            } else {
+                CAPTURE(result.name);
+                CHECK(result.passed);
+            }
+        }
+        return found;
+    };
+    CHECK(doubled("min(c, vec3(1.0))", function_renderer(drawn)) == "not asked");
+    // What breaks it without such a formula is found as before.
+    const function_renderer cut([](const scene& asked) {
+        picture result = draw(asked);
+        std::transform(result.values.begin(), result.values.end(), result.values.begin(),
+                       [](float value) { return std::min(value, 1.0F); });
+        return result;
+    });
+    CHECK(doubled("c * 1.0", cut) == "broken");
+    CHECK(doubled("c * 1.0", function_renderer(drawn)) == "held");
+}
+
 TEST_CASE("a model of one's own under the checks of the library") {
     const scene crates = verify::find_reference("moon-crates")->scene;
     const check_report right = check(crates, own_lambert{});

@@ -20,6 +20,8 @@ struct guessed_name {
     std::string alone; ///< of x, y, z, w those that the source reads one by one, of a vector that it reads no
                        ///< other way; else empty
     std::string kind;  ///< `point`: of an array of lights that is of one kind, as names say; else empty
+    std::string structure; ///< of a member: what the text calls the structure that it is in; else empty
+    std::string instance;  ///< likewise the name up to there: `left` of `left.position`
 };
 /// What a shader's names are taken for.
 struct guessed_bindings {
