@@ -9,17 +9,30 @@
 
 namespace yurvo::inline v0_1::program {
 
+namespace {
+
+constexpr std::size_t most_structures = 200; // each is looked for in the whole text
+
+}
+
 std::map<std::string, std::string> structures_in(const std::string& text) {
     static const text_pattern structure(R"(\bstruct\s+([A-Za-z_]\w*))");
     static const text_pattern instance(R"([A-Za-z_]\w*)");
+    constexpr const char* names = R"(([A-Za-z_][\w\s,]*(?:\[[^\]]*\][\w\s,]*)*);)";
     std::map<std::string, std::string> found;
+    std::size_t looked_for = 0;
     for (const text_pattern::match& each : structure.all(text)) {
+        if (++looked_for > most_structures) {
+            break;
+        }
         const std::string name = each.text(1);
-        // A parameter is none: what it is called is no uniform's name.
-        const text_pattern declared("\\b" + name + R"(\s+([A-Za-z_][\w\s,]*(?:\[[^\]]*\][\w\s,]*)*);)");
-        for (const text_pattern::match& list : declared.all(text)) {
-            for (const text_pattern::match& one : instance.all(list.parts[1])) {
-                found.emplace(one.text(0), name);
+        // Where it is used, or where it is written down. A parameter is none: what it is called is no
+        // uniform's name.
+        for (const std::string& before : {name + R"(\s+)", name + R"(\s*\{[^{}]*\}\s*)"}) {
+            for (const text_pattern::match& list : text_pattern("\\b" + before + names).all(text)) {
+                for (const text_pattern::match& one : instance.all(list.parts[1])) {
+                    found.emplace(one.text(0), name);
+                }
             }
         }
     }

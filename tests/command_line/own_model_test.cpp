@@ -6,6 +6,7 @@
 #include <nlohmann/json.hpp>
 
 #include "support/run.hpp"
+#include "support/sampling.hpp"
 #include "support/temporary_folder.hpp"
 #include "yurvo/files/whole_file.hpp"
 
@@ -99,7 +100,7 @@ TEST_CASE("a program that claims a C++ model is held to it" * doctest::test_suit
         write_whole(folder / name, read_whole(examples + name));
     }
     const std::string at = "cd " + folder.path() + " && " + own_tool;
-    const outcome right = run(at + " check --program wrapped.toml");
+    const outcome right = run(at + " check" + testing::scenes_asked + " --program wrapped.toml");
     CAPTURE(right.out);
     CHECK(right.status == 0);
     CHECK(has(right.out, "checks held"));

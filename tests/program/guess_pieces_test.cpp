@@ -368,6 +368,8 @@ TEST_CASE(
               {{"left.position", vec3_shape}, {"left.color", vec3_shape}, {"right.position", vec3_shape}}) ==
         list{"lights[0].position", "lights[0].color", "lights[1].position"});
     CHECK(structures_in(lamps).size() == 2); // a parameter's name is no uniform's
+    CHECK(structures_in("uniform struct Headlamp { vec3 place; } bow, stern[2];") ==
+          std::map<std::string, std::string>{{"bow", "Headlamp"}, {"stern", "Headlamp"}});
     // Kinds by structures; each kind is numbered by itself.
     CHECK(after("struct DirLight { vec3 dir; }; struct PointLight { vec3 pos; };\n"
                 "uniform DirLight far; uniform PointLight near[1], gate; uniform PointLight door;",

@@ -479,14 +479,17 @@ TEST_CASE("shaders as people write them: right ones pass and nothing is unseen, 
         write_whole(folder / "a.frag", each.fragment);
         write_whole(folder / "claim.toml", whole_claim(each));
         const std::string at = "cd " + folder.path() + " && " + tool;
-        const outcome got = run(at + " check --program claim.toml --json result.json");
+        const outcome got =
+            run(at + " check" + testing::scenes_asked + " --program claim.toml --json result.json");
         CAPTURE(got.err);
         CAPTURE(got.out);
         REQUIRE(got.status == (each.named == nullptr ? 0 : 1));
         const json result = json::parse(read_whole(folder / "result.json"));
-        CHECK(result["coverage"]["unseen"].empty());
         CHECK(result["coverage"]["could"].size() > 10);
-        CHECK(result["coverage"]["could"].size() == result["coverage"]["shown"].size());
+        if (testing::whole) { // of all scenes
+            CHECK(result["coverage"]["unseen"].empty());
+            CHECK(result["coverage"]["could"].size() == result["coverage"]["shown"].size());
+        }
         if (each.named == nullptr) {
             CHECK(result["failed"] == 0);
             for (const json& line : result["advice"]) { // only what is claimed on purpose is repeated

@@ -63,7 +63,7 @@ out vec4 color;
 float keeping(float s) { return (s + 8.0) / (8.0 * PI); }
 void main() {
     vec3 n = normalize(facing), v = normalize(eye - place);
-    vec3 sum = ambient * paint;
+    vec3 sum = gloom * paint;
     for (int i = 0; i < count; i++) {
         vec3 to = lanterns[i].position - place;
         float d2 = dot(to, to);

@@ -107,8 +107,7 @@ void main() {
     float highlight = cosine > 0.0 ? pow(max(dot(n, normalize(l + v)), 0.0), shininess) : 0.0;
     color = vec4(ambientColor * objectColor + cone * lightColor / dot(to, to) * (objectColor * cosine + specularColor * highlight), 1.0);
 })t",
-         {"lightPos = \"lights[0].position\"", "spotExponent = \"lights[0].exponent\"",
-          "penumbra = [\"power\"]"}},
+         {"lightPos = \"lights[0].position\"", "spotExponent = \"lights[0].exponent\""}},
         {"lists side by side in a block, a colour's fourth number its strength, a cut at 1",
          "",
          in_the_world,
