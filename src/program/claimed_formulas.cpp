@@ -112,6 +112,21 @@ double given_by(const formulas::formula_set& parsed, slot where, double light_de
                               lit_from(light_degrees, eye_degrees, distance, parsed.numbers))[0];
 }
 
+// Whether what is brighter comes out darker: what is above the brightest begins again at 0.
+bool wraps(const formulas::formula_set& parsed) {
+    constexpr int steps_in_one = 20;
+    constexpr int brightest = 4;
+    double before = color_given_by(parsed, 0);
+    for (int step = 1; step <= brightest * steps_in_one; ++step) {
+        const double here = color_given_by(parsed, static_cast<double>(step) / steps_in_one);
+        if (here < before - nothing) {
+            return true;
+        }
+        before = here;
+    }
+    return false;
+}
+
 } // namespace
 
 bool lets_light_through(const shader_program& of) {
@@ -146,6 +161,9 @@ std::vector<std::pair<std::string, std::string>> mistakes_in_formulas(const shad
     }
     if (parsed.has(slot::color) && encodes_twice(parsed, of)) {
         found.emplace_back("color", "encode-twice");
+    }
+    if (parsed.has(slot::color) && wraps(parsed)) {
+        found.emplace_back("color", "output-wraps");
     }
     if (parsed.has(slot::falloff)) {
         const std::array<double, 3> at{of_slot(slot::falloff, 0, 0, 0.5), of_slot(slot::falloff, 0, 0, 4),

@@ -105,6 +105,9 @@ std::vector<reading> climber::with_each_own_formula(const std::vector<reading>& 
     std::vector<reading> all;
     for (const reading& each : from) {
         for (const move& written : moves_of_written(each.program, fragment)) {
+            if (!subject.may_go_on(most_tries)) {
+                break;
+            }
             reading made = each;
             written.make(made.program);
             made.say(written.about, written.says, written.omits);

@@ -46,6 +46,33 @@ std::optional<double> written_ambient_part(const shader_program& of, const std::
     return std::nullopt;
 }
 
+// `0.5 * pow(...)`: the specular factor, written before the highlight, or beside a name that was given one.
+std::optional<double> written_specular_factor(const std::string& text) {
+    static const std::string number = R"(([0-9]*\.[0-9]+)f?)";
+    static const std::string times = R"(\s*\*\s*)";
+    static const text_pattern before_power("\\b" + number + times +
+                                           R"(pow\s*\(\s*(?:max|clamp|saturate|dot)\s*\()");
+    static const text_pattern named_power(
+        R"(\b(\w+)\s*=\s*[^;]*\bpow\s*\(\s*(?:(?:max|clamp|saturate)\s*\(\s*(?:0?\.0*f?\s*,\s*)?)?dot\s*\()");
+    const auto factor_in = [&](const text_pattern& product) -> std::optional<double> {
+        for (const text_pattern::match& found : product.all(text)) {
+            const double factor = std::atof(found.text(1).c_str());
+            if (factor <= 1) { // a display's curve has 1.055 there
+                return factor;
+            }
+        }
+        return std::nullopt;
+    };
+    std::optional<double> factor = factor_in(before_power);
+    for (const text_pattern::match& named : named_power.all(text)) {
+        for (const std::string& product :
+             {"\\b" + number + times + named.text(1) + "\\b", "\\b" + named.text(1) + times + number}) {
+            factor = factor ? factor : factor_in(text_pattern(product));
+        }
+    }
+    return factor;
+}
+
 // Light from above and below in the place of ambient light: two colours, mixed by how far a normal looks up.
 void take_sky_and_ground(shader_program& of, const std::string& text) {
     static const text_pattern mixed(R"(\b(mix|lerp)\s*\()");
@@ -269,16 +296,7 @@ void take_hints(shader_program& of, const std::string& text) {
         constant("lights[0].ambient", {*part, *part, *part});
         of.without.emplace_back("ambient");
     }
-    // `0.5 * pow(...)`: the specular factor, written before the highlight.
-    static const text_pattern factor_of_power(
-        R"(\b([0-9]*\.[0-9]+)f?\s*\*\s*pow\s*\(\s*(?:max|clamp|saturate|dot)\s*\()");
-    std::optional<double> factor;
-    for (const text_pattern::match& found : factor_of_power.all(text)) {
-        const double number = std::atof(found.text(1).c_str());
-        if (!factor && number <= 1) { // a display's curve has 1.055 there
-            factor = number;
-        }
-    }
+    const std::optional<double> factor = written_specular_factor(text);
     if (factor && !any_means("material.specular") && of.model != model_kind::lambert) {
         constant("material.specular", {*factor, *factor, *factor});
     }

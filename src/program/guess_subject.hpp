@@ -1,7 +1,6 @@
 // guess_subject: a shader's sources drawn under one reading of them after another, on small scenes.
 #pragma once
 
-#include <chrono>
 #include <map>
 #include <memory>
 #include <set>
@@ -19,7 +18,7 @@ namespace yurvo::inline v0_1::program {
 class guess_subject {
     std::vector<scene> scenes_;
     std::unique_ptr<program_renderer> compiled_;
-    std::chrono::steady_clock::time_point began_ = std::chrono::steady_clock::now();
+    double began_; // in seconds of the processor's time
     std::size_t tried_ = 0;
     bool unit_at_vertices_;
     std::set<std::string> of_rows_; // matrices that are multiplied from the left
@@ -28,10 +27,12 @@ class guess_subject {
         double worth; // what was asked for then: beyond it nothing is known
     };
     std::map<std::string, known_off> known_; // by what a program file would say
+    std::map<std::string, bool> explained_;  // likewise: whether by one mistake
 
     beyond_one alpha_ = beyond_one::passed_over;
 
     double drawn_off(const shader_program& candidate, double worth);
+    [[nodiscard]] bool diagnosed_as_one_mistake(const shader_program& reading) const;
 
     // No light's direction is of length 1: who does not make it so is told from who does.
     static fitted_scene fit(const program_renderer& by, const scene& of);
@@ -66,7 +67,7 @@ class guess_subject {
     void judge_alpha(beyond_one how);
     // Whether one mistake of the catalogue, the same in all scenes, explains what is off under a reading that
     // can be drawn. False after so many tries.
-    [[nodiscard]] bool one_mistake_explains(const shader_program& reading, std::size_t tries) const;
+    bool one_mistake_explains(const shader_program& reading, std::size_t tries);
     // Numbers of which one would bring the pictures nearer to right ones.
     [[nodiscard]] std::vector<verify::needed_number> nearest_numbers(const shader_program& reading) const;
 };

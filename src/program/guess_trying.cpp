@@ -64,13 +64,17 @@ class trying : climber {
     // at 1.
     void take_beyond_small_scenes(reading& right) {
         const bool fades = right.program.falloffs != std::vector{falloff_kind::none};
+        const auto ends_colors = [&](const shader_program& of) { // and does nothing worse
+            const auto mistakes = mistakes_in_formulas(of);
+            return right.program.formulas[formulas::slot::color].empty() && changes_what_is_bright(of) &&
+                   std::none_of(mistakes.begin(), mistakes.end(),
+                                [](const auto& one) { return one.first == "color"; });
+        };
         for (const move& each : moves_of_written(right.program, fragment)) {
             const bool falloff = each.about == "falloff" && !fades;
             reading further = right;
             each.make(further.program);
-            if (!falloff &&
-                !(each.about == "color" && right.program.formulas[formulas::slot::color].empty() &&
-                  changes_what_is_bright(further.program))) {
+            if (!falloff && !(each.about == "color" && ends_colors(further.program))) {
                 continue;
             }
             further.say(each.about, each.says, each.omits);
@@ -157,7 +161,7 @@ class trying : climber {
     }
 
     // The first of some readings that is right but for one mistake.
-    [[nodiscard]] std::optional<reading> explained_by_a_mistake(const std::vector<reading>& all) const {
+    std::optional<reading> explained_by_a_mistake(const std::vector<reading>& all) {
         const auto found = std::find_if(all.begin(), all.end(), [&](const reading& each) {
             return each.off < never && subject.one_mistake_explains(each.program, most_tries);
         });
@@ -227,7 +231,10 @@ class trying : climber {
             if (!own.empty() && own.front().off == 0) {
                 return std::move(own.front());
             }
-            explained = explained_by_a_mistake(with_each_own_formula(as_said)); // a formula and a mistake
+            // A formula and a mistake, which may have led to another law: by what names say first.
+            std::vector<reading> plain{first};
+            plain.insert(plain.end(), as_said.begin(), as_said.end());
+            explained = explained_by_a_mistake(with_each_own_formula(plain));
         }
         std::for_each(as_said.begin(), as_said.end(), [&](const reading& each) { keep(from, each); });
         reading best = climb(from, moves.usual, 0.02, likely_tries);

@@ -9,6 +9,7 @@
 #include <optional>
 #include <set>
 #include <string>
+#include <utility>
 #include <vector>
 
 #include "program/guess_comparing.hpp"
@@ -27,6 +28,17 @@ const type_shape vec3_shape{3, 0, 0, false, false, "vec3"};
 const type_shape vec4_shape{4, 0, 0, false, false, "vec4"};
 const type_shape mat4_shape{16, 4, 4, false, false, "mat4"};
 const type_shape float_shape{1, 0, 0, false, false, "float"};
+
+// What names mean once all of them are known.
+std::vector<std::string> told_apart(std::vector<guessed_name> all) {
+    tell_lights_apart(all);
+    std::vector<std::string> means;
+    means.reserve(all.size());
+    for (const guessed_name& each : all) {
+        means.push_back(each.means);
+    }
+    return means;
+}
 
 } // namespace
 
@@ -75,28 +87,19 @@ TEST_CASE("names without their prefix, single letters and a light's own name say
     CHECK(meaning_of_letter("i", "float") == "lights[0].intensity");
     CHECK(meaning_of_letter("L", "float").empty());
     // Where names say two kinds, each is numbered among its own; where they say one, all are in one list.
-    const auto after = [](std::vector<guessed_name> all) {
-        tell_lights_apart(all);
-        std::vector<std::string> means;
-        means.reserve(all.size());
-        for (const guessed_name& each : all) {
-            means.push_back(each.means);
-        }
-        return means;
-    };
     guessed_name sun, lamps;
     sun.name = "sun.dir";
     sun.means = "lights[0].shines";
     lamps.name = "pointLamps[*].position";
     lamps.means = "lights[*].position";
-    CHECK(after({sun, lamps}) ==
+    CHECK(told_apart({sun, lamps}) ==
           std::vector<std::string>{"lights.directional[0].shines", "lights.point[*].position"});
-    CHECK(after({lamps}) == std::vector<std::string>{"lights[*].position"});
+    CHECK(told_apart({lamps}) == std::vector<std::string>{"lights[*].position"});
     // Beside a colour of its own, a light's diffuse is a part.
     guessed_name color = lamps, diffuse = lamps;
     color.means = "lights[*].color";
     diffuse.means = "lights[*].diffuse_light";
-    CHECK(after({color, diffuse}) == std::vector<std::string>{"lights[*].color", "lights[*].diffuse"});
+    CHECK(told_apart({color, diffuse}) == std::vector<std::string>{"lights[*].color", "lights[*].diffuse"});
 }
 
 TEST_CASE("what only one language has says which a shader is written in") {
@@ -344,13 +347,7 @@ TEST_CASE(
             find_structure(each, structures);
             each.means = likely_uniform(telling_name(each), shape);
         }
-        tell_lights_apart(all);
-        std::vector<std::string> means;
-        means.reserve(all.size());
-        for (const guessed_name& each : all) {
-            means.push_back(each.means);
-        }
-        return means;
+        return told_apart(std::move(all));
     };
     using list = std::vector<std::string>;
     CHECK(
@@ -674,6 +671,10 @@ TEST_CASE("what a claim's formulas take out is told by what they give") {
              {slot::color, "pow(c, vec3(0.25))", ""}, // up to 0.06 away from twice
              {slot::color, "pow(c, vec3(1.0 / 2.2))", ""},
              {slot::color, "min(c, vec3(1.0))", ""},
+             {slot::color, "fract(c)", "output-wraps"},
+             {slot::color, "1.0 - c", "output-wraps"},
+             {slot::color, "c * c * (vec3(3.0) - 2.0 * c)", "output-wraps"}, // above 1
+             {slot::color, "smoothstep(0.0, 1.0, c)", ""},
              {slot::color, "vec3(1.0) - exp(-c * 5.0)", ""},
              {slot::diffuse, "no formula", ""}}) {
         CAPTURE(std::string(each.text));

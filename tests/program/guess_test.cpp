@@ -96,7 +96,10 @@ TEST_CASE("a wrong shader is taken for what its names say where one mistake expl
         {"light that falls off by", "normalize(eye - place)", "normalize(place - eye)", "eye-vector-flipped"},
         {"fog between", "normalize(facing)", "facing", "normal-not-renormalized"},
         {"light that is whole", "seen = vec4(sum, 1.0)",
-         "seen = vec4(pow(pow(sum, vec3(1.0 / 2.2)), vec3(1.0 / 2.2)), 1.0)", "encode-twice", true}};
+         "seen = vec4(pow(pow(sum, vec3(1.0 / 2.2)), vec3(1.0 / 2.2)), 1.0)", "encode-twice", true},
+        {"lists side by side", "normalize(cameraPosition - place)", "normalize(place - cameraPosition)",
+         "eye-vector-flipped"},
+        {"lists side by side", "min(sum, vec3(1.0))", "fract(sum)", "output-wraps", true}};
     testing::part_of_list part;
     for (const broken& each : all) {
         if (!part.asks_next()) {
@@ -175,7 +178,8 @@ void main() {
          "float spec = lit == 0.0 ? 0.0 : pow(max(dot(v, r), 0.0), 32.0);\n"
          "vec3 specular = 0.5 * spec * lampColor; // specularFactor\n"
          "result = vec4((ambient + diffuse) * paintColor + specular, 1.0); }",
-         {"model = \"phong\"", "\"lights[0].ambient\" = [0.1, 0.1, 0.1]", "\"material.shininess\" = 32"},
+         {"model = \"phong\"", "\"lights[0].ambient\" = [0.1, 0.1, 0.1]", "\"material.shininess\" = 32",
+          "\"material.specular\" = [0.5, 0.5, 0.5]"},
          false},
         // A display's curve has a factor before a power, too, and a variable that begins at 0 is no constant.
         {"the highlight added up from nothing, written as sRGB",
