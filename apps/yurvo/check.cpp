@@ -147,8 +147,10 @@ void add_check(option_list& to, session& on) {
     to.text("--shard", options->shard, "only the I-th of N parts, for several machines", {.type = "I/N"});
     to.text("--keep", options->keep, "pictures of what did not hold go into this folder", {.type = "DIR"});
     to.text("--explain", options->explain, "how the tolerances of these checks come about", {.type = "NAME"});
-    to.text("--report", options->page, "the page that `yurvo report` makes", {.type = "FILE"});
-    to.text("--junit", options->junit_file, "the results for servers that run tests", {.type = "FILE"});
+    to.text("--report", options->page, "the page that `yurvo report` makes",
+            {.type = "FILE", .written = true});
+    to.text("--junit", options->junit_file, "the results for servers that run tests",
+            {.type = "FILE", .written = true});
     options->data.add_to(to, "every check");
     run_with(to, on, options, run);
 }

@@ -110,7 +110,8 @@ void add_compare(option_list& to, session& on) {
     to.text("b", options->second, "another one of the same size", {.type = "B"});
     to.text("--program", options->program,
             "with a scene as A: its right picture against this shader program's", {.type = "FILE"});
-    to.text("-o,--output", options->output, "a sheet with both and their difference", {.type = "FILE"});
+    to.text("-o,--output", options->output, "a sheet with both and their difference",
+            {.type = "FILE", .written = true});
     options->pictures.add_as_to(to);
     options->data.add_to(to, "the figures");
     run_with(to, on, options, run);

@@ -47,7 +47,7 @@ void add_cost(option_list& to, session& on) {
     to.whole_within("--threads", options->threads, 0, 1024,
                     "at most so many; 0 is as many as the machine has");
     to.text("-o,--output", options->output, "a plot against tessellation and lights: .png, .exr or .pfm",
-            {.type = "FILE"});
+            {.type = "FILE", .written = true});
     options->data.add_to(to, "the figures");
     run_with(to, on, options, run);
 }

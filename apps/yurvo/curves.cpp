@@ -30,7 +30,7 @@ void add_curves(option_list& to, session& on) {
     auto options = std::make_shared<curves_options>();
     add_scene_name(to, options->scene);
     to.text("-o,--output", options->output, "the plot: .png, .exr or .pfm",
-            {.type = "FILE", .required = true});
+            {.type = "FILE", .required = true, .written = true});
     options->data.add_to(to, "the curves' points");
     run_with(to, on, options, run);
 }

@@ -78,8 +78,9 @@ void add_diagnose(option_list& to, session& on) {
     options->from.add_program_to(to);
     options->given.add_to(to, "the picture: .png, .exr or .pfm");
     to.text("-o,--output", options->output, "a sheet: the picture, the right one, the mistaken one",
-            {.type = "FILE"});
-    to.text("--report", options->page, "the page that `yurvo report` makes of the scene", {.type = "FILE"});
+            {.type = "FILE", .written = true});
+    to.text("--report", options->page, "the page that `yurvo report` makes of the scene",
+            {.type = "FILE", .written = true});
     options->data.add_to(to, "the findings");
     run_with(to, on, options, run);
 }

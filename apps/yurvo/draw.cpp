@@ -231,7 +231,7 @@ void add_draw(option_list& to, session& on) {
     options->from.add_program_to(to);
     to.text("-o,--output", options->output,
             "the picture: .png (8 bits, sRGB), .exr or .pfm (linear floats, unclamped)",
-            {.type = "FILE", .required = true});
+            {.type = "FILE", .required = true, .written = true});
     to.text("--terms", options->terms,
             "only these terms: ambient, diffuse, specular, emission, with commas between", {.type = "LIST"});
     to.text("--show", options->show,

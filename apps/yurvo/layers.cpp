@@ -51,7 +51,7 @@ void add_layers(option_list& to, session& on) {
     options->from.add_to(to, true);
     options->from.add_program_to(to);
     to.text("-o,--output", options->output, "the sheet: .png, .exr or .pfm",
-            {.type = "FILE", .required = true});
+            {.type = "FILE", .required = true, .written = true});
     to.text("--panels", options->panels, "each panel, whole and linear, as an EXR into this folder",
             {.type = "DIR"});
     options->data.add_to(to, "what each term adds");

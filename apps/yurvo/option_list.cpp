@@ -24,6 +24,9 @@ void apply(CLI::Option& option, const option_look& look) {
 void option_list::text(const char* name, std::string& into, const std::string& says,
                        const option_look& look) {
     apply(*command_.add_option(name, into, says), look);
+    if (look.written) {
+        written_.push_back(&into);
+    }
 }
 void option_list::texts(const char* name, std::vector<std::string>& into, const std::string& says,
                         const option_look& look) {

@@ -21,10 +21,12 @@ struct option_look {
     bool required = false;
     bool show_default = false; // in the help
     std::size_t count = 0;     // of a list: exactly so many; 0: any number
+    bool written = false;      // a file that is written at the end: whether it can be is asked first
 };
 
 class option_list {
     CLI::App& command_;
+    std::vector<const std::string*> written_;
 
   public:
     explicit option_list(CLI::App& command) : command_(command) {}
@@ -41,6 +43,9 @@ class option_list {
     void whole_within(const char* name, int& into, int least, int most, const std::string& says,
                       const option_look& look = {});
     void flag(const char* name, bool& into, const std::string& says);
+
+    // What files the command will write are in; empty, or `-`, where none is asked for.
+    [[nodiscard]] const std::vector<const std::string*>& written() const { return written_; }
 
     // What is called when the command is asked for.
     void when_asked(std::function<void()> call);

@@ -60,7 +60,7 @@ void add_quiz(option_list& to, session& on) {
             {.type = "SCENE"});
     to.whole("--seed", options->seed, "a number: the same one asks the same question again", {.type = "N"});
     to.text("-o,--output", options->output, "the sheet with both pictures",
-            {.type = "FILE", .show_default = true});
+            {.type = "FILE", .show_default = true, .written = true});
     to.text("--answer", options->answer, "instead of being asked: a letter or an id", {.type = "ID"});
     run_with(to, on, options, run);
 }

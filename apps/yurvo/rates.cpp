@@ -49,7 +49,7 @@ void add_rates(option_list& to, session& on) {
     options->from.add_to(to, false);
     options->from.add_program_to(to);
     to.text("-o,--output", options->output, "the sheet: .png, .exr or .pfm",
-            {.type = "FILE", .required = true});
+            {.type = "FILE", .required = true, .written = true});
     options->data.add_to(to, "the figures");
     run_with(to, on, options, run);
 }

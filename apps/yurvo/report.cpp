@@ -29,7 +29,7 @@ void add_report(option_list& to, session& on) {
              "reference scenes by name, or scene files of your own; all reference scenes where none is named",
              {.type = "SCENE"});
     to.text("-o,--output", options->output, "the page, a file that ends in .html",
-            {.type = "FILE", .required = true});
+            {.type = "FILE", .required = true, .written = true});
     to.text("--program", options->program, "about this shader program of yours", {.type = "FILE"});
     options->given.add_to(to, "about this picture of the scene: .png, .exr or .pfm");
     run_with(to, on, options, run);

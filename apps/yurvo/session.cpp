@@ -66,7 +66,7 @@ bool session::flush() {
 }
 
 void json_option::add_to(option_list& to, const std::string& what) {
-    to.text("--json", file, what + ", as JSON; - for standard output", {.type = "FILE"});
+    to.text("--json", file, what + ", as JSON; - for standard output", {.type = "FILE", .written = true});
 }
 
 void json_option::write(session& on, const report::data& data) const {
@@ -78,6 +78,14 @@ void json_option::write(session& on, const report::data& data) const {
         on.print("{}", text);
     } else {
         write_whole(file, text);
+    }
+}
+
+void require_written(const std::vector<const std::string*>& files) {
+    for (const std::string* const file : files) {
+        if (!file->empty() && *file != "-") {
+            require_writable(*file);
+        }
     }
 }
 

@@ -167,10 +167,18 @@ void add_turn(option_list& to, session& on);
 void add_view(option_list& to, session& on);
 void add_watch(option_list& to, session& on);
 
+// Throws yurvo::error where a file that will be written cannot be: what takes long is not done in vain.
+void require_written(const std::vector<const std::string*>& files);
+
 // Has `run(on, options)` called when the command is.
 template <class Options, class Run>
 void run_with(option_list& to, session& on, std::shared_ptr<Options> options, Run run) {
-    to.when_asked([&on, options, run] { on.run = [&on, options, run] { return run(on, *options); }; });
+    to.when_asked([&on, options, run, written = to.written()] {
+        on.run = [&on, options, run, written] {
+            require_written(written);
+            return run(on, *options);
+        };
+    });
 }
 
 } // namespace yurvo::app

@@ -39,7 +39,7 @@ void add_turn(option_list& to, session& on) {
     options->from.add_to(to, true);
     options->from.add_program_to(to);
     to.text("-o,--output", options->output, "the sheet: .png, .exr or .pfm",
-            {.type = "FILE", .required = true});
+            {.type = "FILE", .required = true, .written = true});
     to.text("--what", options->what,
             "object (each in place), eye or light (around the view's target); all about the vertical",
             {.type = "WHAT", .show_default = true});

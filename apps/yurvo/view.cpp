@@ -102,7 +102,7 @@ void add_view(option_list& to, session& on) {
             {.type = "FILE"});
     options->given.add_to(to, "a picture that is verified at every save");
     to.text("--still", options->still, "write the window into this PNG instead; no display is needed",
-            {.type = "FILE"});
+            {.type = "FILE", .written = true});
     to.text("--size", options->size, "of the window", {.type = "WxH", .show_default = true});
     to.text("--panel", options->panel_name, "lights, objects, scene, formulas, pixel or verdict",
             {.type = "NAME", .show_default = true});

@@ -81,6 +81,29 @@ std::string kind_of(const struct stat& of) {
                                   : "a device";
 }
 
+// Where a file is to be: a name that is no link, what is there, and its folder.
+struct place_of_file {
+    std::string target;
+    fs::file_status there;
+    std::string folder;
+
+    explicit place_of_file(const std::string& path) : target(followed(path)) {
+        std::error_code ignored;
+        there = fs::status(target, ignored);
+        if (fs::is_directory(there)) {
+            throw error({path, 0, 0}, "this is a folder", "the name of a file");
+        }
+        const fs::path name(target);
+        folder = name.has_parent_path() ? name.parent_path().string() : ".";
+    }
+    // A device or a pipe has no whole to wait for.
+    [[nodiscard]] bool is_of_bytes() const { return !fs::exists(there) || fs::is_regular_file(there); }
+};
+
+[[noreturn]] void fail_for_folder(const std::string& path) {
+    fail(path, "cannot be written", "a folder that exists and may be written to");
+}
+
 // A file without a name, in the folder of the one that it is to become: what is stopped half-way leaves
 // nothing. Not every file system has that.
 class unnamed_file {
@@ -154,21 +177,16 @@ std::string read_whole(const std::string& path, std::size_t most) {
 }
 
 void write_whole(const std::string& path, const std::function<void(const std::string&)>& write) {
-    const std::string target = followed(path);
-    std::error_code ignored;
-    const fs::file_status status = fs::status(target, ignored);
-    if (fs::is_directory(status)) {
-        throw error({path, 0, 0}, "this is a folder", "the name of a file");
-    }
-    if (fs::exists(status) && !fs::is_regular_file(status)) {
-        write(target); // a device or a pipe has no whole to wait for
+    const place_of_file place(path);
+    const std::string& target = place.target;
+    if (!place.is_of_bytes()) {
+        write(target);
         return;
     }
     const fs::path name(target);
     const mode_t mask = ::umask(0);
     ::umask(mask);
-    const std::string folder = name.has_parent_path() ? name.parent_path().string() : ".";
-    if (const unnamed_file unnamed(folder, 0666 & ~mask); unnamed.there()) {
+    if (const unnamed_file unnamed(place.folder, 0666 & ~mask); unnamed.there()) {
         write(unnamed.name());
         if (!unnamed.put_at(target)) {
             fail(path, "cannot be written", "a folder that may be written to");
@@ -178,7 +196,7 @@ void write_whole(const std::string& path, const std::function<void(const std::st
     std::string temporary = (name.parent_path() / ("." + name.filename().string() + ".XXXXXX")).string();
     const int result = ::mkstemp(temporary.data());
     if (result < 0) {
-        fail(path, "cannot be written", "a folder that exists and may be written to");
+        fail_for_folder(path);
     }
     struct remover {
         const std::string& name;
@@ -211,6 +229,13 @@ void write_whole(const std::string& path, const std::string& bytes) {
             fail(path, "cannot be written", "a folder with room");
         }
     });
+}
+
+void require_writable(const std::string& path) {
+    const place_of_file place(path);
+    if (place.is_of_bytes() && ::access(place.folder.c_str(), W_OK | X_OK) != 0) {
+        fail_for_folder(path);
+    }
 }
 
 void make_folder(const std::string& path) {

@@ -2,6 +2,9 @@
 #include "yurvo/numeric/assert.hpp"
 
 #include <cmath>
+#include <cstddef>
+#include <utility>
+#include <vector>
 
 namespace yurvo::inline v0_1 {
 
@@ -23,6 +26,16 @@ circle_point around_circle(std::uint64_t i, std::uint64_t n) {
     return {std::cos(angle), std::sin(angle)};
 }
 
+// Points 0 to n of it: each row of a shape has the same ones.
+std::vector<circle_point> whole_circle(std::uint32_t n) {
+    std::vector<circle_point> points;
+    points.reserve(n + std::size_t{1});
+    for (std::uint32_t i = 0; i <= n; ++i) {
+        points.push_back(around_circle(i, n));
+    }
+    return points;
+}
+
 // i of n as a place from −half to +half, exact at both ends and in the middle.
 double spread(std::uint32_t i, std::uint32_t n, double size) { return size * ((2.0 * i - n) / (2.0 * n)); }
 
@@ -30,6 +43,15 @@ double fraction(std::uint32_t i, std::uint32_t n) { return static_cast<double>(i
 
 struct builder {
     mesh made;
+
+    // For about so many cells of two triangles each.
+    builder(std::size_t around, std::size_t rows) {
+        const std::size_t vertices = (around + 1) * (rows + 1);
+        made.positions.reserve(vertices);
+        made.normals.reserve(vertices);
+        made.texcoords.reserve(vertices);
+        made.triangles.reserve(2 * around * rows);
+    }
 
     std::uint32_t vertex(const vec3<double>& position, const vec3<double>& normal, const texcoord& at) {
         made.positions.push_back(position);
@@ -82,7 +104,7 @@ void cell_row(builder& build, std::uint32_t row, std::uint32_t next, std::uint32
 mesh make_plane(double size_x, double size_z, std::uint32_t cells_x, std::uint32_t cells_z) {
     YURVO_ASSERT(size_x > 0 && size_z > 0);
     YURVO_ASSERT(cells_x >= 1 && cells_z >= 1);
-    builder build;
+    builder build(cells_x, cells_z);
     for (std::uint32_t j = 0; j <= cells_z; ++j) {
         for (std::uint32_t i = 0; i <= cells_x; ++i) {
             build.vertex({spread(i, cells_x, size_x), 0, spread(j, cells_z, size_z)}, {0, 1, 0},
@@ -98,12 +120,12 @@ mesh make_plane(double size_x, double size_z, std::uint32_t cells_x, std::uint32
             build.add(a, c + 1, a + 1);
         }
     }
-    return build.made;
+    return std::move(build.made);
 }
 
 mesh make_box(const vec3<double>& size) {
     YURVO_ASSERT(size.x > 0 && size.y > 0 && size.z > 0);
-    builder build;
+    builder build(7, 2); // 24 vertices
     const vec3<double> half = size * 0.5;
     // For each face: its normal, and the directions that texture u and v take, seen from outside.
     struct face {
@@ -133,15 +155,15 @@ mesh make_box(const vec3<double>& size) {
         build.add(corner(0), corner(1), corner(2));
         build.add(corner(0), corner(2), corner(3));
     }
-    return build.made;
+    return std::move(build.made);
 }
 
 mesh make_sphere(double radius, std::uint32_t around, std::uint32_t rows) {
     YURVO_ASSERT(radius > 0);
     YURVO_ASSERT(around >= 3 && rows >= 1);
-    builder build;
+    builder build(around, rows);
     if (rows < 2) {
-        return build.made; // from pole to pole in one row: no area
+        return std::move(build.made); // from pole to pole in one row: no area
     }
     const auto pole_row = [&](double y, double v) {
         const auto first = static_cast<std::uint32_t>(build.made.positions.size());
@@ -151,13 +173,13 @@ mesh make_sphere(double radius, std::uint32_t around, std::uint32_t rows) {
         return first;
     };
     const std::uint32_t top = pole_row(1, 1);
+    const std::vector<circle_point> ring = whole_circle(around);
     std::uint32_t row = 0;
     for (std::uint32_t j = 1; j < rows; ++j) {
         const auto [cosine, sine] = around_circle(j, 2ULL * rows);
         const auto next = static_cast<std::uint32_t>(build.made.positions.size());
         for (std::uint32_t i = 0; i <= around; ++i) {
-            const auto along = around_circle(i, around);
-            const vec3<double> normal{sine * along.cosine, cosine, sine * along.sine};
+            const vec3<double> normal{sine * ring[i].cosine, cosine, sine * ring[i].sine};
             build.vertex(normal * radius, normal, {1 - fraction(i, around), 1 - fraction(j, rows)});
         }
         if (j == 1) {
@@ -173,16 +195,17 @@ mesh make_sphere(double radius, std::uint32_t around, std::uint32_t rows) {
     for (std::uint32_t i = 0; i < around; ++i) {
         build.add(row + i, row + i + 1, bottom + i);
     }
-    return build.made;
+    return std::move(build.made);
 }
 
 mesh make_cylinder(double radius, double height, std::uint32_t around, std::uint32_t along) {
     YURVO_ASSERT(radius > 0 && height > 0);
     YURVO_ASSERT(around >= 3 && along >= 1);
-    builder build;
+    builder build(around, along + std::size_t{2}); // with its caps
+    const std::vector<circle_point> ring = whole_circle(around);
     for (std::uint32_t j = 0; j <= along; ++j) {
         for (std::uint32_t i = 0; i <= around; ++i) {
-            const auto [cosine, sine] = around_circle(i, around);
+            const auto [cosine, sine] = ring[i];
             build.vertex({radius * cosine, -spread(j, along, height), radius * sine}, {cosine, 0, sine},
                          {1 - fraction(i, around), 1 - fraction(j, along)});
         }
@@ -192,13 +215,14 @@ mesh make_cylinder(double radius, double height, std::uint32_t around, std::uint
     }
     cap(build, radius, -height / 2, around, false);
     cap(build, radius, height / 2, around, true);
-    return build.made;
+    return std::move(build.made);
 }
 
 mesh make_cone(double radius, double height, std::uint32_t around, std::uint32_t along) {
     YURVO_ASSERT(radius > 0 && height > 0);
     YURVO_ASSERT(around >= 3 && along >= 1);
-    builder build;
+    builder build(around, along + std::size_t{2}); // with its cap
+    const std::vector<circle_point> ring = whole_circle(around);
     const double slant = std::hypot(radius, height);
     const auto normal_at = [&](const circle_point& at) {
         return vec3<double>{at.cosine * height / slant, radius / slant, at.sine * height / slant};
@@ -210,7 +234,7 @@ mesh make_cone(double radius, double height, std::uint32_t around, std::uint32_t
     for (std::uint32_t j = 1; j <= along; ++j) {
         const double here = radius * fraction(j, along);
         for (std::uint32_t i = 0; i <= around; ++i) {
-            const circle_point at = around_circle(i, around);
+            const circle_point& at = ring[i];
             build.vertex({here * at.cosine, -spread(j, along, height), here * at.sine}, normal_at(at),
                          {1 - fraction(i, around), 1 - fraction(j, along)});
         }
@@ -223,17 +247,18 @@ mesh make_cone(double radius, double height, std::uint32_t around, std::uint32_t
         cell_row(build, row, row + around + 1, around, false);
     }
     cap(build, radius, -height / 2, around, false);
-    return build.made;
+    return std::move(build.made);
 }
 
 mesh make_torus(double radius, double tube, std::uint32_t around, std::uint32_t around_tube) {
     YURVO_ASSERT(radius > 0 && tube > 0);
     YURVO_ASSERT(around >= 3 && around_tube >= 3);
-    builder build;
+    builder build(around, around_tube);
+    const std::vector<circle_point> whole = whole_circle(around);
     for (std::uint32_t j = 0; j <= around_tube; ++j) {
         const circle_point section = around_circle(j, around_tube);
         for (std::uint32_t i = 0; i <= around; ++i) {
-            const circle_point ring = around_circle(i, around);
+            const circle_point& ring = whole[i];
             const double out = radius + tube * section.cosine;
             build.vertex({out * ring.cosine, tube * section.sine, out * ring.sine},
                          {section.cosine * ring.cosine, section.sine, section.cosine * ring.sine},
@@ -243,7 +268,7 @@ mesh make_torus(double radius, double tube, std::uint32_t around, std::uint32_t 
     for (std::uint32_t j = 0; j < around_tube; ++j) {
         cell_row(build, j * (around + 1), (j + 1) * (around + 1), around, true);
     }
-    return build.made;
+    return std::move(build.made);
 }
 
 } // namespace yurvo::inline v0_1

@@ -270,6 +270,9 @@ TEST_CASE("scenes: every reference scene with what is known, and files to start 
 }
 
 TEST_CASE("demo: from any folder, and it says what it made" * doctest::test_suite("slow")) {
+    if (!testing::whole) { // it does at length what all other tests do
+        return;
+    }
     const temporary_folder folder;
     const outcome got = run("cd " + folder.path() + " && " + tool + " demo");
     CHECK(got.status == 0);
@@ -301,6 +304,20 @@ TEST_CASE("a closed pipe, a full disk, a folder that may not be written to") {
     const outcome nowhere = run(tool + " draw lantern-quay-inverse-square -o /proc/a.png");
     CHECK(nowhere.status == 2);
     CHECK(nowhere.one_line_of_error());
+    // Known before anything is drawn: a program that is not there is not even looked for.
+    for (const char* asked :
+         {"report --program no.toml -o nowhere/a.html", "check --program no.toml --json nowhere/a",
+          "check --program no.toml --junit nowhere/a", "check --program no.toml --report nowhere/a.html",
+          "diagnose buoys --program no.toml -o nowhere/a.png", "cost no.toml -o nowhere/a.png",
+          "draw no.toml -o nowhere/a.png", "view no.toml --still nowhere/a.png"}) {
+        CAPTURE(asked);
+        const outcome early = run(tool + " " + asked);
+        CHECK(early.status == 2);
+        CHECK(early.err.starts_with("nowhere/a"));
+        CHECK(has(early.err, "cannot be written: No such file or directory; a folder that exists and may be "
+                             "written to"));
+        CHECK(early.one_line_of_error());
+    }
 }
 
 TEST_CASE("layers: the panels written out add up to what draw gives") {

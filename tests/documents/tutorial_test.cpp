@@ -12,6 +12,7 @@
 
 #include "documents/page.hpp"
 #include "documents/reader.hpp"
+#include "support/sampling.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/files/whole_file.hpp"
 #include "yurvo/picture/encoding.hpp"
@@ -172,11 +173,15 @@ TEST_CASE("a table takes the place of the one with its header") {
 TEST_CASE("the tutorial, worked through: each command prints, and each picture shows, what the page says") {
     const reader by;
     counted all;
+    part_of_list part;
     for (const fs::path& page : pages()) {
+        if (!part.asks_next()) {
+            continue;
+        }
         CAPTURE(page.filename().string());
         work_through(page, by, all);
     }
     MESSAGE(all.commands << " commands, " << all.pictures << " pictures, " << all.files << " files");
-    CHECK(all.commands > 40);
-    CHECK(all.pictures > 12);
+    CHECK(all.commands > (testing::whole ? 40 : 0));
+    CHECK(all.pictures > (testing::whole ? 12 : 0));
 }

@@ -194,6 +194,15 @@ TEST_CASE("a file appears whole or not at all, and what was there stays") {
     CHECK(folder.count() == 1);
     CHECK_THROWS_AS(write_whole(folder / "missing/a.txt", "x"), error);
     CHECK_THROWS_AS(write_whole(folder.path(), "x"), error);
+    // Known before anything is written, and nothing is left by asking.
+    CHECK_THROWS_AS(require_writable(folder / "missing/a.txt"), error);
+    CHECK_THROWS_AS(require_writable(folder / "kept.txt/a.txt"), error);
+    CHECK_THROWS_AS(require_writable(folder.path()), error);
+    CHECK_NOTHROW(require_writable(folder / "kept.txt"));
+    CHECK_NOTHROW(require_writable(folder / "a.txt"));
+    CHECK_NOTHROW(require_writable("a.txt"));
+    CHECK_NOTHROW(require_writable("/dev/null"));
+    CHECK(folder.count() == 1);
     // A link stays a link.
     std::filesystem::create_symlink(folder / "kept.txt", folder / "link.txt");
     write_whole(folder / "link.txt", "after");

@@ -78,6 +78,8 @@ TEST_CASE("a wrong shader is taken for what its names say where one mistake expl
         bool claimed = false; // as if it were meant, and a comment says what it would be otherwise
     };
     const std::vector<broken> all{
+        {"lights of three kinds with", "if (dot(normal, lightDir) <= 0.0) return 0.0;", "",
+         "specular-on-unlit-side", true},
         {"short names", "normalize(l + v)", "normalize(l - v)", "eye-vector-flipped"},
         {"short names", "far * L[i].k2)", "L[i].k2)", "falloff-not-squared"},
         {"a list of lights", "normalize(cam.eye.xyz - inWorld)", "normalize(inWorld - cam.eye.xyz)",
@@ -86,8 +88,6 @@ TEST_CASE("a wrong shader is taken for what its names say where one mistake expl
          "float diff = dot(normal, lightDir)", "cosine-not-clamped"},
         {"lights of three kinds with", "vec3 norm = normalize(Normal)", "vec3 norm = Normal",
          "normal-not-renormalized"},
-        {"lights of three kinds with", "if (dot(normal, lightDir) <= 0.0) return 0.0;", "",
-         "specular-on-unlit-side", true},
         {"beams in blocks", "cos(beams[i].outerAngle), cos(beams[i].innerAngle)",
          "cos(beams[i].innerAngle), cos(beams[i].outerAngle)", "cone-inner-outer-swapped"},
         // Beside a formula that only the text has.

@@ -485,8 +485,8 @@ TEST_CASE("shaders as people write them: right ones pass and nothing is unseen, 
         CAPTURE(got.out);
         REQUIRE(got.status == (each.named == nullptr ? 0 : 1));
         const json result = json::parse(read_whole(folder / "result.json"));
-        CHECK(result["coverage"]["could"].size() > 10);
-        if (testing::whole) { // of all scenes
+        if (testing::whole) { // what was said of all scenes
+            CHECK(result["coverage"]["could"].size() > 10);
             CHECK(result["coverage"]["unseen"].empty());
             CHECK(result["coverage"]["could"].size() == result["coverage"]["shown"].size());
         }
@@ -496,7 +496,11 @@ TEST_CASE("shaders as people write them: right ones pass and nothing is unseen, 
                 CHECK(has(line.get<std::string>(), " claims what would otherwise be the mistake "));
             }
             // Diagnosis and check agree, scene by scene.
+            testing::part_of_list scenes;
             for (const char* scene : {"buoys", "lantern-quay", "penumbras"}) {
+                if (!scenes.asks_next()) {
+                    continue;
+                }
                 CHECK(run(at + " diagnose " + scene + " --program claim.toml").status == 0);
             }
         } else {

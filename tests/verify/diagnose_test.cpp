@@ -301,7 +301,11 @@ TEST_CASE("the make-up says what a term's factor looks like") {
         {pi, "it is multiplied by π"}, {1 / pi, "it is divided by π"}, {2, "it is counted 2 times"},
         {4, "it is counted 4 times"},  {0.5, "it is divided by 2"},    {0.25, "it is divided by 4"},
         {0.7, "it is too dim"},        {1.6, "it is too bright"},      {1, ""}};
+    testing::part_of_list asked;
     for (const auto& each : all) {
+        if (!asked.asks_next()) {
+            continue;
+        }
         const auto& factor = each.first;
         const auto& says = each.second;
         CAPTURE(factor);

@@ -18,6 +18,9 @@ void write_whole(const std::string& path, const std::function<void(const std::st
 /// The same for bytes at hand.
 void write_whole(const std::string& path, const std::string& bytes);
 
+/// Throws the error of write_whole() where it is known beforehand that it would: before long work is done.
+void require_writable(const std::string& path);
+
 /// A folder, made where it is missing. Throws yurvo::error.
 void make_folder(const std::string& path);
 
