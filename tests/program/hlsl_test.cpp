@@ -81,7 +81,7 @@ outcome checked(const std::string& given, const std::string& program) {
     const temporary_folder folder;
     write_whole(folder / "quay.hlsl", given);
     write_whole(folder / "quay.toml", program);
-    const std::string scenes = testing::whole ? "buoys lantern-row boatyard" : "lantern-row";
+    const std::string scenes = testing::whole ? "buoys lantern-row boatyard" : "buoys lantern-row";
     return run("cd " + folder.path() + " && " + tool + " check " + scenes + " --program quay.toml");
 }
 
