@@ -44,7 +44,7 @@ class option_list {
                       const option_look& look = {});
     void flag(const char* name, bool& into, const std::string& says);
 
-    // What files the command will write are in; empty, or `-`, where none is asked for.
+    // The names of the files that the command will write; empty, or `-`, where none is asked for.
     [[nodiscard]] const std::vector<const std::string*>& written() const { return written_; }
 
     // What is called when the command is asked for.

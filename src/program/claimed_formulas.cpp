@@ -89,10 +89,10 @@ double as_written_by(const shader_program& of, double linear) {
     return linear;
 }
 
-double color_given_by(const formulas::formula_set& parsed, double value) {
+double color_given_by(const formulas::formula_set& parsed, double value, std::size_t component = 0) {
     inputs all = lit_from(0, 20, 2, parsed.numbers);
     all[formulas::index_of(formulas::input::c)] = {value, value, value, 0};
-    return formulas::evaluate(*parsed[slot::color], all)[0];
+    return formulas::evaluate(*parsed[slot::color], all)[component];
 }
 
 // Whether a color formula encodes twice, with what the stage does after it, by the curve or by a power that
@@ -112,13 +112,13 @@ double given_by(const formulas::formula_set& parsed, slot where, double light_de
                               lit_from(light_degrees, eye_degrees, distance, parsed.numbers))[0];
 }
 
-// Whether what is brighter comes out darker: what is above the brightest begins again at 0.
-bool wraps(const formulas::formula_set& parsed) {
+// Whether what is brighter comes out darker in a component: what is above the brightest begins again at 0.
+bool wraps(const formulas::formula_set& parsed, std::size_t component) {
     constexpr int steps_in_one = 20;
     constexpr int brightest = 4;
-    double before = color_given_by(parsed, 0);
+    double before = color_given_by(parsed, 0, component);
     for (int step = 1; step <= brightest * steps_in_one; ++step) {
-        const double here = color_given_by(parsed, static_cast<double>(step) / steps_in_one);
+        const double here = color_given_by(parsed, static_cast<double>(step) / steps_in_one, component);
         if (here < before - nothing) {
             return true;
         }
@@ -162,7 +162,7 @@ std::vector<std::pair<std::string, std::string>> mistakes_in_formulas(const shad
     if (parsed.has(slot::color) && encodes_twice(parsed, of)) {
         found.emplace_back("color", "encode-twice");
     }
-    if (parsed.has(slot::color) && wraps(parsed)) {
+    if (parsed.has(slot::color) && (wraps(parsed, 0) || wraps(parsed, 1) || wraps(parsed, 2))) {
         found.emplace_back("color", "output-wraps");
     }
     if (parsed.has(slot::falloff)) {

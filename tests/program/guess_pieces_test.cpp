@@ -673,6 +673,7 @@ TEST_CASE("what a claim's formulas take out is told by what they give") {
              {slot::color, "min(c, vec3(1.0))", ""},
              {slot::color, "fract(c)", "output-wraps"},
              {slot::color, "1.0 - c", "output-wraps"},
+             {slot::color, "vec3(c.r, c.g, fract(c.b))", "output-wraps"},
              {slot::color, "c * c * (vec3(3.0) - 2.0 * c)", "output-wraps"}, // above 1
              {slot::color, "smoothstep(0.0, 1.0, c)", ""},
              {slot::color, "vec3(1.0) - exp(-c * 5.0)", ""},
