@@ -10,10 +10,11 @@
 #include "program/constants.hpp"
 #include "program/driver_process.hpp"
 #include "program/fit.hpp"
+#include "program/interfaces.hpp"
 #include "program/object_data.hpp"
 #include "program/translate.hpp"
-#include "verify/cast.hpp"
-#include "yurvo/picture/encoding.hpp"
+#include "program/unit_normals.hpp"
+#include "program/written_colors.hpp"
 #include "yurvo/verify/reference.hpp"
 
 namespace yurvo::inline v0_1 {
@@ -32,8 +33,6 @@ constexpr double roundings_of_a_shader = 7 + 7 + 7 + 6;
 // of 255, 1/510, relative. Behind more a mistake that people see could hide.
 constexpr double coarsest_driver = 0x1p24 / 510 / roundings_of_a_shader;
 
-// A picture that is drawn by the precisions of the source may be so far off one in high precision, in codes.
-constexpr int most_codes_off = 2;
 // How many pictures are drawn both ways before a driver is taken to ignore the source's precisions.
 constexpr int pictures_both_ways = 3;
 
@@ -89,7 +88,7 @@ struct program_renderer::parts {
             throw complaint_of(source, linked);
         }
         require_fine_arithmetic(linked);
-        require_interfaces(linked);
+        require_interfaces(linked, source.fragment.file);
         bound = bind(source, translated, linked);
         claimed = claims_of(source, bound);
         if (std::none_of(bound.attributes.begin(), bound.attributes.end(),
@@ -107,48 +106,6 @@ struct program_renderer::parts {
                                     " roundings off, behind which a mistake could hide",
                                 "another driver, a software one, say");
         }
-    }
-
-    // A colour of three numbers leaves alpha undefined: 1 stands for it, and scenes have no other.
-    [[nodiscard]] bool writes_alpha() const {
-        const std::vector<active_attribute>& outputs = driver.linked().outputs;
-        return std::none_of(outputs.begin(), outputs.end(), [](const active_attribute& each) {
-            return each.location == 0 && shape_of(each.type).components == 3;
-        });
-    }
-
-    // A picture needs one colour, and that what the fragment stage reads is written.
-    void require_interfaces(const linked_program& linked) const {
-        const std::string& file = source.fragment.file;
-        if (!linked.inputs_unwritten.empty()) {
-            throw error({file, 0, 0},
-                        "the fragment stage reads `" + linked.inputs_unwritten.front() +
-                            "`, which the vertex stage does not write",
-                        "an output of that name and type in the vertex stage");
-        }
-        std::string others;
-        for (const active_attribute& each : linked.outputs) {
-            const bool built_in = each.name.starts_with("gl_Frag") && each.name != "gl_FragDepth";
-            if (each.location == 0 || built_in) {
-                const type_shape shape = shape_of(each.type);
-                if (!built_in &&
-                    (shape.components < 3 || shape.components > 4 || shape.whole || shape.columns != 0)) {
-                    throw error({file, 0, 0},
-                                "the fragment stage writes `" + each.name + "` as a " +
-                                    (shape.name.empty() ? "type that is no colour" : shape.name),
-                                "a vec4, a colour and its alpha, or a vec3");
-                }
-                return;
-            }
-            if (each.name != "gl_FragDepth") {
-                others += (others.empty() ? "`" : ", `") + each.name + "` at location " +
-                          std::to_string(each.location);
-            }
-        }
-        throw error({file, 0, 0},
-                    others.empty() ? "the fragment stage writes no colour"
-                                   : "the fragment stage writes only " + others,
-                    "a vec4 at location 0");
     }
 
     // Constants that cannot be set, or contradict one another, are told at once.
@@ -230,9 +187,9 @@ struct program_renderer::parts {
         draw_request request;
         request.width = the_scene.view.width;
         request.height = the_scene.view.height;
-        request.background[0] = static_cast<float>(written(the_scene.view.background.r));
-        request.background[1] = static_cast<float>(written(the_scene.view.background.g));
-        request.background[2] = static_cast<float>(written(the_scene.view.background.b));
+        request.background[0] = static_cast<float>(as_written(source, the_scene.view.background.r));
+        request.background[1] = static_cast<float>(as_written(source, the_scene.view.background.g));
+        request.background[2] = static_cast<float>(as_written(source, the_scene.view.background.b));
         request.background[3] = static_cast<float>(the_scene.view.background_alpha);
         const bool above = source.language == shading_language::glsl_vulkan ||
                            source.language == shading_language::hlsl ||
@@ -247,17 +204,10 @@ struct program_renderer::parts {
         if (driver.linked().other_precisions != 0 && (both_ways < pictures_both_ways || codes_off > 0)) {
             ++both_ways;
             request.as_written = 1;
-            note_precision(result, drawn_by_driver(request));
+            codes_off =
+                std::max(codes_off, program::codes_off_by_precision(result, drawn_by_driver(request)));
         }
         return result;
-    }
-
-    // What the shader writes for a linear colour that it writes as it is.
-    [[nodiscard]] double written(double linear) const {
-        const double kept = std::clamp(linear, 0.0, 1.0);
-        return source.output == output_kind::srgb    ? srgb_encoded(kept)
-               : source.output == output_kind::gamma ? std::pow(kept, 1 / source.gamma)
-                                                     : linear;
     }
 
     picture drawn_by_driver(const draw_request& request) {
@@ -270,104 +220,20 @@ struct program_renderer::parts {
         result.width = request.width;
         result.height = request.height;
         result.values.assign(answer.values.begin(), answer.values.end());
-        if (!writes_alpha()) {
+        if (!writes_alpha(driver.linked())) {
             for (std::size_t i = 3; i < result.values.size(); i += 4) {
                 result.values[i] = 1;
             }
         }
-        if (source.output == output_kind::linear) {
-            return result;
-        }
-        for (std::size_t i = 0; i < result.values.size(); ++i) {
-            if (i % 4 == 3 || std::isnan(result.values[i])) {
-                continue; // what is no number stays none
-            }
-            const double kept = std::clamp(static_cast<double>(result.values[i]), 0.0, 1.0);
-            result.values[i] = static_cast<float>(
-                source.output == output_kind::srgb ? srgb_decoded(kept) : std::pow(kept, source.gamma));
-        }
+        make_linear(source, result);
         return result;
     }
 
-    // How far off the picture by the precisions of the source is. A pixel that an edge has crossed says
-    // nothing.
-    void note_precision(const picture& high, const picture& as_written) {
-        std::size_t beyond = 0;
-        int most = 0;
-        for (std::size_t i = 0; i + 3 < high.values.size(); i += 4) {
-            int here = 0;
-            for (std::size_t c = 0; c < 3; ++c) {
-                here = std::max(
-                    here, std::abs(static_cast<int>(code_of(high.values[i + c], encoding::srgb)) -
-                                   static_cast<int>(code_of(as_written.values[i + c], encoding::srgb))));
-            }
-            beyond += here > most_codes_off ? 1U : 0U;
-            most = std::max(most, here);
-        }
-        if (most <= most_codes_off || beyond > high.pixels() / 500) {
-            codes_off = std::max(codes_off, most);
-        } else {
-            codes_off = std::max(codes_off, most_codes_off);
-        }
-    }
-
-    // Whether normals are made unit at the vertices or only at each fragment: what fits the unevenly scaled
-    // buoys better. Both are right.
     bool normals_unit_at_vertices() {
-        if (unit_at_vertices) {
-            return *unit_at_vertices;
+        if (!unit_at_vertices) {
+            unit_at_vertices =
+                fits_unit_at_vertices(source, claimed, [&](const scene& of) { return draw(of); });
         }
-        unit_at_vertices = true;
-        if (source.rate != rate::fragment || source.scale != scale_claim::any) {
-            return true;
-        }
-        scene buoys = verify::find_reference("buoys")->scene;
-        buoys.view.width = 96;
-        buoys.view.height = 60;
-        // Diffuse light alone, of one light, and its brightness left open: whatever else may be wrong with
-        // the program should not decide this.
-        buoys.ambient_strength = 0;
-        for (named_material& entry : buoys.materials) {
-            entry.look.specular = {};
-        }
-        if (std::find(claimed.kinds.begin(), claimed.kinds.end(), light_kind::directional) !=
-                claimed.kinds.end() &&
-            !claimed.in_order) {
-            std::erase_if(buoys.lights,
-                          [](const named_light& lamp) { return lamp.light.kind != light_kind::directional; });
-        }
-        const fitted_scene fitted = fit_to(claimed, buoys);
-        if (!fitted.fitted) {
-            return true;
-        }
-        picture drawn;
-        try {
-            drawn = draw(*fitted.fitted);
-        } catch (const program_stopped&) { // it will be told by what is to be drawn
-            return true;
-        }
-        const auto off = [&](bool at_vertices) {
-            const verify::caster casts(*fitted.fitted, {.unit_at_vertices = at_vertices});
-            double products = 0; // of found and expected, and so on: for the factor that fits best
-            double expected_squares = 0;
-            double found_squares = 0;
-            for (int y = 0; y < drawn.height; ++y) {
-                for (int x = 0; x < drawn.width; ++x) {
-                    const double expected = casts.at(x + 0.5, y + 0.5).color.r;
-                    const double found = drawn.color(x, y).r;
-                    if (source.output != output_kind::linear && found >= 1) {
-                        continue; // clamped: how much brighter it would be is not there
-                    }
-                    products += expected * found;
-                    expected_squares += expected * expected;
-                    found_squares += found * found;
-                }
-            }
-            const double sum =
-                expected_squares > 0 ? found_squares - products * products / expected_squares : 0;
-            return sum;
-        };
-        unit_at_vertices = off(true) <= off(false) || std::isnan(off(true));
         return *unit_at_vertices;
     }
 
@@ -434,7 +300,7 @@ fitted_scene fit_to_the_end(const program::claims& claimed, const scene& the_sce
 
 fitted_scene program_renderer::fit(const scene& the_scene) const {
     fitted_scene result = fit_to_the_end(parts_->claimed, the_scene);
-    if (!parts_->writes_alpha() && result.fitted) {
+    if (!writes_alpha(parts_->driver.linked()) && result.fitted) {
         bool changed = std::exchange(result.fitted->view.background_alpha, 1.0) != 1;
         for (named_material& each : result.fitted->materials) {
             changed = std::exchange(each.look.alpha, 1.0) != 1 || changed;
