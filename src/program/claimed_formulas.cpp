@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "program/guess_moves.hpp"
+#include "program/written_colors.hpp"
 #include "yurvo/formula/evaluate.hpp"
 #include "yurvo/numeric/functions.hpp"
 #include "yurvo/numeric/vec3.hpp"
@@ -77,18 +78,6 @@ std::optional<formulas::formula_set> parsed_formulas(const shader_program& of) {
     }
 }
 
-double as_written_by(const shader_program& of, double linear) {
-    switch (of.output) {
-    case output_kind::srgb:
-        return srgb_encoded(linear);
-    case output_kind::gamma:
-        return std::pow(linear, 1 / of.gamma);
-    case output_kind::linear:
-        break;
-    }
-    return linear;
-}
-
 double color_given_by(const formulas::formula_set& parsed, double value, std::size_t component = 0) {
     inputs all = lit_from(0, 20, 2, parsed.numbers);
     all[formulas::index_of(formulas::input::c)] = {value, value, value, 0};
@@ -97,11 +86,11 @@ double color_given_by(const formulas::formula_set& parsed, double value, std::si
 
 // Whether a color formula encodes twice, with what the stage does after it, by the curve or by a power that
 // stands for it.
-bool encodes_twice(const formulas::formula_set& parsed, const shader_program& of) {
+bool encodes_twice(const formulas::formula_set& parsed, const shader_program& of, std::size_t component) {
     constexpr double powers_apart = 0.03; // 1/2.2 for the curve, twice, is up to 0.02 away
     const std::array<double, 4> linear{0.02, 0.1, 0.3, 0.6};
     return std::all_of(linear.begin(), linear.end(), [&](double value) {
-        return std::abs(as_written_by(of, color_given_by(parsed, value)) -
+        return std::abs(as_written(of, color_given_by(parsed, value, component)) -
                         srgb_encoded(srgb_encoded(value))) < powers_apart;
     });
 }
@@ -159,10 +148,13 @@ std::vector<std::pair<std::string, std::string>> mistakes_in_formulas(const shad
         (of_slot(slot::specular, 100, 60, 2) > nothing || of_slot(slot::specular, 100, 80, 2) > nothing)) {
         found.emplace_back("specular", "specular-on-unlit-side");
     }
-    if (parsed.has(slot::color) && encodes_twice(parsed, of)) {
+    const auto in_a_component = [](auto&& holds) { return holds(0U) || holds(1U) || holds(2U); };
+    if (parsed.has(slot::color) &&
+        in_a_component([&](std::size_t component) { return encodes_twice(parsed, of, component); })) {
         found.emplace_back("color", "encode-twice");
     }
-    if (parsed.has(slot::color) && (wraps(parsed, 0) || wraps(parsed, 1) || wraps(parsed, 2))) {
+    if (parsed.has(slot::color) &&
+        in_a_component([&](std::size_t component) { return wraps(parsed, component); })) {
         found.emplace_back("color", "output-wraps");
     }
     if (parsed.has(slot::falloff)) {

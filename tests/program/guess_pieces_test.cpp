@@ -648,6 +648,17 @@ TEST_CASE("bands that are written into a shader: ladders of comparisons, and cos
     }
 }
 
+TEST_CASE("what a text declares and never reads means nothing") {
+    const std::string text =
+        "struct lamp { vec3 place; float pad; float rest; };\nuniform float left, over;\n"
+        "void main() { x = lamps[i].place * over; return rest; }";
+    CHECK(is_only_declared(text, "lamps[*].pad"));
+    CHECK_FALSE(is_only_declared(text, "lamps[*].place"));
+    CHECK_FALSE(is_only_declared(text, "rest"));
+    CHECK_FALSE(is_only_declared(text, "over"));
+    CHECK(is_only_declared(text, "left"));
+}
+
 TEST_CASE("what a claim's formulas take out is told by what they give") {
     using formulas::slot;
     struct claimed {
@@ -668,7 +679,8 @@ TEST_CASE("what a claim's formulas take out is told by what they give") {
              {slot::falloff, "1.0 / (1.0 + 0.1 * d * d)", ""},
              {slot::falloff, "clamp(10.0 / d, 0.0, 1.0)", ""},
              {slot::color, "pow(pow(c, vec3(1.0 / 2.2)), vec3(1.0 / 2.2))", "encode-twice"},
-             {slot::color, "pow(c, vec3(0.25))", ""}, // up to 0.06 away from twice
+             {slot::color, "vec3(c.r, pow(c.g, 0.2066), c.b)", "encode-twice"}, // in one component
+             {slot::color, "pow(c, vec3(0.25))", ""},                           // up to 0.06 away from twice
              {slot::color, "pow(c, vec3(1.0 / 2.2))", ""},
              {slot::color, "min(c, vec3(1.0))", ""},
              {slot::color, "fract(c)", "output-wraps"},
