@@ -72,7 +72,7 @@ TEST_CASE("a guess from the sources alone is right as it is written, and says ho
 
 TEST_CASE("a wrong shader is taken for what its names say where one mistake explains it then, and check "
           "names that" *
-          doctest::test_suite("slow")) {
+          doctest::test_suite("slow") * doctest::skip(!testing::patient)) {
     struct broken {
         std::string style, right, wrong, named;
         bool claimed = false; // as if it were meant, and a comment says what it would be otherwise
@@ -137,7 +137,8 @@ TEST_CASE("a wrong shader is taken for what its names say where one mistake expl
 }
 
 TEST_CASE("numbers that are written into a shader are claimed: a share of the light as ambient, a specular "
-          "factor, a power") {
+          "factor, a power" *
+          doctest::skip(!testing::patient)) {
     const std::string vertex = R"t(#version 330 core
 layout(location = 0) in vec3 aPlace; layout(location = 1) in vec3 aNormal;
 out vec3 at; out vec3 facing; uniform mat4 model, view, projection;
@@ -215,7 +216,7 @@ void main() {
 
 TEST_CASE(
     "alpha above 1 keeps no shader from being read by its colours, and a name that is the alpha is found" *
-    doctest::test_suite("slow")) {
+    doctest::test_suite("slow") * doctest::skip(!testing::patient)) {
     const std::string vertex = R"t(#version 330
 in vec3 position; in vec3 normal; uniform mat4 toWorld, toClip; uniform mat3 normalMatrix; out vec3 place; out vec3 facing;
 void main() { place = (toWorld * vec4(position, 1.0)).xyz; facing = normalMatrix * normal; gl_Position = toClip * vec4(place, 1.0); })t";
@@ -253,7 +254,8 @@ void main() {
     }
 }
 
-TEST_CASE("a guess for what no claim fits says that it is not right yet, and writes what it has") {
+TEST_CASE("a guess for what no claim fits says that it is not right yet, and writes what it has" *
+          doctest::skip(!testing::patient)) {
     const temporary_folder folder;
     write_whole(folder / "a.vert", R"t(#version 330
 in vec3 position; uniform mat4 modelViewProjection; out vec3 wave;

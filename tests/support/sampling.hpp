@@ -20,6 +20,10 @@ inline constexpr std::size_t one_in = 1;
 /// Whether lists are gone through to the end: what is counted over all of one only holds then.
 inline constexpr bool whole = one_in == 1;
 
+/// Whether what is tried many times over, as a guess tries claims, is tried again where one test has gone the
+/// same way: a guess takes minutes under the thread sanitizer.
+inline constexpr bool patient = one_in < 40;
+
 /// The scenes that a check of all is asked for, as words of a command: none, which is all, or some with
 /// lights of each kind.
 inline constexpr const char* scenes_asked = whole ? "" : " lantern-quay-inverse-square buoys-phong penumbras";
