@@ -76,6 +76,11 @@ guessed_bindings guess_bindings(const shader_program& the_program) {
             result.uniforms.push_back(std::move(guessed));
         }
     }
+    if (the_program.language == shading_language::hlsl) { // what is translated copies structures whole
+        for (guessed_name& each : result.uniforms) {
+            each.means = each.means.empty() && is_only_declared(text, each.name) ? "1" : each.means;
+        }
+    }
     tell_lights_apart(result.uniforms);
     for (guessed_name& each : result.uniforms) { // of what only all names together have told
         each.means = means_by_use(text, each);

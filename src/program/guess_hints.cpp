@@ -276,7 +276,8 @@ void take_hints(shader_program& of, const std::string& text) {
             exponent = number;
         }
     }
-    exponent = any_means("shininess") || of.model == model_kind::lambert ? std::nullopt : exponent;
+    const bool of_text = !of.formulas[formulas::slot::specular].empty(); // where its exponents stand
+    exponent = any_means("shininess") || of.model == model_kind::lambert || of_text ? std::nullopt : exponent;
     if (exponent) {
         constant("material.shininess", {*exponent});
     }

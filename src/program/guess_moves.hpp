@@ -46,6 +46,8 @@ std::string components_alone(const std::string& text, const std::string& name);
 // A component's letter as one of x, y, z, w; and what stands behind a name's last dot, without its index.
 char as_place(char letter);
 std::string last_name(const std::string& name);
+// Whether a text declares what is so called and never reads it, a member's bare name taken for it.
+bool is_only_declared(const std::string& text, const std::string& name);
 // Whether what is so called is a factor and neither a place nor a direction.
 bool used_as_color(const std::string& text, const std::string& name);
 // What the text says beside the name: the exponent of a power, alone or as the fourth number beside a factor;

@@ -153,6 +153,9 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
         if (!short_name.empty()) {
             return short_name;
         }
+        if (name == "ao" || name.find("occlusion") != std::string::npos) {
+            return "1"; // no scene has any
+        }
         if (name.find("att") != std::string::npos || name.find("falloff") != std::string::npos) {
             return first_of({{{"const"}, "lights[0].coefficients[0]"},
                              {{"lin"}, "lights[0].coefficients[1]"},
@@ -174,6 +177,10 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
     }
     if (name == "spe") {
         return "material.specular";
+    }
+    if (components == 3 &&
+        (name.find("atten") != std::string::npos || name.find("coeff") != std::string::npos)) {
+        return "lights[0].coefficients";
     }
     if (says_ambient(name)) {
         return of_material ? "material.ambient" : "ambient.light";

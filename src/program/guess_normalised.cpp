@@ -57,7 +57,8 @@ std::string factor_in(const std::string& text) {
 
 void take_normalised(shader_program& of, const std::string& text) {
     const std::string factor = factor_in(text);
-    if (!factor.empty() && of.model != model_kind::lambert) {
+    const auto is_free = [&](slot where) { return of.formulas[where].empty(); };
+    if (!factor.empty() && of.model != model_kind::lambert && is_free(slot::specular)) {
         static const text_pattern mirrored(R"(\breflect\s*\()");
         static const text_pattern gated(R"(\bif\s*\(\s*\w+\s*(?:>|<=)\s*0|\w\s*>\s*0(?:\.0?)?f?\s*\?)");
         of.formulas[slot::specular] =
@@ -66,7 +67,7 @@ void take_normalised(shader_program& of, const std::string& text) {
     }
     static const text_pattern over_pi("/\\s*" + std::string(pi) +
                                       R"(|\*\s*(?i:inv_?pi|one_over_pi|pi_inv|inverse_?pi)\b|\*\s*0?\.318)");
-    if (over_pi.is_in(text)) {
+    if (over_pi.is_in(text) && is_free(slot::diffuse)) {
         of.formulas[slot::diffuse] = "max(dot(n, l), 0.0) / pi";
     }
 }

@@ -43,6 +43,11 @@ constexpr std::array<std::string_view, 7> words_for_numbers{"param", "prop", "se
 
 char as_place(char letter) { return places[std::string_view("xyzwrgba").find(letter) % places.size()]; }
 
+bool is_only_declared(const std::string& text, const std::string& name) {
+    const std::string last = last_name(name);
+    return !text_pattern(R"((?:[^\w\s]|\breturn)\s*)" + last + R"(\b)").is_in(text);
+}
+
 std::string last_name(const std::string& name) {
     std::string last = name.substr(name.find_last_of('.') + 1); // npos + 1 is 0
     return last.substr(0, last.find('['));

@@ -15,11 +15,20 @@ namespace {
 
 void take(shader_program& changed, const written_formula& written) {
     changed.formulas[written.where] = written.text;
+    if (written.whole) {
+        changed.formulas[slot::diffuse] = "0.0";
+        changed.model = model_kind::blinn_phong;
+        const char* const factor = "material.specular";
+        if (std::find(changed.without.begin(), changed.without.end(), factor) == changed.without.end()) {
+            changed.without.emplace_back(factor);
+        }
+    }
     if (written.where == slot::falloff) {
         const auto speaks_of = [&](const char* what) { return written.text.find(what) != std::string::npos; };
-        changed.falloffs = std::vector{speaks_of("range")          ? falloff_kind::linear
-                                       : speaks_of("coefficients") ? falloff_kind::polynomial
-                                                                   : falloff_kind::inverse_square};
+        // Under any law the scenes have a range where a formula asks for one.
+        changed.falloffs = std::vector{speaks_of("coefficients") ? falloff_kind::polynomial
+                                       : speaks_of("range")      ? falloff_kind::linear
+                                                                 : falloff_kind::inverse_square};
     }
     for (const written_formula::number& number : written.numbers) {
         take_as(changed.uniforms, number.uniform, "numbers." + number.name);

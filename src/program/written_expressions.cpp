@@ -81,7 +81,7 @@ std::string text_reader::call(const std::string& name, std::size_t begin, std::s
     };
     const auto own = functions_.find(name);
     if (own != functions_.end()) {
-        return called(own->second, given);
+        return in_brackets(called(own->second, given));
     }
     const std::string first = given.empty() ? "" : given[0];
     if (name == "dot" && given.size() == 2) {
@@ -126,6 +126,7 @@ std::string text_reader::called(const written_function& what, const std::vector<
     std::vector<std::string> conditions;
     returned.swap(returned_);
     conditions.swap(conditions_);
+    const std::size_t ended_before = ended_.size();
     for (std::size_t i = 0; i < given.size(); ++i) {
         known_[what.takes[i]] = given[i];
     }
@@ -141,6 +142,7 @@ std::string text_reader::called(const written_function& what, const std::vector<
     }
     returned_ = std::move(returned);
     conditions_ = std::move(conditions);
+    ended_.resize(ended_before);
     known_ = outside;
     vectors_ = vectors;
     return made;

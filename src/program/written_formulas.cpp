@@ -20,7 +20,8 @@ constexpr std::size_t most_of_a_slot = 6;
 std::optional<slot> place_of(const std::string& text) {
     static const std::set<std::string> own{"d",       "(d * d)",      "dot(n, l)", "max(dot(n, l), 0.0)",
                                            "1.0 / d", "1.0 / (d * d)"};
-    if (own.contains(text) || text.find(lamp_place) != std::string::npos || holds_other_vectors(text)) {
+    if (own.contains(text) || has_word(text, "base") || text.find(lamp_place) != std::string::npos ||
+        holds_other_vectors(text)) {
         return std::nullopt;
     }
     const bool distance = has_word(text, "d");
@@ -61,23 +62,32 @@ std::vector<written_formula> written_formulas(const shader_program& of, const st
     }
     text_reader read(of, text);
     std::vector<written_formula> all;
-    const auto add = [&](slot where, const std::string& formula) {
+    const auto add = [&](slot where, const std::string& formula, bool whole = false) {
         const bool known = std::any_of(all.begin(), all.end(), [&](const written_formula& other) {
             return other.where == where && other.text == formula;
         });
-        written_formula made{where, formula, {}};
+        written_formula made{where, formula, {}, whole};
         for (const written_formula::number& each : read.numbers()) {
             if (has_word(formula, each.name.c_str())) {
                 made.numbers.push_back(each);
             }
         }
-        if (!known && is_taken(made)) {
+        const bool told = std::any_of(made.numbers.begin(), made.numbers.end(),
+                                      [](const written_formula::number& each) { return each.told; });
+        // What is diffuse and specular in one could take any mistake for a formula: only what says by its
+        // numbers that it is no model of ours.
+        if (!known && (!whole || told) && is_taken(made)) {
             all.push_back(std::move(made));
         }
     };
     for (const std::string& each : read.scalars) {
         if (const std::optional<slot> where = place_of(each)) {
             add(*where, each);
+        }
+    }
+    for (const std::string& each : read.shares) {
+        if (has_word(each, "base") && has_word(each, "v|h|r") && !holds_other_vectors(each)) {
+            add(slot::specular, each, true);
         }
     }
     for (const std::string& each : read.curves) {

@@ -21,6 +21,7 @@ struct written_formula {
         bool told = false; // its name says that it is one: `fogDensity`, `exposure`
     };
     std::vector<number> numbers;
+    bool whole = false; // of a specular formula: the diffuse share is in it
 };
 
 // `text` is the fragment stage's, without comments. What says no more than the models' own formulas is left

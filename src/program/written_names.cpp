@@ -12,8 +12,10 @@ namespace yurvo::inline v0_1::program {
 namespace {
 
 bool names_a_number(const shader_binding& bound) {
-    // Not `tint`, and not `primary`: those are a material's colours more often.
-    static const text_pattern words("(?i:fog|haze|mist|densit|wrap|exposure|decay)|(?:^|_)rim|Rim");
+    // Not `tint`, and not `primary`: those are a material's colours more often. A roughness that is an
+    // exponent says so behind that.
+    static const text_pattern words(
+        "(?i:fog|haze|mist|densit|wrap|exposure|decay|rough(?:ness)?$|metal(?:lic|ness)?$)|(?:^|_)rim|Rim");
     return words.is_in(last_name(bound.name));
 }
 
@@ -63,6 +65,9 @@ std::string name_meanings::value_of_uniform(const shader_binding& bound) {
         if (ends("].range")) {
             return "range";
         }
+        if (ends("].coefficients")) {
+            return "coefficients";
+        }
         for (const char* const known : {"cos_inner", "cos_outer", "inner", "outer", "exponent"}) {
             if (ends((std::string("].") + known).c_str())) {
                 return known;
@@ -79,6 +84,9 @@ std::string name_meanings::value_of_uniform(const shader_binding& bound) {
     }
     if (means == "view.eye") {
         return "eye";
+    }
+    if (means == "material.base" || means == "material.base_alpha") {
+        return "base";
     }
     if (means == "material.shininess") {
         return "shininess";

@@ -16,6 +16,12 @@ bool is_type(const std::string& word) {
     static const text_pattern type("^(?:float|half|double|(?:vec|float|half)[34])$");
     return type.is_in(word);
 }
+// Of how far away a light is, and of nothing that has a direction.
+bool is_of_distance(const std::string& text) {
+    static const text_pattern unknown(R"(\?\w)");
+    return has_word(text, "d") && !has_word(text, "n|l|v|h|r|position|eye|axis") &&
+           text.find(lamp_place) == std::string::npos && !unknown.is_in(text);
+}
 bool is_vector_type(const std::string& word) { return word.ends_with('3') || word.ends_with('4'); }
 
 std::string with_c(const std::string& curve, const std::string& in_its_place) {
@@ -93,13 +99,20 @@ std::size_t text_reader::read_one(std::size_t i, std::size_t end) {
     if ((first == "if" || first == "for" || first == "while") && i + 1 < end && words_[i + 1] == "(") {
         const std::size_t close = std::min(closed_at(words_, i + 1), end - 1);
         const std::string condition = first == "if" ? read(i + 2, close) : "";
+        const std::size_t ended_before = ended_.size();
         std::size_t behind = under(condition, close + 1, end);
+        if (first != "if") {
+            ended_.resize(ended_before);
+        }
         if (first == "if" && behind < end && words_[behind] == "else") {
             behind = under("!(" + condition + ")", behind + 1, end);
         }
         return behind;
     }
     const std::size_t stop = separator_at(words_, i, end, ";");
+    if ((first == "return" || first == "continue") && is_of_distance(all_conditions())) {
+        ended_.push_back(all_conditions());
+    }
     if (first == "return") {
         returned_.emplace_back(all_conditions(), read(i + 1, stop));
     } else {
@@ -163,6 +176,9 @@ void text_reader::assign(std::size_t at, std::size_t end, bool declares, bool ve
     std::string value = read(at + 2, end);
     if (vectors_.contains(name)) {
         note_curve(name, how, at + 2, end);
+        if (const std::optional<std::string> share = share_of_light(value)) {
+            shares.push_back(*share);
+        }
     }
     if (how != "=") {
         value = simplified(in_brackets(before) + " " + how[0] + " " + in_brackets(value));
@@ -174,8 +190,23 @@ void text_reader::assign(std::size_t at, std::size_t end, bool declares, bool ve
     note(known_[name]);
 }
 
+// What light falls off by, with where it ends: `if (d > range) continue;`, `if (d < range) { ... }`.
 void text_reader::note(const std::string& value) {
-    if (scalars.size() < most_noted &&
+    note_text(value);
+    if (!is_of_distance(value)) {
+        return;
+    }
+    for (const std::string& each : ended_) {
+        note_text(in_brackets(each) + " ? 0.0 : " + in_brackets(value));
+    }
+    const std::string within = all_conditions();
+    if (is_of_distance(within) && !value.starts_with(within + " ? ")) {
+        note_text(in_brackets(within) + " ? " + in_brackets(value) + " : 0.0");
+    }
+}
+
+void text_reader::note_text(const std::string& value) {
+    if (scalars.size() < most_noted && value.size() <= longest_part &&
         (value.find('?') == std::string::npos || value.find(" ? ") != std::string::npos)) {
         scalars.push_back(value);
     }
@@ -215,7 +246,7 @@ void text_reader::note_curve(const std::string& name, const std::string& how, st
         made = made.substr(1, made.size() - 2);
     }
     const bool of_color = of.size() == 1 && (hidden.contains(*of.begin()) || *of.begin() == name);
-    if (!of_color) { // a light's, or several
+    if (!of_color || has_word(made, "base")) { // a light's, or several
         curves_.erase(name);
         return;
     }
@@ -223,7 +254,7 @@ void text_reader::note_curve(const std::string& name, const std::string& how, st
     if (before != curves_.end()) {
         made = with_c(made, in_brackets(before->second));
     }
-    if (made != "c" && made.size() <= longest_text) {
+    if (made != "c" && made.size() <= longest_part) {
         curves_[name] = made;
         curves.push_back(made);
     }

@@ -26,6 +26,7 @@ class text_reader {
     std::set<std::string> vectors_;            // of those: of three numbers or four
     std::map<std::string, written_function> functions_;
     std::vector<std::string> conditions_;                       // under which a statement stands
+    std::vector<std::string> ended_;                            // by which distances a round is at its end
     std::vector<std::pair<std::string, std::string>> returned_; // under what, and what
     std::map<std::string, std::string> curves_; // what became of a colour, by the name that has it now
     int calls_within_ = 0;
@@ -35,12 +36,14 @@ class text_reader {
   public:
     std::vector<std::string> scalars; // all that was worked out, in order
     std::vector<std::string> curves;  // what became of a colour `c`
+    std::vector<std::string> shares;  // what lights were multiplied by
 
     text_reader(const shader_program& of, const std::string& text);
     [[nodiscard]] const std::vector<written_formula::number>& numbers() const { return names_.numbers; }
 
   private:
-    static constexpr std::size_t longest_text =
+    static constexpr std::size_t longest_text = 6000;
+    static constexpr std::size_t longest_part =
         600;                                    // what is longer is the whole lighting, and no part of it
     static constexpr int deepest_nesting = 100; // of brackets and blocks
 
@@ -54,6 +57,7 @@ class text_reader {
     void read_assignments(std::size_t begin, std::size_t end);
     void assign(std::size_t at, std::size_t end, bool declares, bool vector);
     void note(const std::string& value);
+    void note_text(const std::string& value);
     void note_curve(const std::string& name, const std::string& how, std::size_t begin, std::size_t end);
     // Expressions: written_expressions.cpp.
     std::string read(std::size_t begin, std::size_t end);

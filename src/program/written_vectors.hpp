@@ -27,6 +27,10 @@ std::string simplified(const std::string& made);
 // model has such a product.
 std::optional<std::string> dot_of(const std::string& a, const std::string& b);
 std::optional<std::string> length_of(const std::string& vector);
+// What a light's colour is multiplied by, where a text is a product of both, without its falloff: `(base +
+// shine) * dot(n, l)` of `(base + shine) * (?color / (d * d)) * dot(n, l)`. Nothing where something else is
+// unknown.
+std::optional<std::string> share_of_light(const std::string& added);
 // Whether a vector stands in a formula but in those.
 bool holds_other_vectors(const std::string& formula);
 

@@ -195,6 +195,84 @@ TEST_CASE("functions of the text's own are read where they are called, and each 
     CHECK(read("float f = two(d);", "float two(float x, float y) { return x / y; }\n").empty());
 }
 
+TEST_CASE("where light ends is read with what it falls off by: by leaving, by a block, and no longer than "
+          "the loop") {
+    const std::string law = "1.0 / (1.0 + 0.2 * d)";
+    for (const std::string statements :
+         {"if (d > reach) return; float f = 1.0 / (1.0 + 0.2 * d);",
+          "for (int i = 0; i < 2; ++i) { if (d > reach) { continue; } float f = 1.0 / (1.0 + 0.2 * d); }"}) {
+        CAPTURE(statements);
+        CHECK(has(read(statements), slot::falloff, "(d > range) ? 0.0 : (" + law + ")"));
+    }
+    CHECK(has(read("if (d < reach) { float f = 1.0 / (1.0 + 0.2 * d); }"), slot::falloff,
+              "(d < range) ? (" + law + ") : 0.0"));
+    // A gate on the cosine ends no falloff, nor does a loop that is over.
+    for (const std::string statements :
+         {"if (nl <= 0.0) return; float f = 1.0 / (1.0 + 0.2 * d);",
+          "for (int i = 0; i < 2; ++i) { if (d > reach) continue; } float f = 1.0 / (1.0 + 0.2 * d);"}) {
+        CAPTURE(statements);
+        const std::vector<written_formula> all = read(statements);
+        CHECK(has(all, slot::falloff, law));
+        CHECK(std::none_of(all.begin(), all.end(), [](const written_formula& each) {
+            return each.where == slot::falloff && each.text.find('?') != std::string::npos;
+        }));
+    }
+}
+
+TEST_CASE(
+    "what diffuse and specular light share is one formula, where its numbers tell that no model of ours is "
+    "meant") {
+    const std::string statements =
+        "vec3 mirrored = mix(vec3(0.04), paint, metallic);\n"
+        "vec3 shares = paint * (1.0 - metallic) / 3.0 + mirrored * pow(max(dot(n, h), "
+        "0.0), 9.0);\n"
+        "vec3 sum = vec3(0.0); sum += shares * lampLight * nl / (d * d);";
+    const std::string text = head + std::string("uniform float metallic;") + begin + statements + "}";
+    std::vector<std::pair<std::string, std::string>> means = usual;
+    means.emplace_back("metallic", "view.aspect");
+    shader_program of = stage(text, means);
+    const std::string formula =
+        "(base * (1.0 - metallic) / 3.0 + (mix(vec3(0.04), base, metallic)) * pow(max(dot(n, "
+        "h), 0.0), 9.0)) * (max(dot(n, l), 0.0))";
+    const std::vector<written_formula> all = written_formulas(of, text);
+    std::string found;
+    for (const written_formula& one : all) {
+        found += one.text + "\n";
+    }
+    CAPTURE(found);
+    const auto whole =
+        std::find_if(all.begin(), all.end(), [](const written_formula& each) { return each.whole; });
+    REQUIRE(whole != all.end());
+    CHECK(whole->where == slot::specular);
+    CHECK(whole->numbers.size() == 1);
+    CHECK(whole->numbers[0].uniform == "metallic");
+    // Brackets apart, which are the reader's own business.
+    const auto bare = [](std::string formula_text) {
+        std::erase_if(formula_text, [](char c) { return c == '(' || c == ')' || c == ' '; });
+        return formula_text;
+    };
+    CHECK(bare(whole->text) == bare(formula));
+    CHECK(take_told(of, text).front() == "specular");
+    CHECK(of.formulas[slot::diffuse] == "0.0");
+    CHECK(of.without == std::vector<std::string>{"material.specular"});
+    // With no such number it could be a mistake in a model of ours, and is not read.
+    const std::vector<written_formula> ours = read(
+        "vec3 sum = vec3(0.0); sum += (paint * nl + paint * pow(max(dot(n, h), 0.0), gloss)) * lampLight;");
+    CHECK(std::none_of(ours.begin(), ours.end(), [](const written_formula& each) { return each.whole; }));
+}
+
+TEST_CASE("a light's share is what its colour is multiplied by") {
+    CHECK(share_of_light("(base + dot(v, h)) * (?lamp * (1.0 / (d * d))) * max(dot(n, l), 0.0)") ==
+          "(base + dot(v, h)) * max(dot(n, l), 0.0)");
+    CHECK(share_of_light("?lamp.rgb * base / dot(n, v)") == "base / (dot(n, v))");
+    CHECK_FALSE(share_of_light("base * dot(n, l)").has_value());           // no light
+    CHECK_FALSE(share_of_light("base / ?lamp").has_value());               // divided by it
+    CHECK_FALSE(share_of_light("?lamp * texture(?a) + base").has_value()); // a sum
+    CHECK_FALSE(share_of_light("?lamp * base * (?other + 1.0)").has_value());
+    CHECK_FALSE(share_of_light("?lamp").has_value());
+    CHECK_FALSE(share_of_light("").has_value());
+}
+
 TEST_CASE("numbers of a formula are the uniforms that it asks for, told by their names or not") {
     const std::vector<written_formula> fog = read(
         "vec3 sum = lampLight * nl; sum = mix(fogColor, sum, exp(-density * distance(eyePosition, place)));");

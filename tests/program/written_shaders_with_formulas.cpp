@@ -193,6 +193,55 @@ void main() {
 })t",
          {"falloff = \"pow(max(1.0 - (d * d) / (range * range), 0.0), decay)\"",
           "\"lanterns[*].decay\" = \"numbers.decay\""}},
+        {"paint and metal by microfacets, ambient light of a share that occlusion takes from, a curve",
+         "",
+         lit_in_the_world,
+         R"t(#version 330 core
+in vec3 place;
+in vec3 facing;
+out vec4 seen;
+uniform vec3 paint, eye;
+uniform float metallic, roughness, ao;
+uniform vec3 lampPlaces[3];
+uniform vec3 lampColors[3];
+const float PI = 3.14159265;
+float facets(vec3 n, vec3 h, float rough) {
+    float a2 = rough * rough * rough * rough;
+    float c = max(dot(n, h), 0.0);
+    float below = c * c * (a2 - 1.0) + 1.0;
+    return a2 / (PI * below * below);
+}
+float masked(float c, float rough) {
+    float k = (rough + 1.0) * (rough + 1.0) / 8.0;
+    return c / (c * (1.0 - k) + k);
+}
+vec3 mirrored(float c, vec3 head_on) { return head_on + (1.0 - head_on) * pow(clamp(1.0 - c, 0.0, 1.0), 5.0); }
+void main() {
+    vec3 n = normalize(facing), v = normalize(eye - place);
+    vec3 head_on = mix(vec3(0.04), paint, metallic), sum = vec3(0.0);
+    for (int i = 0; i < 3; ++i) {
+        vec3 l = normalize(lampPlaces[i] - place), h = normalize(v + l);
+        float d = length(lampPlaces[i] - place);
+        vec3 arriving = lampColors[i] * (1.0 / (d * d));
+        float nl = max(dot(n, l), 0.0), nv = max(dot(n, v), 0.0);
+        vec3 f = mirrored(max(dot(h, v), 0.0), head_on);
+        vec3 shine = facets(n, h, roughness) * masked(nl, roughness) * masked(nv, roughness) * f / (4.0 * nv * nl + 0.0001);
+        sum += ((vec3(1.0) - f) * (1.0 - metallic) * paint / PI + shine) * arriving * nl;
+    }
+    vec3 ambient = vec3(0.03) * paint * ao;
+    vec3 color = ambient + sum;
+    color = color / (color + vec3(1.0));
+    seen = vec4(pow(color, vec3(1.0 / 2.2)), 1.0);
+})t",
+         {"diffuse = \"0.0\"", "roughness = \"numbers.roughness\"", "metallic = \"numbers.metallic\"",
+          "ao = 1", "color = \"c / (c + 1.0)\"", "\"ambient.light\" = 0.03"}},
+        lit_by_one_lamp(
+            "a law that ends at a reach", "vec3 attenuation; uniform float lampRange",
+            "if (d <= lampRange)\n        sum += lamp * (paint * cosine + shine * highlight) / "
+            "dot(attenuation, "
+            "vec3(1.0, d, d * d));",
+            {"falloff = \"(d <= range) ? (1.0 / dot(coefficients, vec3(1.0, d, (d * d)))) : 0.0\"",
+             "attenuation = \"lights[0].coefficients\""}),
         lit_by_one_lamp("fog between the eye and the quay", "vec3 fogColor; uniform float fogDensity",
                         "sum += lamp * (paint * cosine + shine * highlight) / (d * d);\n"
                         "sum = mix(fogColor, sum, exp(-fogDensity * length(eye - place)));",
