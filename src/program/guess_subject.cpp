@@ -208,7 +208,18 @@ bool guess_subject::one_mistake_explains(const shader_program& reading, std::siz
     if (before != explained_.end()) {
         return before->second;
     }
-    return may_go_on(tries) && (explained_[as_file] = diagnosed_as_one_mistake(reading));
+    if (!may_go_on(tries)) {
+        return false;
+    }
+    try {
+        return explained_[as_file] = diagnosed_as_one_mistake(reading);
+    } catch (const program_stopped&) {
+        throw;
+    } catch (const missing_error&) {
+        throw;
+    } catch (const error&) { // what cannot be drawn is explained by nothing
+        return explained_[as_file] = false;
+    }
 }
 
 bool guess_subject::diagnosed_as_one_mistake(const shader_program& reading) const {
