@@ -198,8 +198,9 @@ void take_hints(shader_program& of, const std::string& text) {
                            [](const text_pattern::match& each) { return each.parts[1] == each.parts[2]; });
     };
     if (of.formulas[slot::color].empty() &&
-        (has_twice(R"((\w+)\s*/\s*\(\s*(\w+)\s*\+\s*(?:vec3\s*\(\s*|float3\s*\(\s*)?1)") ||
-         has_twice(R"((\w+)\s*/\s*\(\s*(?:vec3\s*\(\s*|float3\s*\(\s*)?1(?:\.0?)?\s*\)?\s*\+\s*(\w+))"))) {
+        (has_twice(R"(\b([A-Za-z_]\w*)\s*/\s*\(\s*(\w+)\s*\+\s*(?:vec3\s*\(\s*|float3\s*\(\s*)?1)") ||
+         has_twice(
+             R"(\b([A-Za-z_]\w*)\s*/\s*\(\s*(?:vec3\s*\(\s*|float3\s*\(\s*)?1(?:\.0?)?\s*\)?\s*\+\s*(\w+))"))) {
         of.formulas[slot::color] = "c / (c + 1.0)";
     }
     // `(ambient + diffuse + specular) * paint`: the highlight has the base colour.

@@ -27,7 +27,9 @@ std::string guess_light_itself(std::string name, int components) {
         named = drop(word) || named;
     }
     std::erase_if(name, [](unsigned char c) { return std::isdigit(c) != 0; });
-    const std::string space = drop("view") || drop("eye") ? "_view" : drop("object") ? "_object" : "";
+    const std::string space = drop("view") || drop("eye")     ? "_view"
+                              : drop("object") || drop("obj") ? "_object"
+                                                              : "";
     drop("world");
     if (!named || !(name.empty() || name == "s")) {
         return "";

@@ -175,6 +175,10 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
     if (components == 2) {
         return first_of({{{"size", "resol", "viewport", "screen"}, "view.size"}}, name);
     }
+    const auto holds = [&](std::string_view word) { return name.find(word) != std::string::npos; };
+    if ((holds("eye") || holds("cam")) && (holds("obj") || holds("local"))) {
+        return "object.eye";
+    }
     if (name == "spe") {
         return "material.specular";
     }

@@ -227,13 +227,15 @@ class trying : climber {
             explained = explained_by_a_mistake({there, wider, lawful});
         }
         if (!explained) {
-            std::vector<reading> own = with_own_formulas(as_said);
+            // By what names say first: without the formula another law, or another curve, may have come
+            // nearer.
+            std::vector<reading> plain{first};
+            plain.insert(plain.end(), as_said.begin(), as_said.end());
+            std::vector<reading> own = with_own_formulas(plain);
             if (!own.empty() && own.front().off == 0) {
                 return std::move(own.front());
             }
-            // A formula and a mistake, which may have led to another law: by what names say first.
-            std::vector<reading> plain{first};
-            plain.insert(plain.end(), as_said.begin(), as_said.end());
+            // A formula and a mistake.
             explained = explained_by_a_mistake(with_each_own_formula(plain));
         }
         std::for_each(as_said.begin(), as_said.end(), [&](const reading& each) { keep(from, each); });

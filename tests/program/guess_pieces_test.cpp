@@ -58,6 +58,10 @@ TEST_CASE("names without their prefix, single letters and a light's own name say
     const std::vector<std::pair<std::string, std::string>> vectors{{"u_lampPosition", "lights[0].position"},
                                                                    {"lamp", "lights[0].position"},
                                                                    {"lampView", "lights[0].position_view"},
+                                                                   {"lampObj", "lights[0].position_object"},
+                                                                   {"eyeObj", "object.eye"},
+                                                                   {"cameraLocal", "object.eye"},
+                                                                   {"attenuation", "lights[0].coefficients"},
                                                                    {"radiance", "lights[0].light"},
                                                                    {"u_eye", "view.eye"},
                                                                    {"tide", ""}};
@@ -600,6 +604,21 @@ TEST_CASE("a highlight's factor, paint over pi and a cone that fades from its ax
                 return one.quantity == "lights[*].inner_degrees" && one.numbers == std::vector<double>{0};
             });
         CHECK(from_axis == each.fades.has_value());
+    }
+}
+
+TEST_CASE("a curve of one name over itself and 1 is seen in the text, and no falloff is taken for one") {
+    for (const auto& each : std::initializer_list<std::pair<std::string, std::string>>{
+             {"c = sum / (sum + 1.0);", "c / (c + 1.0)"},
+             {"c = sum / (vec3(1.0) + sum);", "c / (c + 1.0)"},
+             {"c = sum / (1 + sum);", "c / (c + 1.0)"},
+             {"a = 1.0 / (1.0 + 0.09 * d + 0.032 * d * d);", ""},
+             {"a = 1 / (1 + 1 * d);", ""},
+             {"c = sum / (rest + 1.0);", ""}}) {
+        CAPTURE(each.first);
+        shader_program of;
+        take_hints(of, each.first);
+        CHECK(of.formulas[formulas::slot::color] == each.second);
     }
 }
 

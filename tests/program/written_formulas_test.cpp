@@ -293,6 +293,15 @@ TEST_CASE("numbers of a formula are the uniforms that it asks for, told by their
         CHECK(fading[0].numbers[0].uniform == name);
         CHECK_FALSE(fading[0].numbers[0].told);
     }
+    // Steps have a number of their own, off what plain scenes have for cosines.
+    const std::string text = head + std::string("uniform float toonLevels;") + begin +
+                             "float f = floor(nl * toonLevels) / toonLevels; }";
+    std::vector<std::pair<std::string, std::string>> means = usual;
+    means.emplace_back("toonLevels", "material.shininess");
+    const std::vector<written_formula> steps = written_formulas(stage(text, means), text);
+    REQUIRE(has(steps, slot::diffuse, "floor(max(dot(n, l), 0.0) * toonLevels) / toonLevels"));
+    CHECK(steps[0].numbers[0].values == std::vector{3.7});
+    CHECK(steps[0].numbers[0].told);
     const std::vector<written_formula> rim = read("float f = exp(-d * rimPower);");
     REQUIRE(has(rim, slot::falloff, "exp(-d * rimPower)"));
     CHECK(rim[0].numbers[0].told);
