@@ -110,7 +110,8 @@ TEST_CASE("a page of one scene: lights changed in the browser give what is drawn
 }
 
 TEST_CASE(
-    "a page of a wrong shader names the mistake, shows what failed first, and a viewer that moves together") {
+    "a page of a wrong shader names the mistake, shows what failed first, and a viewer that moves together" *
+    doctest::skip(!testing::patient)) {
     const temporary_folder folder;
     const std::string in = "cd " + folder.path() + " && " + tool;
     REQUIRE(run(in + " new program p --rate fragment").status == 0);
