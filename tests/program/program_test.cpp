@@ -1008,6 +1008,7 @@ const char* const lamp_claim = R"t(format = 1
 language = "glsl"
 vertex = "a.vert"
 fragment = "a.frag"
+limit = 60.0
 model = "blinn-phong"
 rate = "fragment"
 kinds = ["point"]
