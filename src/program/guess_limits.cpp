@@ -155,7 +155,8 @@ std::vector<std::pair<std::string, std::string>> claimed_mistakes(const shader_p
     }
     std::string specular = of.formulas[slot::specular];
     std::erase(specular, ' ');
-    if (specular.find("*base") != std::string::npos) {
+    const bool both = of.formulas[slot::diffuse] == "0.0"; // the diffuse share is in it
+    if (specular.find("*base") != std::string::npos && !both) {
         add("specular", "specular-tinted-by-base");
     }
     for (const auto& [about, mistake] : mistakes_in_formulas(of)) {

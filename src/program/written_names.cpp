@@ -11,14 +11,19 @@ namespace yurvo::inline v0_1::program {
 
 namespace {
 
+// Into how many steps something is cut.
+bool names_steps(const shader_binding& bound) {
+    static const text_pattern words("(?i:levels|steps)$");
+    return words.is_in(last_name(bound.name));
+}
+
 bool names_a_number(const shader_binding& bound) {
     // Not `tint`, and not `primary`: those are a material's colours more often. A roughness that is an
     // exponent says so behind that.
     static const text_pattern words(
         "(?i:fog|haze|mist|densit|wrap|exposure|decay|rough(?:ness)?$|metal(?:lic|ness)?$)|(?:^|_)rim|Rim");
-    static const text_pattern counted("(?i:levels|steps)$");
     const bool of_cel = text_of(bound).starts_with("shading.");
-    return words.is_in(last_name(bound.name)) || (!of_cel && counted.is_in(last_name(bound.name)));
+    return words.is_in(last_name(bound.name)) || (!of_cel && names_steps(bound));
 }
 
 } // namespace
@@ -117,7 +122,6 @@ std::string name_meanings::own_number(const shader_binding& bound) {
     }
     static const text_pattern far("far|end|max|radius|size|reach|white");
     static const text_pattern near("near|start|begin|min");
-    static const text_pattern counted("(?:levels|steps)$");
     std::string name = last_name(bound.name);
     const std::string lower = lowered(name);
     name += formulas::fault_in_number_name(name).empty() ? "" : "_here";
@@ -125,10 +129,10 @@ std::string name_meanings::own_number(const shader_binding& bound) {
         text_pattern(R"(\b(?:vec|float|half)3\s+(?:\w+\s*,\s*)*)" + last_name(bound.name) + R"(\b)")
             .is_in(text_);
     // Steps that no cosine of a plain scene (1, 1/2, 3/5, 4/5, their roots) lies on.
-    const double value = far.is_in(lower)       ? 9.0
-                         : near.is_in(lower)    ? 0.7
-                         : counted.is_in(lower) ? 3.7
-                                                : 0.3 + 0.15 * static_cast<double>(numbers.size());
+    const double value = far.is_in(lower)     ? 9.0
+                         : near.is_in(lower)  ? 0.7
+                         : names_steps(bound) ? 3.7
+                                              : 0.3 + 0.15 * static_cast<double>(numbers.size());
     numbers.push_back({bound.name, name,
                        three ? std::vector<double>{0.11, 0.17, 0.23} : std::vector<double>{value},
                        names_a_number(bound)});

@@ -193,7 +193,7 @@ void text_reader::assign(std::size_t at, std::size_t end, bool declares, bool ve
 // What light falls off by, with where it ends: `if (d > range) continue;`, `if (d < range) { ... }`.
 void text_reader::note(const std::string& value) {
     note_text(value);
-    if (!is_of_distance(value)) {
+    if (scalars.size() >= most_noted || !is_of_distance(value)) {
         return;
     }
     for (const std::string& each : ended_) {

@@ -576,6 +576,13 @@ TEST_CASE("a highlight's factor, paint over pi and a cone that fades from its ax
     CHECK(claimed_mistakes(of) ==
           std::vector<std::pair<std::string, std::string>>{{"specular", "specular-on-unlit-side"}});
 
+    // So is a highlight in the base colour, but where it is the diffuse share as well.
+    of.formulas[formulas::slot::specular] = "pow(max(dot(n, h), 0.0), 9.0) * base * max(dot(n, l), 0.0)";
+    CHECK(claimed_mistakes(of) ==
+          std::vector<std::pair<std::string, std::string>>{{"specular", "specular-tinted-by-base"}});
+    of.formulas[formulas::slot::diffuse] = "0.0";
+    CHECK(claimed_mistakes(of).empty());
+
     // An edge alone, and 1 in the place of the other angle's cosine.
     struct cone {
         const char *text, *other;

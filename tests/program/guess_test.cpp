@@ -95,6 +95,8 @@ TEST_CASE("a wrong shader is taken for what its names say where one mistake expl
         {"light that falls off by", "normalize(l + v)", "(l + v) * 0.5", "half-not-normalized"},
         {"light that falls off by", "normalize(eye - place)", "normalize(place - eye)", "eye-vector-flipped"},
         {"fog between", "normalize(facing)", "facing", "normal-not-renormalized"},
+        {"paint and metal", "normalize(facing)", "facing", "normal-not-renormalized"},
+        {"paint and metal", "* arriving * nl", "* arriving", "specular-on-unlit-side", true},
         {"light that is whole", "seen = vec4(sum, 1.0)",
          "seen = vec4(pow(pow(sum, vec3(1.0 / 2.2)), vec3(1.0 / 2.2)), 1.0)", "encode-twice", true},
         {"lists side by side", "normalize(cameraPosition - place)", "normalize(place - cameraPosition)",
