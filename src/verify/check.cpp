@@ -9,6 +9,7 @@
 #include "verify/cast.hpp"
 #include "verify/expectations.hpp"
 #include "verify/judge.hpp"
+#include "verify/looked_at.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
@@ -19,8 +20,6 @@ namespace yurvo::inline v0_1::verify {
 
 namespace {
 
-constexpr int small_width = 320;
-constexpr int small_height = 200;
 // Where formulas are asked whether they can be decided at all: at steps and borders of cones either value is
 // right, and those are lines.
 constexpr int undecided_width = 160;

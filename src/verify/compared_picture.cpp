@@ -7,6 +7,7 @@
 #include "pipeline/parallel.hpp"
 #include "verify/cast.hpp"
 #include "verify/judge.hpp"
+#include "verify/looked_at.hpp"
 #include "yurvo/picture/encoding.hpp"
 
 namespace yurvo::inline v0_1::verify {
@@ -19,8 +20,8 @@ namespace {
 constexpr double tolerance_of_codes = 1.0;
 constexpr double tolerance_of_floats = 0.02;
 // At most so many pixels are compared for a verdict, and so many to find suspects.
-constexpr std::size_t most_compared = 300'000;
-constexpr std::size_t samples_of_suspects = 4'000;
+constexpr std::size_t most_compared = looked_at(300'000);
+constexpr std::size_t samples_of_suspects = looked_at(4'000);
 // Rounding at borders that are no edges of objects (a cone's, a band's) may put so many pixels on the other
 // side: one in 350.
 constexpr double share_at_borders = 1.0 / 350;
@@ -112,7 +113,7 @@ compared_picture::compared_picture(const scene& drawn, const picture& to_compare
       held(format),
       allowed(tolerances),
       right_renderer(right_one),
-      most_by_driver(by_driver_at_most) {
+      most_by_driver(looked_at(by_driver_at_most)) {
     fit_size();
     seen = see(the_scene);
     right = allowed.unit_at_vertices ? right_renderer.draw(the_scene) : painter({}).whole();
@@ -429,7 +430,7 @@ void compared_picture::choose_samples() {
         (is_off(at, found_at(at), fine_codes(right_at(at), {}, held)) ? off : well).push_back(at);
     }
     const std::size_t most = std::clamp<std::size_t>(samples_of_suspects * 8 / (the_scene.lights.size() + 4),
-                                                     800, samples_of_suspects);
+                                                     looked_at(800), samples_of_suspects);
     samples = some_of(off, most / 2);
     const std::vector<pixel_place> rest = some_of(well, most / 2);
     samples.insert(samples.end(), rest.begin(), rest.end());

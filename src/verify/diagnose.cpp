@@ -7,6 +7,7 @@
 #include "pipeline/parallel.hpp"
 #include "verify/candidates.hpp"
 #include "verify/compared_picture.hpp"
+#include "verify/looked_at.hpp"
 #include "verify/makeup.hpp"
 #include "verify/no_number.hpp"
 #include "yurvo/picture/encoding.hpp"
@@ -17,7 +18,7 @@ namespace {
 
 // Before all pixels are compared with a suspect's, so many have to agree; and so many tell whether two
 // suspects give one picture.
-constexpr std::size_t first_compared = 12'000;
+constexpr std::size_t first_compared = looked_at(12'000);
 // Most suspects are off at so many of the first few of those that the rest need not be asked.
 constexpr std::size_t glanced_at = 800;
 // A make-up that comes near to fewer of the samples says little.
@@ -329,7 +330,8 @@ class investigation {
             return value;
         };
         std::vector<makeup_sample> samples;
-        const std::size_t most = std::max<std::size_t>(400, 12'000 / (2 + on_.the_scene.lights.size()));
+        const std::size_t most =
+            std::max(looked_at(400), looked_at(12'000) / (2 + on_.the_scene.lights.size()));
         for (const pixel_place& at : some_of(on_.compared, most)) {
             makeup_sample sample;
             sample.x = at.x;

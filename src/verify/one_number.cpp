@@ -9,6 +9,7 @@
 
 #include "pipeline/parallel.hpp"
 #include "verify/compared_picture.hpp"
+#include "verify/looked_at.hpp"
 #include "yurvo/pipeline/draw.hpp"
 
 namespace yurvo::inline v0_1::verify {
@@ -86,7 +87,7 @@ const std::vector<number_of_scenes>& numbers() {
 }
 
 constexpr std::size_t few_compared = 5'000;
-constexpr std::size_t samples_of_all = 900;
+constexpr std::size_t samples_of_all = looked_at(900);
 constexpr int grid = 20;       // places on the scale that are tried first
 constexpr int narrowings = 56; // of the interval between two of them, by the golden section
 // After so many the place on the scale is known to 3e-4 of it. With a number that is right hardly a sample is
