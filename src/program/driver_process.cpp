@@ -145,13 +145,6 @@ pid_t start_driver(int socket, int other_end) {
 
 } // namespace
 
-// A driver that the thread sanitizer watches draws so many times as slowly, whatever the shader is.
-#if defined(__SANITIZE_THREAD__)
-constexpr double slowed_down = 6;
-#else
-constexpr double slowed_down = 1;
-#endif
-
 struct driver_process::parts {
     driver_sources sources;
     double limit;

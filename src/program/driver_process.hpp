@@ -19,6 +19,14 @@ struct driver_sources {
     bool old_dialect = false; // a GLSL from before 1.40, which a core context does not take
 };
 
+// How many times a limit is waited: a driver that the thread sanitizer watches takes longer, whatever the
+// shader is.
+#if defined(__SANITIZE_THREAD__)
+inline constexpr double slowed_down = 6;
+#else
+inline constexpr double slowed_down = 1;
+#endif
+
 class driver_process {
     struct parts;
     std::unique_ptr<parts> parts_;

@@ -231,7 +231,8 @@ TEST_CASE("the kernel ends a driver's process that uses all processors for longe
         }
         // The limit on each of them, two seconds for the end, and what starting the driver took: less than
         // the limit again.
-        const auto whole = static_cast<rlim_t>(20 * std::max(1U, std::thread::hardware_concurrency()));
+        const auto whole =
+            static_cast<rlim_t>(20 * slowed_down * std::max(1U, std::thread::hardware_concurrency()));
         return seconds.rlim_cur >= whole + 2 && seconds.rlim_cur <= 2 * whole + 2;
     }));
 }
