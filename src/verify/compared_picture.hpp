@@ -8,25 +8,15 @@
 #include <string>
 #include <vector>
 
+#include "verify/fine_codes.hpp"
 #include "verify/point_by_point.hpp"
 #include "yurvo/verify/diagnose.hpp"
 
 namespace yurvo::inline v0_1::verify {
 
-// Codes, 0 to 255, not rounded: red, green, blue, alpha.
-using codes = std::array<double, 4>;
-
 struct pixel_place {
     int x = 0, y = 0;
 };
-
-// What comes of a linear colour where the curve of its format was left out, or applied twice; decoded as its
-// format is.
-double with_curve_mistaken(double linear, mistake which, pixel_format held);
-bool is_float(pixel_format held);
-
-// What a mistaken program writes for the light of a pixel, in the codes of a format.
-codes fine_codes(const lit_pixel& pixel, const mistake_set& wrong, pixel_format held, double exposure = 1);
 
 // A factor with three decimals.
 std::string factor_text(double factor);
