@@ -4,7 +4,6 @@
 #include <utility>
 
 #include "program/guess_numbers.hpp"
-#include "program/source_text.hpp"
 
 namespace yurvo::inline v0_1::program {
 
@@ -15,8 +14,8 @@ constexpr double never = guess_subject::never;
 }
 
 climber::climber(const shader_program& first, const std::function<void(const std::string&)>& tell_to)
-    : fragment(without_comments(first.fragment.source)),
-      text(without_comments(first.vertex.source) + "\n" + fragment),
+    : stages(first),
+      text(stages.vertex + "\n" + stages.fragment),
       subject(first, text),
       literals(numbers_in(text)),
       tell(tell_to) {}
@@ -93,7 +92,7 @@ std::optional<reading> climber::with_numbers(const reading& from) {
 std::vector<reading> climber::with_own_formulas(const std::vector<reading>& from) {
     std::vector<reading> best;
     for (const reading& each : from) {
-        const std::vector<move> written = moves_of_written(each.program, fragment);
+        const std::vector<move> written = moves_of_written(each.program, stages);
         for (reading& made : step({each}, written, 0.02, subject.tried() + few_tries)) {
             keep(best, std::move(made));
         }
@@ -104,7 +103,7 @@ std::vector<reading> climber::with_own_formulas(const std::vector<reading>& from
 std::vector<reading> climber::with_each_own_formula(const std::vector<reading>& from) {
     std::vector<reading> all;
     for (const reading& each : from) {
-        for (const move& written : moves_of_written(each.program, fragment)) {
+        for (const move& written : moves_of_written(each.program, stages)) {
             if (!subject.may_go_on(most_tries)) {
                 break;
             }
@@ -128,7 +127,7 @@ reading climber::by_own_formulas(const std::vector<reading>& from, const std::ve
     if (best.empty()) {
         return from.front();
     }
-    std::vector<move> all = moves_of_written(best.front().program, fragment);
+    std::vector<move> all = moves_of_written(best.front().program, stages);
     all.insert(all.end(), usual.begin(), usual.end());
     return climb(best, all, 0.02, subject.tried() + likely_tries / 2);
 }

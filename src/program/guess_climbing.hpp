@@ -11,6 +11,7 @@
 #include "program/guess_moves.hpp"
 #include "program/guess_reading.hpp"
 #include "program/guess_subject.hpp"
+#include "program/written_formulas.hpp"
 
 namespace yurvo::inline v0_1::program {
 
@@ -20,8 +21,8 @@ inline constexpr std::size_t few_tries = 100;    // of what is claimed, with nam
 inline constexpr std::size_t most_tries = 1200;  // of all
 
 struct climber {
-    std::string fragment; // the source, without comments
-    std::string text;     // of both sources
+    stage_texts stages;
+    std::string text; // of both
     guess_subject subject;
     std::vector<double> literals;  // numbers that the text has
     std::vector<std::string> said; // what names say

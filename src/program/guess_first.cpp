@@ -7,6 +7,7 @@
 #include "program/guess_moves.hpp"
 #include "program/guess_words.hpp"
 #include "program/source_text.hpp"
+#include "program/written_formulas.hpp"
 #include "scene/text_pattern.hpp"
 
 namespace yurvo::inline v0_1::program {
@@ -103,7 +104,7 @@ shader_program first_reading(const shader_program& sources, const guessed_bindin
         }
     }
     // Before the hints: what is a number of the claim is no light's strength, for one.
-    for (const std::string& place : take_told(first, without_comments(sources.fragment.source))) {
+    for (const std::string& place : take_told(first, stage_texts(sources))) {
         how[place] = as_the_text_has_it;
     }
     take_hints(first, text);

@@ -8,6 +8,7 @@
 
 #include "program/guess_constants.hpp"
 #include "program/guess_moves.hpp"
+#include "program/shader_words.hpp"
 #include "program/source_text.hpp"
 #include "scene/text_pattern.hpp"
 
@@ -131,14 +132,16 @@ void take_cone_from_axis(shader_program& of, const std::string& text) {
 } // namespace
 
 rate likely_rate(const shader_program& sources, const guessed_bindings& guessed) {
-    const std::string fragment = without_comments(sources.fragment.source);
+    const bool in_one_file = sources.language == shading_language::hlsl; // both stages, as a rule
+    const std::string whole = without_comments(sources.fragment.source);
+    const std::string fragment = in_one_file ? text_reached_from(whole, sources.fragment.entry) : whole;
     for (const guessed_name& each : guessed.uniforms) {
         if (!each.means.starts_with("lights")) {
             continue;
         }
         const std::string first = each.name.substr(0, each.name.find_first_of("[."));
-        if (text_pattern::word(first).is_in(fragment) || sources.language == shading_language::hlsl ||
-            sources.language == shading_language::spirv) {
+        const std::string name = in_one_file ? last_name(each.name) : first; // blocks are not named there
+        if (text_pattern::word(name).is_in(fragment) || sources.language == shading_language::spirv) {
             return rate::fragment;
         }
     }

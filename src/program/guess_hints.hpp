@@ -9,6 +9,8 @@
 
 namespace yurvo::inline v0_1::program {
 
+struct stage_texts;
+
 // Where the lighting is worked out, as far as the text says: the stage that names a light.
 rate likely_rate(const shader_program& sources, const guessed_bindings& guessed);
 
@@ -19,9 +21,9 @@ void take_hints(shader_program& of, const std::string& text);
 // A highlight whose factor keeps its light the same for any exponent, `(s + 8) / (8 * PI)`; a base colour
 // over pi.
 void take_normalised(shader_program& of, const std::string& text);
-// What the fragment stage does with numbers whose names tell that they are the shader's own: fog, an
+// What the stage that lights does with numbers whose names tell that they are the shader's own: fog, an
 // exposure. Gives the places of the formulas that it has taken.
-std::vector<std::string> take_told(shader_program& of, const std::string& text);
+std::vector<std::string> take_told(shader_program& of, const stage_texts& texts);
 
 // What an attribute whose name says nothing is by what the vertex stage does with it: a place is multiplied
 // with w = 1.

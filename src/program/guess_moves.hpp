@@ -12,6 +12,8 @@
 
 namespace yurvo::inline v0_1::program {
 
+struct stage_texts;
+
 // One way to change a guess: what it is about, what it says, and how it is done.
 struct move {
     std::string about; // a uniform's name, or `model`, `falloff`, ...
@@ -85,9 +87,9 @@ void fade_cones(shader_program& of, penumbra_kind kind);
 // Highlights with a factor that keeps their light the same for any exponent: with n·h or r·v, times the
 // cosine, behind a gate or without.
 std::vector<move> moves_of_normalised();
-// What the fragment stage's text works out, as formulas. They make right whatever it does there, mistakes
+// What the text works out where it lights, as formulas. They make right whatever it does there, mistakes
 // too: they are for what no mistake explains.
-std::vector<move> moves_of_written(const shader_program& of, const std::string& text);
+std::vector<move> moves_of_written(const shader_program& of, const stage_texts& texts);
 inline constexpr const char* as_the_text_has_it = "as the text has it: see that it is what is meant";
 // Formulas of the distance, and of the range if only those are asked for.
 std::vector<move> formulas_of_falloff(bool by_range_only);

@@ -70,7 +70,7 @@ class trying : climber {
                    std::none_of(mistakes.begin(), mistakes.end(),
                                 [](const auto& one) { return one.first == "color"; });
         };
-        for (const move& each : moves_of_written(right.program, fragment)) {
+        for (const move& each : moves_of_written(right.program, stages)) {
             const bool falloff = each.about == "falloff" && !fades;
             reading further = right;
             each.make(further.program);
@@ -238,6 +238,19 @@ class trying : climber {
             // A formula and a mistake.
             explained = explained_by_a_mistake(with_each_own_formula(plain));
         }
+        // Several formulas, with names as they are: what comes nearer without them leads away from there.
+        const auto right_by_its_text = [&](const reading& written) {
+            if (written.off == 0) {
+                explained = explained_by_a_mistake(without_each_formula(written));
+            }
+            return written.off == 0 && !explained;
+        };
+        if (!explained) {
+            reading written = by_own_formulas({first}, {});
+            if (right_by_its_text(written)) {
+                return written;
+            }
+        }
         std::for_each(as_said.begin(), as_said.end(), [&](const reading& each) { keep(from, each); });
         reading best = climb(from, moves.usual, 0.02, likely_tries);
         best = climb({best}, known, 0.02, likely_tries + 150);
@@ -253,11 +266,8 @@ class trying : climber {
         if (!explained) {
             from.insert(from.begin(), as_said.begin(), as_said.end());
             reading written = by_own_formulas(from, moves.usual);
-            if (written.off == 0) {
-                explained = explained_by_a_mistake(without_each_formula(written));
-                if (!explained) {
-                    return written;
-                }
+            if (right_by_its_text(written)) {
+                return written;
             }
         }
         // What is unlikely may be all that is wanting to what names say.

@@ -42,18 +42,18 @@ void take(shader_program& changed, const written_formula& written) {
 
 } // namespace
 
-std::vector<move> moves_of_written(const shader_program& of, const std::string& text) {
+std::vector<move> moves_of_written(const shader_program& of, const stage_texts& texts) {
     std::vector<move> moves;
-    for (const written_formula& each : written_formulas(of, text)) {
+    for (const written_formula& each : written_formulas(of, texts)) {
         moves.push_back({std::string(formulas::descriptor_of(each.where).name), as_the_text_has_it,
                          [each](shader_program& changed) { take(changed, each); }, ""});
     }
     return moves;
 }
 
-std::vector<std::string> take_told(shader_program& of, const std::string& text) {
+std::vector<std::string> take_told(shader_program& of, const stage_texts& texts) {
     std::vector<std::string> taken;
-    for (const written_formula& each : written_formulas(of, text)) {
+    for (const written_formula& each : written_formulas(of, texts)) {
         const bool told = !each.numbers.empty() && std::all_of(each.numbers.begin(), each.numbers.end(),
                                                                [](const auto& one) { return one.told; });
         const std::string place(formulas::descriptor_of(each.where).name);

@@ -1,6 +1,7 @@
 #include "program/shader_words.hpp"
 
 #include <cctype>
+#include <set>
 
 #include "scene/text_pattern.hpp"
 
@@ -89,6 +90,56 @@ std::vector<std::string> shader_words(const std::string& text) {
         }
     }
     return words;
+}
+
+std::map<std::string, written_function> written_functions(const std::vector<std::string>& words) {
+    std::map<std::string, written_function> functions;
+    for (std::size_t i = 0; i + 2 < words.size(); ++i) {
+        if (!is_name(words[i]) || !is_name(words[i + 1]) || words[i + 2] != "(" || words[i] == "return") {
+            continue;
+        }
+        const std::size_t close = closed_at(words, i + 2);
+        std::size_t open = close + 1;
+        while (open < words.size() && words[open] != "{" && words[open] != ";") {
+            ++open; // a semantic
+        }
+        if (open >= words.size() || words[open] != "{") {
+            continue;
+        }
+        written_function made;
+        for (std::size_t w = i + 3; w <= close; ++w) {
+            if ((words[w] == "," || words[w] == ")") && is_name(words[w - 1])) {
+                made.takes.push_back(words[w - 1]);
+            }
+        }
+        made.begin = open + 1;
+        made.end = closed_at(words, open);
+        functions[words[i + 1]] = made;
+        i = made.end;
+    }
+    return functions;
+}
+
+std::string text_reached_from(const std::string& text, const std::string& function) {
+    const std::vector<std::string> words = shader_words(text);
+    const std::map<std::string, written_function> functions = written_functions(words);
+    if (!functions.contains(function)) {
+        return text;
+    }
+    std::string reached;
+    std::set<std::string> known{function};
+    std::vector<std::string> waiting{function};
+    while (!waiting.empty()) {
+        const written_function& body = functions.at(waiting.back());
+        waiting.pop_back();
+        for (std::size_t i = body.begin; i < body.end; ++i) {
+            reached += words[i] + " ";
+            if (functions.contains(words[i]) && known.insert(words[i]).second) {
+                waiting.push_back(words[i]);
+            }
+        }
+    }
+    return reached;
 }
 
 } // namespace yurvo::inline v0_1::program

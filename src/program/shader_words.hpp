@@ -2,6 +2,7 @@
 #pragma once
 
 #include <cstddef>
+#include <map>
 #include <string>
 #include <vector>
 
@@ -17,5 +18,15 @@ std::size_t closed_at(const std::vector<std::string>& words, std::size_t open);
 // Where a separator stands that no ( holds; `end` where none does.
 std::size_t separator_at(const std::vector<std::string>& words, std::size_t begin, std::size_t end,
                          const char* separator);
+
+struct written_function {
+    std::vector<std::string> takes; // its parameters' names
+    std::size_t begin = 0, end = 0; // its body's words
+};
+// By their names; of several with one name the last.
+std::map<std::string, written_function> written_functions(const std::vector<std::string>& words);
+// The bodies of a function and of all that it calls, word by word; the whole text where there is no such
+// function.
+std::string text_reached_from(const std::string& text, const std::string& function);
 
 } // namespace yurvo::inline v0_1::program

@@ -28,6 +28,7 @@ std::string text_reader::read(std::size_t begin, std::size_t end) {
 
 std::string text_reader::read_words(std::size_t begin, std::size_t end) {
     std::string made;
+    std::string before; // the piece that a member would be of
     for (std::size_t i = begin; i < end; ++i) {
         const std::string& word = words_[i];
         std::string piece = word;
@@ -45,9 +46,14 @@ std::string text_reader::read_words(std::size_t begin, std::size_t end) {
         } else if (is_name(word)) {
             piece = value_of(word);
         } else if (word == "." && i + 1 < end) {
-            made += "." + words_[++i];
+            const std::string& member = words_[++i];
+            if (!((member == "xyz" || member == "rgb") &&
+                  is_place_or_direction(before))) { // which have no fourth
+                made += "." + member;
+            }
             continue;
         }
+        before = piece;
         if (made.ends_with('/')) { // what light is divided by may be its falloff
             note(simplified("1.0 / " + piece));
         }
@@ -57,7 +63,7 @@ std::string text_reader::read_words(std::size_t begin, std::size_t end) {
             return "?long";
         }
     }
-    return simplified(made);
+    return simplified(transformed(made));
 }
 
 std::vector<std::string> text_reader::arguments(std::size_t begin, std::size_t end) {
@@ -105,8 +111,18 @@ std::string text_reader::call(const std::string& name, std::size_t begin, std::s
     if (name == "vec4" || name == "float4" || name == "half4") {
         return given.size() == 2 ? in_brackets(first) : "?" + name;
     }
-    if (name == "float" || name == "half") {
+    if (name == "float" || name == "half" ||
+        (name == "vec3" && given.size() == 1 && is_place_or_direction(first))) {
         return in_brackets(first);
+    }
+    static const std::set<std::string> of_matrices{"mat3",     "mat4",    "float3x3",
+                                                   "float4x4", "inverse", "transpose"};
+    if (is_matrix(first) && given.size() == 1 && of_matrices.contains(name)) {
+        return first;
+    }
+    if (name == "mul" && given.size() == 2 && (is_matrix(first) || is_matrix(given[1]))) {
+        return in_brackets(is_matrix(first) ? transformed(first + " * " + in_brackets(given[1]))
+                                            : transformed(given[1] + " * " + in_brackets(first)));
     }
     const auto renamed = other.find(name);
     const std::string as = renamed == other.end() ? name : renamed->second;

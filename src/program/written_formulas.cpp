@@ -5,6 +5,7 @@
 #include <optional>
 #include <set>
 
+#include "program/source_text.hpp"
 #include "program/written_reader.hpp"
 #include "program/written_vectors.hpp"
 
@@ -56,11 +57,14 @@ bool is_taken(const written_formula& made) {
 
 } // namespace
 
-std::vector<written_formula> written_formulas(const shader_program& of, const std::string& text) {
-    if (of.rate != rate::fragment) {
+stage_texts::stage_texts(const shader_program& of)
+    : vertex(without_comments(of.vertex.source)), fragment(without_comments(of.fragment.source)) {}
+
+std::vector<written_formula> written_formulas(const shader_program& of, const stage_texts& texts) {
+    if (of.rate == rate::face) {
         return {};
     }
-    text_reader read(of, text);
+    text_reader read(of, texts.lit_at(of.rate));
     std::vector<written_formula> all;
     const auto add = [&](slot where, const std::string& formula, bool whole = false) {
         const bool known = std::any_of(all.begin(), all.end(), [&](const written_formula& other) {

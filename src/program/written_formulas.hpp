@@ -1,6 +1,6 @@
-// written_formulas: what a fragment stage's text works out, as formulas that a claim may have: its falloff,
-// its diffuse and specular shares, what it does with the colour at last. They are readings, which drawing
-// confirms or does not.
+// written_formulas: what the text of the stage that lights works out, as formulas that a claim may have: its
+// falloff, its diffuse and specular shares, what it does with the colour at last. They are readings, which
+// drawing confirms or does not.
 #pragma once
 
 #include <string>
@@ -24,8 +24,17 @@ struct written_formula {
     bool whole = false; // of a specular formula: the diffuse share is in it
 };
 
-// `text` is the fragment stage's, without comments. What says no more than the models' own formulas is left
+// The sources without comments.
+struct stage_texts {
+    std::string vertex, fragment;
+
+    explicit stage_texts(const shader_program& of);
+    // Of the stage that works out the light.
+    [[nodiscard]] const std::string& lit_at(rate at) const { return at == rate::vertex ? vertex : fragment; }
+};
+
+// What says no more than the models' own formulas is left
 // out, and what would not be taken as a formula.
-std::vector<written_formula> written_formulas(const shader_program& of, const std::string& text);
+std::vector<written_formula> written_formulas(const shader_program& of, const stage_texts& texts);
 
 } // namespace yurvo::inline v0_1::program

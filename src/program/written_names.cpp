@@ -32,6 +32,10 @@ std::string name_meanings::of(const std::string& name) {
     if (const shader_binding* const bound = uniform(name)) {
         return value_of_uniform(*bound);
     }
+    if (const shader_binding* const bound = attribute(name)) {
+        const std::string means = text_of(*bound);
+        return means == "position" ? means : means == "normal" ? "n" : "?" + name;
+    }
     if (is_varying(name)) {
         return of_varying(name);
     }
@@ -56,6 +60,12 @@ const shader_binding* name_meanings::uniform(const std::string& name) const {
 std::string name_meanings::value_of_uniform(const shader_binding& bound) {
     const std::string means = text_of(bound);
     const auto ends = [&](const char* with) { return means.ends_with(with); };
+    if (ends("to_world")) {
+        return matrix_to_world;
+    }
+    if (ends("to_view")) {
+        return matrix_to_view;
+    }
     if (names_a_number(bound)) {
         return own_number(bound);
     }
@@ -139,9 +149,19 @@ std::string name_meanings::own_number(const shader_binding& bound) {
     return name;
 }
 
+// Where vertices are lit, their attributes are what is given.
+const shader_binding* name_meanings::attribute(const std::string& name) const {
+    if (of_.rate != rate::vertex) {
+        return nullptr;
+    }
+    const auto found = std::find_if(of_.attributes.begin(), of_.attributes.end(),
+                                    [&](const shader_binding& each) { return each.name == last_name(name); });
+    return found == of_.attributes.end() ? nullptr : &*found;
+}
+
 bool name_meanings::is_varying(const std::string& name) const {
     return text_pattern(
-               R"((?:\b(?:in|varying)\s+(?:(?:highp|mediump|lowp)\s+)?vec[34]|\bfloat[34])\s+(?:\w+\s*,\s*)*)" +
+               R"((?:\b(?:in|varying|attribute)\s+(?:(?:highp|mediump|lowp)\s+)?vec[34]|\bfloat[34])\s+(?:\w+\s*,\s*)*)" +
                last_name(name) + R"(\b)")
         .is_in(text_);
 }
@@ -153,6 +173,7 @@ std::string name_meanings::of_varying(const std::string& name) const {
         return "?" + name;
     }
     const bool in_view =
+        of_.rate != rate::vertex &&
         std::any_of(of_.uniforms.begin(), of_.uniforms.end(),
                     [](const shader_binding& each) { return text_of(each).ends_with("position_view"); });
     return normal.is_in(lower) ? "n" : in_view ? "(position - eye)" : "position";

@@ -1,4 +1,4 @@
-// written_names: what a name of a fragment stage's text is in a formula.
+// written_names: what a name is in a formula, in the text of the stage that lights.
 #pragma once
 
 #include <optional>
@@ -27,6 +27,7 @@ class name_meanings {
     std::string value_of_uniform(const shader_binding& bound);
     [[nodiscard]] bool asks_for_number(const shader_binding& bound) const;
     std::string own_number(const shader_binding& bound);
+    [[nodiscard]] const shader_binding* attribute(const std::string& name) const;
     [[nodiscard]] bool is_varying(const std::string& name) const;
     [[nodiscard]] std::string of_varying(const std::string& name) const;
     [[nodiscard]] std::optional<std::string> constant(const std::string& name) const;

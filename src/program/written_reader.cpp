@@ -38,37 +38,10 @@ std::string with_c(const std::string& curve, const std::string& in_its_place) {
 } // namespace
 
 text_reader::text_reader(const shader_program& of, const std::string& text)
-    : words_(shader_words(text)), names_(of, text) {
-    find_functions();
-    const auto main = functions_.find(of.fragment.entry);
+    : words_(shader_words(text)), names_(of, text), functions_(written_functions(words_)) {
+    const auto main = functions_.find(of.rate == rate::vertex ? of.vertex.entry : of.fragment.entry);
     if (main != functions_.end()) {
         read_statements(main->second.begin, main->second.end);
-    }
-}
-
-void text_reader::find_functions() {
-    for (std::size_t i = 0; i + 2 < words_.size(); ++i) {
-        if (!is_name(words_[i]) || !is_name(words_[i + 1]) || words_[i + 2] != "(" || words_[i] == "return") {
-            continue;
-        }
-        const std::size_t close = closed_at(words_, i + 2);
-        std::size_t open = close + 1;
-        while (open < words_.size() && words_[open] != "{" && words_[open] != ";") {
-            ++open; // a semantic
-        }
-        if (open >= words_.size() || words_[open] != "{") {
-            continue;
-        }
-        written_function made;
-        for (std::size_t w = i + 3; w <= close; ++w) {
-            if ((words_[w] == "," || words_[w] == ")") && is_name(words_[w - 1])) {
-                made.takes.push_back(words_[w - 1]);
-            }
-        }
-        made.begin = open + 1;
-        made.end = closed_at(words_, open);
-        functions_[words_[i + 1]] = made;
-        i = made.end;
     }
 }
 

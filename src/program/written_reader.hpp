@@ -1,4 +1,4 @@
-// written_reader: a fragment stage's statements, read one after another, with what each name is at that
+// written_reader: a stage's statements, read one after another, with what each name is at that
 // place.
 #pragma once
 
@@ -9,6 +9,7 @@
 #include <utility>
 #include <vector>
 
+#include "program/shader_words.hpp"
 #include "program/written_names.hpp"
 
 namespace yurvo::inline v0_1::program {
@@ -16,15 +17,11 @@ namespace yurvo::inline v0_1::program {
 // Works out, in a formula's words, what the text does; `?name` is what is not known. What stands under a
 // condition is that, or what was before; of a loop one round is read.
 class text_reader {
-    struct written_function {
-        std::vector<std::string> takes;
-        std::size_t begin = 0, end = 0; // its body's words
-    };
     std::vector<std::string> words_;
     name_meanings names_;
-    std::map<std::string, std::string> known_; // by the name of a local or of a parameter
-    std::set<std::string> vectors_;            // of those: of three numbers or four
     std::map<std::string, written_function> functions_;
+    std::map<std::string, std::string> known_;                  // by the name of a local or of a parameter
+    std::set<std::string> vectors_;                             // of those: of three numbers or four
     std::vector<std::string> conditions_;                       // under which a statement stands
     std::vector<std::string> ended_;                            // by which distances a round is at its end
     std::vector<std::pair<std::string, std::string>> returned_; // under what, and what
@@ -47,7 +44,6 @@ class text_reader {
         600;                                    // what is longer is the whole lighting, and no part of it
     static constexpr int deepest_nesting = 100; // of brackets and blocks
 
-    void find_functions();
     void read_statements(std::size_t begin, std::size_t end);
     // Gives where the next one begins.
     std::size_t read_statement(std::size_t i, std::size_t end);

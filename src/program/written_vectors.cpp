@@ -68,6 +68,28 @@ bool is_of_places(const std::string& text) {
                        [&](const text_pattern::match& each) { return places.contains(each.parts[0]); });
 }
 
+bool is_place_or_direction(const std::string& text) {
+    static const text_pattern number(R"(^\(?(?:dot|length|distance|sqrt|inversesqrt)\()");
+    return text == lamp_place ||
+           (is_of_places(text) && has_word(text, "n|l|v|h|r|position|eye") && !number.is_in(text));
+}
+
+bool is_matrix(const std::string& text) { return text == matrix_to_world || text == matrix_to_view; }
+
+std::string transformed(const std::string& text) {
+    static const text_pattern behind_matrices(R"(^((?:TO_(?:WORLD|VIEW) \* )+)(.*)$)");
+    const auto found = behind_matrices.find(text);
+    if (!found || !is_one(found->text(2))) {
+        return text;
+    }
+    const std::string& behind = found->text(2);
+    const bool to_view = found->text(1).find(matrix_to_view) != std::string::npos;
+    return !to_view               ? behind
+           : is_matrix(behind)    ? matrix_to_view
+           : behind == "position" ? "(position - eye)"
+                                  : behind;
+}
+
 // Of the vectors between a point and a light.
 std::string simplified(const std::string& made) {
     static const std::map<std::string, std::string> simpler{

@@ -8,6 +8,13 @@ namespace yurvo::inline v0_1::program {
 
 // Where the light is: formulas have no name for it.
 inline constexpr const char* lamp_place = "LAMP";
+// What turns places and directions into another space's. Formulas are of vectors, in whatever space those
+// are.
+inline constexpr const char* matrix_to_world = "TO_WORLD";
+inline constexpr const char* matrix_to_view = "TO_VIEW";
+bool is_matrix(const std::string& text);
+// A place or a direction behind matrices: seen from the eye where those lead there.
+std::string transformed(const std::string& text);
 // The way between a point and the light, of its whole length.
 inline constexpr const char* to_light = "(l * d)";
 inline constexpr const char* from_light = "(-l * d)";
@@ -19,6 +26,8 @@ bool is_one(const std::string& text);
 std::string in_brackets(const std::string& text);
 // Directions and places, and nothing that is a colour.
 bool is_of_places(const std::string& text);
+// The same, and no number; where the light is, too.
+bool is_place_or_direction(const std::string& text);
 // Of the ways between a point and a light, where there is a shorter text for them.
 std::string simplified(const std::string& made);
 

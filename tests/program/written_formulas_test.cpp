@@ -32,6 +32,10 @@ shader_program stage(const std::string& text, const std::vector<std::pair<std::s
     return of;
 }
 
+std::vector<written_formula> formulas_of(const shader_program& of) {
+    return written_formulas(of, stage_texts(of));
+}
+
 const char* const head = R"(#version 330
 in vec3 place; in vec3 facing; out vec4 seen;
 uniform vec3 lampPosition, lampLight, paint, eyePosition; uniform float gloss, reach, wrap, exposure, density, thin, primary, tint, rimPower, lampDecay;
@@ -62,7 +66,7 @@ const std::vector<std::pair<std::string, std::string>> usual{{"lampPosition", "l
 
 std::vector<written_formula> read(const std::string& statements, const std::string& functions = "") {
     const std::string text = head + functions + begin + statements + "}";
-    return written_formulas(stage(text, usual), text);
+    return formulas_of(stage(text, usual));
 }
 
 bool has(const std::vector<written_formula>& all, slot where, const std::string& text) {
@@ -169,7 +173,7 @@ TEST_CASE("what has a telling name is claimed before anything is tried: what a m
     std::vector<std::pair<std::string, std::string>> means = usual;
     means.emplace_back("lampDecay", "lights[0].intensity");
     shader_program of = stage(text, means);
-    CHECK(take_told(of, text) == std::vector<std::string>{"diffuse", "falloff", "color"});
+    CHECK(take_told(of, stage_texts(of)) == std::vector<std::string>{"diffuse", "falloff", "color"});
     CHECK(of.formulas[slot::diffuse] ==
           "max((dot(n, l) + wrap) / (1.0 + wrap), 0.0)"); // l is not turned round
     CHECK(of.formulas[slot::falloff] == "pow(1.0 - d / range, lampDecay)");
@@ -234,7 +238,7 @@ TEST_CASE(
     const std::string formula =
         "(base * (1.0 - metallic) / 3.0 + (mix(vec3(0.04), base, metallic)) * pow(max(dot(n, "
         "h), 0.0), 9.0)) * (max(dot(n, l), 0.0))";
-    const std::vector<written_formula> all = written_formulas(of, text);
+    const std::vector<written_formula> all = formulas_of(of);
     std::string found;
     for (const written_formula& one : all) {
         found += one.text + "\n";
@@ -252,7 +256,7 @@ TEST_CASE(
         return formula_text;
     };
     CHECK(bare(whole->text) == bare(formula));
-    CHECK(take_told(of, text).front() == "specular");
+    CHECK(take_told(of, stage_texts(of)).front() == "specular");
     CHECK(of.formulas[slot::diffuse] == "0.0");
     CHECK(of.without == std::vector<std::string>{"material.specular"});
     // With no such number it could be a mistake in a model of ours, and is not read.
@@ -298,13 +302,89 @@ TEST_CASE("numbers of a formula are the uniforms that it asks for, told by their
                              "float f = floor(nl * toonLevels) / toonLevels; }";
     std::vector<std::pair<std::string, std::string>> means = usual;
     means.emplace_back("toonLevels", "material.shininess");
-    const std::vector<written_formula> steps = written_formulas(stage(text, means), text);
+    const std::vector<written_formula> steps = formulas_of(stage(text, means));
     REQUIRE(has(steps, slot::diffuse, "floor(max(dot(n, l), 0.0) * toonLevels) / toonLevels"));
     CHECK(steps[0].numbers[0].values == std::vector{3.7});
     CHECK(steps[0].numbers[0].told);
     const std::vector<written_formula> rim = read("float f = exp(-d * rimPower);");
     REQUIRE(has(rim, slot::falloff, "exp(-d * rimPower)"));
     CHECK(rim[0].numbers[0].told);
+}
+
+TEST_CASE("light that is worked out at the vertices is read there: places and normals behind matrices") {
+    const auto at_vertices = [](const std::string& statements) {
+        shader_program of = stage(
+            "in vec3 lit; out vec4 seen; void main() { seen = vec4(lit * exp(-density), 1.0); }", usual);
+        of.rate = rate::vertex;
+        of.vertex.source = R"(#version 330
+in vec3 corner; in vec3 facing; out vec3 lit;
+uniform mat4 toWorld, toEye; uniform mat3 turned;
+uniform vec3 lampPosition, lampLight, paint, eyePosition; uniform float gloss, density;
+void main() {
+)" + statements + "}";
+        of.vertex.entry = "main";
+        for (const auto& [name, means] : {std::pair{"corner", "position"}, {"facing", "normal"}}) {
+            of.attributes.push_back({name, {means}, {}});
+        }
+        for (const auto& [name, means] : {std::pair{"toWorld", "object.to_world"},
+                                          {"toEye", "view.world_to_view"},
+                                          {"turned", "object.normal_to_view"}}) {
+            of.uniforms.push_back({name, {means}, {}});
+        }
+        return of;
+    };
+    const std::string shares = R"(
+    float d = length(l);
+    l = l / d;
+    float wrapped = dot(n, l) * 0.5 + 0.5;
+    lit = lampLight * paint * wrapped * exp(-d * density);
+)";
+    for (const std::string begin_of_it :
+         {"vec4 w = toWorld * vec4(corner, 1.0); vec3 l = lampPosition - w.xyz;"
+          "vec3 n = normalize(mat3(transpose(inverse(toWorld))) * facing);",
+          "vec3 l = lampPosition - (toWorld * vec4(corner, 1.0)).xyz; vec3 n = (toWorld * vec4(facing, "
+          "0.0)).xyz;",
+          "vec3 w = vec3(toEye * toWorld * vec4(corner, 1.0)); vec3 n = turned * facing;"
+          "vec3 l = (toEye * vec4(lampPosition, 1.0)).xyz - w;",
+          "vec3 l = lampPosition - mul(vec4(corner, 1.0), toWorld).xyz; vec3 n = mul(facing, "
+          "mat3(toWorld));"}) {
+        CAPTURE(begin_of_it);
+        const std::vector<written_formula> all = formulas_of(at_vertices(begin_of_it + shares));
+        CHECK(has(all, slot::diffuse, "dot(n, l) * 0.5 + 0.5"));
+        REQUIRE(has(all, slot::falloff, "exp(-d * density)"));
+        CHECK(all.size() == 2);
+    }
+    // What the other stage does is no part of the light.
+    CHECK(formulas_of(at_vertices("lit = paint;")).empty());
+}
+
+TEST_CASE("of a file with both stages it is the one that names a lamp, in a function of its own or not") {
+    const auto rate_of = [](const std::string& lit_in) {
+        const std::string vertex_gives = lit_in == "VS" ? "cosine(n, p)" : "0";
+        const std::string fragment_gives = lit_in == "PS" ? "cosine(n, w)" : "0";
+        shader_program of;
+        of.language = shading_language::hlsl;
+        of.vertex.entry = "VS";
+        of.fragment.entry = "PS";
+        of.fragment.source = R"(
+cbuffer Frame { float3 LampPos; float4x4 World; };
+float cosine(float3 n, float3 w) { return dot(n, normalize(LampPos - w)); }
+float4 VS(float3 p : POSITION, float3 n : NORMAL) : SV_Position { return )" +
+                             vertex_gives + R"(; }
+float4 PS(float3 n : NORMAL, float3 w : PLACE) : SV_Target { return )" +
+                             fragment_gives + "; }";
+        of.vertex.source = of.fragment.source;
+        guessed_bindings guessed;
+        guessed.uniforms.emplace_back().name = "Frame.LampPos";
+        guessed.uniforms.back().means = "lights[0].position";
+        return likely_rate(of, guessed);
+    };
+    CHECK(rate_of("VS") == rate::vertex);
+    CHECK(rate_of("PS") == rate::fragment);
+    CHECK(text_reached_from(
+              "float a() { return 1.0; } float b() { return a() * b(); } float c() { return 2.0; }", "b") ==
+          "return a ( ) * b ( ) ; return 1.0 ; ");
+    CHECK(text_reached_from("float a() { return 1.0; }", "none") == "float a() { return 1.0; }");
 }
 
 TEST_CASE("what says no more than the models, is the whole lighting, or is no formula is left out") {
@@ -318,8 +398,8 @@ TEST_CASE("what says no more than the models, is the whole lighting, or is no fo
         sum += " + d";
     }
     CHECK(read(sum + ";").empty());
-    CHECK(written_formulas(stage("", {}), "").empty());
-    shader_program by_vertex = stage("void main() { float f = exp(-d); }", {});
-    by_vertex.rate = rate::vertex;
-    CHECK(written_formulas(by_vertex, by_vertex.fragment.source).empty());
+    CHECK(formulas_of(stage("", {})).empty());
+    shader_program by_face = stage("void main() { float f = exp(-distance(p, q)); }", {});
+    by_face.rate = rate::face;
+    CHECK(formulas_of(by_face).empty());
 }

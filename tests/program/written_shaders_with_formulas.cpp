@@ -269,6 +269,66 @@ void main() {
                         "highlight = cosine > 0.0 ? pow(max(dot(n, h), 0.0), gloss * 4.0) : 0.0;\n"
                         "sum += lamp * (paint * cosine + shine * highlight) / (d * d);",
                         {"pow(max(dot(n, h), 0.0), shininess * 4.0)"}),
+        {"lamps at the vertices, with a window over the square",
+         "",
+         R"t(#version 100
+attribute vec3 corner;
+attribute vec3 normal;
+uniform mat4 modelViewMatrix, projectionMatrix;
+uniform mat3 normalMatrix;
+uniform vec3 lampPosView[2];
+uniform vec3 lampColor[2];
+uniform float lampRadius[2];
+uniform vec3 diffuseColor, ambientColor;
+varying vec3 lit;
+float arriving(float d, float reach) {
+    float x = d / reach;
+    float kept = clamp(1.0 - x * x * x * x, 0.0, 1.0);
+    return kept * kept / (d * d + 1.0);
+}
+void main() {
+    vec4 p = modelViewMatrix * vec4(corner, 1.0);
+    vec3 n = normalize(normalMatrix * normal);
+    vec3 sum = ambientColor * diffuseColor;
+    for (int i = 0; i < 2; i++) {
+        vec3 l = lampPosView[i] - p.xyz;
+        float d = length(l);
+        l = normalize(l);
+        sum += diffuseColor * lampColor[i] * max(dot(n, l), 0.0) * arriving(d, lampRadius[i]);
+    }
+    lit = sum;
+    gl_Position = projectionMatrix * p;
+})t",
+         R"t(#version 100
+precision mediump float;
+varying vec3 lit;
+void main() { gl_FragColor = vec4(lit, 1.0); })t",
+         {"rate = \"vertex\"", "/ (d * d + 1.0)"}},
+        {"one file of HLSL whose vertex stage lights",
+         "",
+         R"t(cbuffer PerObject : register(b0) { float4x4 World; float4x4 WorldViewProj; float3x3 WorldNormal; };
+cbuffer PerFrame : register(b1) { float3 EyePos; float3 LampPos; float3 LampColor; float3 AmbientColor; };
+cbuffer Surface : register(b2) { float3 Paint; float SpecPower; };
+struct Given { float3 pos : POSITION; float3 nrm : NORMAL; };
+struct Lit { float4 pos : SV_Position; float3 color : COLOR0; };
+Lit quay_vertex(Given i) {
+    Lit o;
+    float3 w = mul(float4(i.pos, 1.0), World).xyz;
+    o.pos = mul(float4(i.pos, 1.0), WorldViewProj);
+    float3 n = normalize(mul(i.nrm, WorldNormal));
+    float3 l = LampPos - w;
+    float d = length(l);
+    l /= d;
+    float3 h = normalize(l + normalize(EyePos - w));
+    float diffuse = saturate(dot(n, l));
+    float shine = diffuse > 0 ? pow(saturate(dot(n, h)), SpecPower) : 0;
+    float arriving = 1.0 / (1.0 + 0.14 * d + 0.07 * d * d);
+    o.color = AmbientColor * Paint + LampColor * arriving * (Paint * diffuse + shine);
+    return o;
+}
+float4 quay_fragment(Lit i) : SV_Target { return float4(i.color, 1.0); })t",
+         "",
+         {"rate = \"vertex\"", "falloff = \"1.0 / (1.0 + 0.14 * d + 0.07 * d * d)\""}},
     };
     return pairs;
 }
