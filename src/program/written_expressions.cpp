@@ -118,7 +118,7 @@ std::string text_reader::call(const std::string& name, std::size_t begin, std::s
     static const std::set<std::string> of_matrices{"mat3",     "mat4",    "float3x3",
                                                    "float4x4", "inverse", "transpose"};
     if (is_matrix(first) && given.size() == 1 && of_matrices.contains(name)) {
-        return first;
+        return in_brackets(first);
     }
     if (name == "mul" && given.size() == 2 && (is_matrix(first) || is_matrix(given[1]))) {
         return in_brackets(is_matrix(first) ? transformed(first + " * " + in_brackets(given[1]))
