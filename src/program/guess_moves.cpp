@@ -59,7 +59,10 @@ std::vector<std::string> meanings_for(const std::string& type, bool each_light, 
     if (type == "sampler2D") {
         return {"material.texture", "material.texture_codes", "material.specular", "1"};
     }
-    if (type == "int" || type == "uint" || type == "bool") {
+    if (type == "bool") { // a switch, and never how many lights there are
+        return {"1", "0", "material.two_sided"};
+    }
+    if (type == "int" || type == "uint") {
         if (each_light) {
             return of_lamp({"kind", "falloff", "penumbra"});
         }

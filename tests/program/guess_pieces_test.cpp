@@ -752,3 +752,24 @@ TEST_CASE("what a claim's formulas take out is told by what they give") {
     CHECK_FALSE(lets_through("dot(n, l)"));
     CHECK_FALSE(lets_through(""));
 }
+
+TEST_CASE("a switch is tried on and off, and is never how many lights there are") {
+    guessed_bindings guessed;
+    guessed.uniforms.emplace_back().name = "curved";
+    guessed.uniforms.back().type = "bool";
+    const move_lists moves = all_moves(guessed);
+    std::set<std::string> tried;
+    for (const std::vector<move>* list : {&moves.open, &moves.usual, &moves.twins, &moves.unlikely}) {
+        for (const move& each : *list) {
+            shader_program of;
+            of.uniforms.push_back({"curved", {}, {}});
+            each.make(of);
+            const auto& means = of.uniforms.front().means;
+            if (!means.empty()) {
+                const double* const number = std::get_if<double>(&means.front());
+                tried.insert(number == nullptr ? text_of(of.uniforms.front()) : *number != 0 ? "on" : "off");
+            }
+        }
+    }
+    CHECK(tried == std::set<std::string>{"material.two_sided", "off", "on"});
+}
