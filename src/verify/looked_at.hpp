@@ -1,13 +1,13 @@
-// looked_at: how many pixels of a picture a check or a diagnosis goes through: fewer under the thread
-// sanitizer, which makes each take fifty times as long, and looks at how pixels are gone through, not at how
-// many.
+// looked_at: how many pixels of a picture a check or a diagnosis goes through: fewer where our own tests run
+// under the thread sanitizer, which makes each take fifty times as long, and looks at how pixels are gone
+// through, not at how many.
 #pragma once
 
 #include <cstddef>
 
 namespace yurvo::inline v0_1::verify {
 
-#if defined(__SANITIZE_THREAD__)
+#if defined(YURVO_FEWER_PIXELS)
 constexpr std::size_t looked_at(std::size_t usual) { return usual / 6; }
 inline constexpr int small_width = 160;
 inline constexpr int small_height = 100;
