@@ -83,6 +83,10 @@ int guess_file(session& on, const new_options& options) {
                    "material's, 1 where none is set.\n"
                  : "It is not right yet: something in it is not what it "
                    "is taken for, or the shader is wrong.\n");
+    for (const std::string& mistake : guessed.claimed) {
+        on.print("One line claims what would otherwise be the mistake {}: keep it only if it is meant.\n",
+                 mistake);
+    }
     on.print("Next: look through it, then `yurvo check --program {}`.\n", the_program.file);
     return all_held;
 }

@@ -1,6 +1,7 @@
 #include "yurvo/program/guess.hpp"
 
 #include <algorithm>
+#include <iterator>
 #include <map>
 
 #include "program/bindings.hpp"
@@ -141,6 +142,8 @@ guessed_program guess_program(const shader_program& the_program, const std::arra
             result.by_its_text.emplace_back(each.name);
         }
     }
+    std::copy_if(settled.omitted.begin(), settled.omitted.end(), std::back_inserter(result.claimed),
+                 [](const std::string& mistake) { return !mistake.empty(); });
     for (const auto& [name, how] : settled.how) {
         result.unsure += how.starts_with("open") ? 1U : 0U;
     }

@@ -814,6 +814,46 @@ TEST_CASE("new program --from: a guess that passes as it is") {
     CHECK(run(in + " new program x --language cobol").status == 2);
 }
 
+TEST_CASE("new program --from says what a line of a right guess takes for meant" *
+          doctest::skip(!testing::patient)) {
+    const written_program lit_at_vertices(R"(#version 330 core
+layout(location = 0) in vec3 corner;
+layout(location = 1) in vec3 facing;
+uniform mat4 toWorld, toEye, toClip;
+uniform mat3 normalToWorld;
+uniform vec3 lanternPosition, lanternColor, ambientLight, baseColor, eyePosition, specularColor;
+uniform float shininess;
+out vec3 lit;
+void main() {
+    vec4 world = toWorld * vec4(corner, 1.0);
+    vec3 n = normalize(normalToWorld * facing);
+    vec3 toLantern = lanternPosition - world.xyz;
+    float d = length(toLantern);
+    vec3 l = toLantern / d;
+    vec3 v = normalize(eyePosition - world.xyz);
+    float cosine = max(dot(n, l), 0.0);
+    float shine = cosine > 0.0 ? pow(max(dot(n, normalize(l + v)), 0.0), shininess) : 0.0;
+    lit = ambientLight * baseColor + (baseColor * cosine + specularColor * shine) * lanternColor / d;
+    gl_Position = toClip * toEye * world;
+}
+)",
+                                          R"(#version 330 core
+in vec3 lit;
+out vec4 fragColor;
+void main() { fragColor = vec4(lit, 1.0); }
+)",
+                                          "");
+    const std::string in = "cd " + lit_at_vertices.folder.path() + " && " + tool;
+    const outcome guessed = run(in + " new program g --from a.vert a.frag");
+    REQUIRE(guessed.status == 0);
+    CHECK(has(guessed.out,
+              "It is right on small scenes.\nOne line claims what would otherwise be the mistake "
+              "falloff-not-squared: keep it only if it is meant.\n"));
+    CHECK(has(read_whole(lit_at_vertices.folder / "g/program.toml"), "rate = \"vertex\""));
+    const outcome held = run(in + " check buoys --program g/program.toml");
+    CHECK(has(held.out, "`falloff` claims what would otherwise be the mistake `falloff-not-squared`"));
+}
+
 TEST_CASE("export --language glsl: a scene's model as a shader, right on that scene") {
     const temporary_folder folder;
     const std::string in = "cd " + folder.path() + " && " + tool;

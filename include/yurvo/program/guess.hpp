@@ -42,6 +42,7 @@ struct guessed_program {
     std::size_t unsure = 0;               ///< how many names are not certain
     bool right = false;                   ///< on the small scenes on which candidates were drawn
     std::vector<std::string> by_its_text; ///< places of formulas (`falloff`, ...) that its own text has
+    std::vector<std::string> claimed;     ///< mistakes of the catalogue that a line takes for meant
     bool alpha_beyond = false; ///< its colours are right there; its alpha, above 1 in places, is not
 };
 /// Names and types first; what they leave open is settled by drawing candidates. Takes some seconds; `tell`
