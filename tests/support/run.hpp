@@ -24,9 +24,9 @@ inline bool has(const std::string& text, const std::string& part) {
 
 inline outcome run(const std::string& command) {
     const temporary_folder folder;
-    const std::string whole =
+    const std::string with_streams =
         "{ " + command + "\n} >" + (folder / "out") + " 2>" + (folder / "err") + " </dev/null";
-    const int status = std::system(whole.c_str()); // NOLINT: the shell is what users have
+    const int status = std::system(with_streams.c_str()); // NOLINT: the shell is what users have
     return {WIFEXITED(status) ? WEXITSTATUS(status) : 128, read_whole(folder / "out"),
             read_whole(folder / "err")};
 }
