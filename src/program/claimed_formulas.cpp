@@ -101,6 +101,12 @@ double given_by(const formulas::formula_set& parsed, slot where, double light_de
                               lit_from(light_degrees, eye_degrees, distance, parsed.numbers))[0];
 }
 
+double within_cone(const formulas::formula_set& parsed, double theta) {
+    inputs all = lit_from(0, 20, 2, parsed.numbers);
+    all[formulas::index_of(formulas::input::cos_theta)][0] = std::cos(theta);
+    return formulas::evaluate(*parsed[slot::penumbra], all)[0];
+}
+
 // Whether what is brighter comes out darker in a component: what is above the brightest begins again at 0.
 bool wraps(const formulas::formula_set& parsed, std::size_t component) {
     constexpr int steps_in_one = 20;
@@ -156,6 +162,12 @@ std::vector<std::pair<std::string, std::string>> mistakes_in_formulas(const shad
     if (parsed.has(slot::color) &&
         in_a_component([&](std::size_t component) { return wraps(parsed, component); })) {
         found.emplace_back("color", "output-wraps");
+    }
+    constexpr double near_the_axis = 0.1; // radians; the cone of these inputs is of 0.45 and 0.8
+    constexpr double outside = 1.2;
+    if (parsed.has(slot::penumbra) &&
+        within_cone(parsed, outside) > within_cone(parsed, near_the_axis) + nothing) {
+        found.emplace_back("penumbra", "cone-inner-outer-swapped");
     }
     if (parsed.has(slot::falloff)) {
         const std::array<double, 3> at{of_slot(slot::falloff, 0, 0, 0.5), of_slot(slot::falloff, 0, 0, 4),

@@ -8,6 +8,7 @@
 #include "program/guess_words.hpp"
 #include "program/source_text.hpp"
 #include "program/written_formulas.hpp"
+#include "program/written_names.hpp"
 #include "scene/text_pattern.hpp"
 
 namespace yurvo::inline v0_1::program {
@@ -37,9 +38,10 @@ shader_program first_reading(const shader_program& sources, const guessed_bindin
         std::string means = each.means;
         if (means.empty()) {
             const std::vector<std::string> options = meanings_of(each);
-            means = !each.alone.empty() ? means_by_components(text, each)
-                    : options.empty()   ? ""
-                                        : options.front();
+            shader_binding called;
+            called.name = each.name;
+            const bool none = options.empty() || names_a_number(called); // see take_told()
+            means = !each.alone.empty() ? means_by_components(text, each) : none ? "" : options.front();
             how[each.name] = "open: its name says nothing, and trying has not settled it";
         } else {
             how[each.name] = by_name;

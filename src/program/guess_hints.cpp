@@ -47,6 +47,34 @@ std::optional<double> written_ambient_part(const shader_program& of, const std::
     return std::nullopt;
 }
 
+// `ambientStrength * lampColor`, `(ambientStrength + cosine) * lampColor`: what is named as the scene's
+// strength is a share of the one lamp's light.
+bool take_ambient_share(shader_program& of, const std::string& text) {
+    for (shader_binding& strength : of.uniforms) {
+        if (text_of(strength) != "ambient.strength") {
+            continue;
+        }
+        for (const shader_binding& light : of.uniforms) {
+            const std::string means = text_of(light);
+            const std::string lamp = means.substr(0, means.find('.') + 1);
+            if (!(means.starts_with("lights[0].") && (means == lamp + "light" || means == lamp + "color"))) {
+                continue;
+            }
+            const std::string share = R"(\b)" + strength.name + R"(\b)";
+            const std::string color = R"(\b)" + light.name + R"(\b)";
+            const std::string sum = R"(\(\s*)" + share + R"(\s*\+[^;=]*\)\s*)";
+            for (const std::string& product : {share + R"(\s*\*\s*)" + color, color + R"(\s*\*\s*)" + share,
+                                               sum + R"(\*\s*)" + color, color + R"(\s*\*\s*)" + sum}) {
+                if (text_pattern(product).is_in(text)) {
+                    strength.means = {lamp + "ambient[0]"};
+                    return true;
+                }
+            }
+        }
+    }
+    return false;
+}
+
 // `0.5 * pow(...)`: the specular factor, written before the highlight, or beside a name that was given one.
 std::optional<double> written_specular_factor(const std::string& text) {
     static const std::string number = R"(([0-9]*\.[0-9]+)f?)";
@@ -102,7 +130,8 @@ void take_sky_and_ground(shader_program& of, const std::string& text) {
     if (shader_binding* up = named({"_up", "up_", "updir", "upvec"})) {
         up->means = {0.0, 1.0, 0.0};
     }
-    of.numbers = {{"sky", {0.1, 0.13, 0.22}}, {"ground", {0.02, 0.05, 0.04}}};
+    of.numbers.push_back({"sky", {0.1, 0.13, 0.22}});
+    of.numbers.push_back({"ground", {0.02, 0.05, 0.04}});
     of.formulas[slot::ambient] = "mix(ground, sky, 0.5 + 0.5 * n.y)";
     of.constants.push_back({"ambient.light", {1, 1, 1}, {of.file, 0, 0}});
 }
@@ -257,6 +286,9 @@ void take_hints(shader_program& of, const std::string& text) {
         if (of.model == model_kind::cel && !any_means(".intensity") && !any_means("].light")) {
             of.without.emplace_back("light.intensity"); // bands of the cosine alone
         }
+    }
+    if (take_ambient_share(of, text)) {
+        of.without.emplace_back("ambient");
     }
     static const text_pattern of_scene(R"((?:^|[^.\w])ambient\.)");
     const bool ambient_bound =

@@ -179,7 +179,10 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
     if ((holds("eye") || holds("cam")) && (holds("obj") || holds("local"))) {
         return "object.eye";
     }
-    if (name == "spe") {
+    if (name.starts_with("rim") || name.starts_with("fog") || holds("fresnel")) {
+        return ""; // a number of its own, by what the text does with it: written_names.cpp
+    }
+    if (name == "spe" || name == "f0") {
         return "material.specular";
     }
     if (components == 3 &&

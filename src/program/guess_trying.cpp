@@ -213,6 +213,19 @@ class trying : climber {
             }
         }
         std::optional<reading> explained = explained_by_a_mistake(as_said);
+        // Several formulas, with names as they are: what comes nearer without them leads away from there.
+        const auto right_by_its_text = [&](const reading& written) {
+            if (written.off == 0) {
+                explained = explained_by_a_mistake(without_each_formula(written));
+            }
+            return written.off == 0 && !explained;
+        };
+        if (!explained) {
+            reading written = by_own_formulas({first}, {});
+            if (right_by_its_text(written)) {
+                return written;
+            }
+        }
         // Which space is meant no name says; a mistake may make another one look nearer.
         for (std::size_t i = 0; i < moves.spaces.size() && !explained && first.off > 0; ++i) {
             reading there = first;
@@ -237,19 +250,6 @@ class trying : climber {
             }
             // A formula and a mistake.
             explained = explained_by_a_mistake(with_each_own_formula(plain));
-        }
-        // Several formulas, with names as they are: what comes nearer without them leads away from there.
-        const auto right_by_its_text = [&](const reading& written) {
-            if (written.off == 0) {
-                explained = explained_by_a_mistake(without_each_formula(written));
-            }
-            return written.off == 0 && !explained;
-        };
-        if (!explained) {
-            reading written = by_own_formulas({first}, {});
-            if (right_by_its_text(written)) {
-                return written;
-            }
         }
         std::for_each(as_said.begin(), as_said.end(), [&](const reading& each) { keep(from, each); });
         reading best = climb(from, moves.usual, 0.02, likely_tries);

@@ -30,6 +30,9 @@ void take(shader_program& changed, const written_formula& written) {
                                        : speaks_of("range")      ? falloff_kind::linear
                                                                  : falloff_kind::inverse_square};
     }
+    if (written.where == slot::penumbra) { // of the angles that it asks for
+        changed.penumbras = std::vector{penumbra_kind::smooth};
+    }
     for (const written_formula::number& number : written.numbers) {
         take_as(changed.uniforms, number.uniform, "numbers." + number.name);
         const bool known = std::any_of(changed.numbers.begin(), changed.numbers.end(),

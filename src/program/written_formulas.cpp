@@ -6,6 +6,7 @@
 #include <set>
 
 #include "program/source_text.hpp"
+#include "program/written_cones.hpp"
 #include "program/written_reader.hpp"
 #include "program/written_vectors.hpp"
 
@@ -26,14 +27,21 @@ std::optional<slot> place_of(const std::string& text) {
         return std::nullopt;
     }
     const bool distance = has_word(text, "d");
+    if (has_word(text, "cos_theta")) {
+        return distance || has_word(text, "dot") ? std::nullopt : std::optional<slot>(slot::penumbra);
+    }
     const bool cosine = text.find("dot(n, l)") != std::string::npos;
     const bool of_eye = has_word(text, "v|h|eye");
     if (text.find("dot(n, h)") != std::string::npos || text.find("dot(r, v)") != std::string::npos) {
         const bool power = has_word(text, "pow|exp|exp2");
         return distance || !power ? std::nullopt : std::optional<slot>(slot::specular);
     }
-    if (of_eye || (cosine && distance)) {
+    if (cosine && distance) {
         return std::nullopt;
+    }
+    if (of_eye) { // a rough surface's diffuse share follows the eye as well
+        const bool rough = cosine && text.find("dot(l, v)") != std::string::npos && !has_word(text, "h|eye");
+        return rough ? std::optional<slot>(slot::diffuse) : std::nullopt;
     }
     return cosine     ? std::optional<slot>(slot::diffuse)
            : distance ? std::optional<slot>(slot::falloff)
@@ -48,8 +56,8 @@ bool is_taken(const written_formula& made) {
         numbers.push_back({each.name, each.values});
     }
     try {
-        formulas::parse_all(texts, numbers);
-        return true;
+        const formulas::formula_set parsed = formulas::parse_all(texts, numbers);
+        return made.where != slot::penumbra || is_a_cone_of_its_own(*parsed[slot::penumbra], parsed.numbers);
     } catch (const formulas::fault_in_text&) {
         return false;
     }
@@ -80,9 +88,11 @@ std::vector<written_formula> written_formulas(const shader_program& of, const st
                                       [](const written_formula::number& each) { return each.told; });
         // What is diffuse and specular in one could take any mistake for a formula: only what says by its
         // numbers that it is no model of ours.
-        if (!known && (!whole || told) && is_taken(made)) {
+        const bool taken = (!whole || told) && is_taken(made);
+        if (!known && taken) {
             all.push_back(std::move(made));
         }
+        return taken;
     };
     for (const std::string& each : read.scalars) {
         if (const std::optional<slot> where = place_of(each)) {
@@ -92,6 +102,11 @@ std::vector<written_formula> written_formulas(const shader_program& of, const st
     for (const std::string& each : read.shares) {
         if (has_word(each, "base") && has_word(each, "v|h|r") && !holds_other_vectors(each)) {
             add(slot::specular, each, true);
+        }
+    }
+    for (const std::string& each : read.added) {
+        if (!add(slot::more, each)) {
+            add(slot::more, "vec3(" + each + ")"); // a number, added to each of the three
         }
     }
     for (const std::string& each : read.curves) {

@@ -17,16 +17,16 @@ bool names_steps(const shader_binding& bound) {
     return words.is_in(last_name(bound.name));
 }
 
+} // namespace
+
 bool names_a_number(const shader_binding& bound) {
     // Not `tint`, and not `primary`: those are a material's colours more often. A roughness that is an
     // exponent says so behind that.
-    static const text_pattern words(
-        "(?i:fog|haze|mist|densit|wrap|exposure|decay|rough(?:ness)?$|metal(?:lic|ness)?$)|(?:^|_)rim|Rim");
+    static const text_pattern words("(?i:fog|haze|mist|densit|wrap|exposure|decay|rough(?:ness)?$|metal(?:"
+                                    "lic|ness)?$)|(?:^|_)(?:rim|fresnel)|Rim|Fresnel");
     const bool of_cel = text_of(bound).starts_with("shading.");
     return words.is_in(last_name(bound.name)) || (!of_cel && names_steps(bound));
 }
-
-} // namespace
 
 std::string name_meanings::of(const std::string& name) {
     if (const shader_binding* const bound = uniform(name)) {
@@ -77,7 +77,7 @@ std::string name_meanings::value_of_uniform(const shader_binding& bound) {
             return "l";
         }
         if (ends(".shines") || ends(".axis") || ends(".shines_view") || ends(".axis_view")) {
-            return "(-l)";
+            return light_axis;
         }
         if (ends("].range")) {
             return "range";

@@ -9,6 +9,10 @@
 
 namespace yurvo::inline v0_1::program {
 
+// Whether a uniform is called as numbers of a claim are, and no quantity of a model: `rimColor`,
+// `fogDensity`.
+bool names_a_number(const shader_binding& bound);
+
 class name_meanings {
     const shader_program& of_;
     const std::string& text_;

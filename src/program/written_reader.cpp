@@ -19,7 +19,7 @@ bool is_type(const std::string& word) {
 // Of how far away a light is, and of nothing that has a direction.
 bool is_of_distance(const std::string& text) {
     static const text_pattern unknown(R"(\?\w)");
-    return has_word(text, "d") && !has_word(text, "n|l|v|h|r|position|eye|axis") &&
+    return has_word(text, "d") && !has_word(text, "n|l|v|h|r|position|eye|axis|AXIS|cos_theta") &&
            text.find(lamp_place) == std::string::npos && !unknown.is_in(text);
 }
 bool is_vector_type(const std::string& word) { return word.ends_with('3') || word.ends_with('4'); }
@@ -81,6 +81,12 @@ std::size_t text_reader::read_one(std::size_t i, std::size_t end) {
             behind = under("!(" + condition + ")", behind + 1, end);
         }
         return behind;
+    }
+    if (first == "switch" && i + 1 < end && words_[i + 1] == "(") { // every case as if it were the one
+        return read_statement(std::min(closed_at(words_, i + 1) + 1, end), end);
+    }
+    if (first == "case" || first == "default") {
+        return std::min(separator_at(words_, i, end, ":") + 1, end);
     }
     const std::size_t stop = separator_at(words_, i, end, ";");
     if ((first == "return" || first == "continue") && is_of_distance(all_conditions())) {
@@ -149,9 +155,15 @@ void text_reader::assign(std::size_t at, std::size_t end, bool declares, bool ve
     std::string value = read(at + 2, end);
     if (vectors_.contains(name)) {
         note_curve(name, how, at + 2, end);
+        if (how == "=" || how == "+=") {
+            note_added(value, how == "+=");
+        }
         if (const std::optional<std::string> share = share_of_light(value)) {
             shares.push_back(*share);
         }
+    }
+    if (how == "*=") {
+        note(value);
     }
     if (how != "=") {
         value = simplified(in_brackets(before) + " " + how[0] + " " + in_brackets(value));
@@ -163,9 +175,14 @@ void text_reader::assign(std::size_t at, std::size_t end, bool declares, bool ve
     note(known_[name]);
 }
 
-// What light falls off by, with where it ends: `if (d > range) continue;`, `if (d < range) { ... }`.
+// What light falls off by, the distance and the angle each for itself, and with where it ends: `if (d >
+// range) continue;`, `if (d < range) { ... }`.
 void text_reader::note(const std::string& value) {
     note_text(value);
+    if (const auto both = distance_and_angle(value)) {
+        note(both->first);
+        note_text(both->second);
+    }
     if (scalars.size() >= most_noted || !is_of_distance(value)) {
         return;
     }
@@ -182,6 +199,18 @@ void text_reader::note_text(const std::string& value) {
     if (scalars.size() < most_noted && value.size() <= longest_part &&
         (value.find('?') == std::string::npos || value.find(" ? ") != std::string::npos)) {
         scalars.push_back(value);
+    }
+}
+
+void text_reader::note_added(const std::string& value, bool to_a_sum) {
+    const std::vector<std::string> summands = summands_of(value);
+    if (!to_a_sum && summands.size() == 1) { // what becomes of it is not said here
+        return;
+    }
+    for (const std::string& each : summands) {
+        if (each.size() <= longest_part && is_of_the_eye_alone(each) && added.size() < most_noted) {
+            added.push_back(each);
+        }
     }
 }
 
@@ -218,12 +247,22 @@ void text_reader::note_curve(const std::string& name, const std::string& how, st
     if (made.starts_with('(') && is_one(made)) {
         made = made.substr(1, made.size() - 2);
     }
+    // What is added and knows of no light is no curve.
+    const std::vector<std::string> summands = summands_of(made);
+    if (std::all_of(summands.begin(), summands.end(),
+                    [](const std::string& each) { return each == "c" || is_of_the_eye_alone(each); })) {
+        made = "c";
+    }
     const bool of_color = of.size() == 1 && (hidden.contains(*of.begin()) || *of.begin() == name);
     if (!of_color || has_word(made, "base")) { // a light's, or several
         curves_.erase(name);
         return;
     }
     const auto before = curves_.find(*of.begin()); // what became of that already
+    if (made == "c" && before != curves_.end()) {
+        curves_[name] = before->second;
+        return;
+    }
     if (before != curves_.end()) {
         made = with_c(made, in_brackets(before->second));
     }

@@ -15,7 +15,7 @@
 namespace yurvo::inline v0_1::program {
 
 // Works out, in a formula's words, what the text does; `?name` is what is not known. What stands under a
-// condition is that, or what was before; of a loop one round is read.
+// condition is that, or what was before; of a loop one round is read, of a `switch` every case.
 class text_reader {
     std::vector<std::string> words_;
     name_meanings names_;
@@ -34,6 +34,7 @@ class text_reader {
     std::vector<std::string> scalars; // all that was worked out, in order
     std::vector<std::string> curves;  // what became of a colour `c`
     std::vector<std::string> shares;  // what lights were multiplied by
+    std::vector<std::string> added;   // what was added to a colour, and knows of no light
 
     text_reader(const shader_program& of, const std::string& text);
     [[nodiscard]] const std::vector<written_formula::number>& numbers() const { return names_.numbers; }
@@ -54,6 +55,7 @@ class text_reader {
     void assign(std::size_t at, std::size_t end, bool declares, bool vector);
     void note(const std::string& value);
     void note_text(const std::string& value);
+    void note_added(const std::string& value, bool to_a_sum);
     void note_curve(const std::string& name, const std::string& how, std::size_t begin, std::size_t end);
     // Expressions: written_expressions.cpp.
     std::string read(std::size_t begin, std::size_t end);

@@ -1,4 +1,4 @@
-// What one light is multiplied by, of a statement that adds its share to a sum.
+// What a statement adds to a sum, and what one light is multiplied by in it.
 #include <utility>
 #include <vector>
 
@@ -57,6 +57,68 @@ std::vector<factor> all_factors(const std::string& text, bool below) {
 
 } // namespace
 
+std::vector<std::string> summands_of(const std::string& text) {
+    if (is_in_brackets(text)) {
+        return summands_of(text.substr(1, text.size() - 2));
+    }
+    std::vector<std::string> all{""};
+    int depth = 0;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        depth += text[i] == '(' ? 1 : text[i] == ')' ? -1 : 0;
+        if (depth == 0 && text.compare(i, 3, " ? ") == 0) {
+            return {text}; // a choice of sums
+        }
+        if (depth == 0 && text.compare(i, 3, " + ") == 0) {
+            all.emplace_back();
+            i += 2;
+        } else {
+            all.back() += text[i];
+        }
+    }
+    if (all.size() == 1) {
+        return all;
+    }
+    std::vector<std::string> within;
+    for (const std::string& each : all) {
+        const std::vector<std::string> parts = summands_of(each);
+        within.insert(within.end(), parts.begin(), parts.end());
+    }
+    return within;
+}
+
+std::optional<std::pair<std::string, std::string>> distance_and_angle(const std::string& text) {
+    if (!has_word(text, "d") || !has_word(text, "cos_theta")) {
+        return std::nullopt;
+    }
+    struct quotient {
+        std::string above, below;
+        [[nodiscard]] std::string text() const {
+            return below.empty() ? above : (above.empty() ? "1.0" : above) + " / " + in_brackets(below);
+        }
+    };
+    quotient distance;
+    quotient angle;
+    for (const factor& each : all_factors(text, false)) {
+        const bool of_distance = has_word(each.text, "d");
+        const bool of_angle = has_word(each.text, "cos_theta");
+        if (of_distance && of_angle) {
+            return std::nullopt;
+        }
+        quotient& whose = of_angle ? angle : distance; // a plain number is the falloff's
+        std::string& to = each.below ? whose.below : whose.above;
+        to += (to.empty() ? "" : " * ") + in_brackets(each.text);
+    }
+    return std::pair(distance.text(), angle.text());
+}
+
+bool is_of_the_eye_alone(const std::string& text) {
+    static const text_pattern unknown(R"(\?\w)");
+    return text.find("dot(n, v)") != std::string::npos && !unknown.is_in(text) &&
+           text.find(lamp_place) == std::string::npos && !has_word(text, "d") && !holds_other_vectors(text) &&
+           text.find("dot(n, l)") == std::string::npos && text.find("dot(n, h)") == std::string::npos &&
+           text.find("dot(r, v)") == std::string::npos;
+}
+
 std::optional<std::string> share_of_light(const std::string& added) {
     static const text_pattern light(R"(^\?\w+(?:\.(?:rgb|xyz))?$)");
     static const text_pattern unknown(R"(\?\w)");
@@ -69,7 +131,7 @@ std::optional<std::string> share_of_light(const std::string& added) {
             lit = true;
             continue;
         }
-        if (!has_word(each.text, "n|v|h|r|base|position|eye") && has_word(each.text, "d")) {
+        if (!has_word(each.text, "n|v|h|r|base|position|eye") && has_word(each.text, "d|cos_theta")) {
             continue; // what arrives
         }
         if (one.is_in(each.text)) {

@@ -13,7 +13,7 @@ namespace yurvo::inline v0_1::program {
 
 namespace {
 
-enum class vector_kind : std::uint8_t { none, n, l, v, h, r, mirrored_eye };
+enum class vector_kind : std::uint8_t { none, n, l, axis, v, h, r, mirrored_eye };
 
 // By what it is made of.
 vector_kind kind_of(const std::string& text) {
@@ -21,7 +21,8 @@ vector_kind kind_of(const std::string& text) {
         return vector_kind::none;
     }
     const bool normal = has_word(text, "n");
-    const bool light = has_word(text, "l");
+    const bool to_light = has_word(text, "l");
+    const bool light = to_light || has_word(text, light_axis);
     const bool eye = has_word(text, "v|eye|position");
     if (has_word(text, "r") || (normal && light && !eye)) {
         return vector_kind::r;
@@ -32,7 +33,7 @@ vector_kind kind_of(const std::string& text) {
     if (has_word(text, "h") || (light && eye)) {
         return vector_kind::h;
     }
-    return light ? vector_kind::l : eye ? vector_kind::v : vector_kind::none;
+    return to_light ? vector_kind::l : light ? vector_kind::axis : eye ? vector_kind::v : vector_kind::none;
 }
 
 } // namespace
@@ -60,9 +61,9 @@ std::string in_brackets(const std::string& text) { return is_one(text) ? text : 
 // Directions and places, and nothing that is a colour.
 bool is_of_places(const std::string& text) {
     static const text_pattern word(R"(\??[A-Za-z_]\w*)");
-    static const std::set<std::string_view> places{"n",   "l",        "v",        "h",         "r",
-                                                   "d",   "position", "eye",      "normalize", "reflect",
-                                                   "dot", "length",   "distance", "sqrt",      "inversesqrt"};
+    static const std::set<std::string_view> places{
+        "n",         "l",       "v",   "h",      "r",        "d",    "position",    "eye",
+        "normalize", "reflect", "dot", "length", "distance", "sqrt", "inversesqrt", light_axis};
     const std::vector<text_pattern::match> words = word.all(text);
     return std::all_of(words.begin(), words.end(),
                        [&](const text_pattern::match& each) { return places.contains(each.parts[0]); });
@@ -71,7 +72,7 @@ bool is_of_places(const std::string& text) {
 bool is_place_or_direction(const std::string& text) {
     static const text_pattern number(R"(^\(?(?:dot|length|distance|sqrt|inversesqrt)\()");
     return text == lamp_place ||
-           (is_of_places(text) && has_word(text, "n|l|v|h|r|position|eye") && !number.is_in(text));
+           (is_of_places(text) && has_word(text, "n|l|v|h|r|position|eye|AXIS") && !number.is_in(text));
 }
 
 bool is_matrix(const std::string& text) { return text == matrix_to_world || text == matrix_to_view; }
@@ -103,6 +104,8 @@ std::string simplified(const std::string& made) {
         {std::string(from_light) + " / d", "(-l)"},
         {"-(-l)", "l"},
         {"-l", "(-l)"},
+        {std::string("-") + light_axis, std::string("(-") + light_axis + ")"},
+        {std::string("-(-") + light_axis + ")", light_axis},
         {"d * d", "(d * d)"}};
     const auto found = simpler.find(made);
     return found == simpler.end() ? made : found->second;
@@ -117,7 +120,9 @@ std::optional<std::string> dot_of(const std::string& a, const std::string& b) {
     for (const product& each :
          {product{n, l, "dot(n, l)"}, product{n, h, "dot(n, h)"}, product{r, v, "dot(r, v)"},
           product{mirrored_eye, l, "dot(r, v)"}, product{n, v, "dot(n, v)"}, product{l, v, "dot(l, v)"},
-          product{l, h, "dot(v, h)"}, product{v, h, "dot(v, h)"}, product{l, l, "(d * d)"}}) {
+          product{l, h, "dot(v, h)"}, product{v, h, "dot(v, h)"}, product{l, l, "(d * d)"},
+          product{l, axis, "cos_theta"}, product{n, axis, "dot(n, l)"}, product{axis, v, "dot(l, v)"},
+          product{axis, h, "dot(v, h)"}}) {
         const vector_kind first = kind_of(a);
         const vector_kind second = kind_of(b);
         if ((first == each.one && second == each.other) || (first == each.other && second == each.one)) {
@@ -142,7 +147,7 @@ bool holds_other_vectors(const std::string& formula) {
         rest += formula.substr(from, each.at - from) + "1";
         from = each.at + each.parts[0].size();
     }
-    return has_word(rest + formula.substr(from), "n|l|v|h|r|position|eye|axis");
+    return has_word(rest + formula.substr(from), "n|l|v|h|r|position|eye|axis|AXIS");
 }
 
 } // namespace yurvo::inline v0_1::program

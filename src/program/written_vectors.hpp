@@ -3,11 +3,15 @@
 
 #include <optional>
 #include <string>
+#include <utility>
+#include <vector>
 
 namespace yurvo::inline v0_1::program {
 
 // Where the light is: formulas have no name for it.
 inline constexpr const char* lamp_place = "LAMP";
+// Where the light shines, along its axis, whichever way round: the way to the light of a directional one.
+inline constexpr const char* light_axis = "AXIS";
 // What turns places and directions into another space's. Formulas are of vectors, in whatever space those
 // are.
 inline constexpr const char* matrix_to_world = "TO_WORLD";
@@ -40,6 +44,14 @@ std::optional<std::string> length_of(const std::string& vector);
 // shine) * dot(n, l)` of `(base + shine) * (?color / (d * d)) * dot(n, l)`. Nothing where something else is
 // unknown.
 std::optional<std::string> share_of_light(const std::string& added);
+// What a text adds up, sums within sums too: `a`, `b` and `c` of `a + (b + c)`. The text itself where it is
+// no sum.
+std::vector<std::string> summands_of(const std::string& text);
+// The factors of what falls off with the distance and with the angle to a spot's axis alike, each for itself:
+// those with `d`, those with `cos_theta`. Nothing where one knows of both.
+std::optional<std::pair<std::string, std::string>> distance_and_angle(const std::string& text);
+// Whether it follows how a surface is turned to the eye, and knows of no light: a rim.
+bool is_of_the_eye_alone(const std::string& text);
 // Whether a vector stands in a formula but in those.
 bool holds_other_vectors(const std::string& formula);
 

@@ -704,6 +704,10 @@ TEST_CASE("what a claim's formulas take out is told by what they give") {
              {slot::falloff, "wrap", "falloff-missing"},
              {slot::falloff, "1.0 / (1.0 + 0.1 * d * d)", ""},
              {slot::falloff, "clamp(10.0 / d, 0.0, 1.0)", ""},
+             {slot::penumbra, "smoothstep(cos_inner, cos_outer, cos_theta)", "cone-inner-outer-swapped"},
+             {slot::penumbra, "1.0 - smoothstep(outer, inner, acos(cos_theta))", "cone-inner-outer-swapped"},
+             {slot::penumbra, "smoothstep(cos_outer, cos_inner, cos_theta)", ""},
+             {slot::penumbra, "1.0 - smoothstep(inner, outer, acos(cos_theta))", ""},
              {slot::color, "pow(pow(c, vec3(1.0 / 2.2)), vec3(1.0 / 2.2))", "encode-twice"},
              {slot::color, "vec3(c.r, pow(c.g, 0.2066), c.b)", "encode-twice"}, // in one component
              {slot::color, "pow(c, vec3(0.25))", ""},                           // up to 0.06 away from twice

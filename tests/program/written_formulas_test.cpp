@@ -39,7 +39,7 @@ std::vector<written_formula> formulas_of(const shader_program& of) {
 const char* const head = R"(#version 330
 in vec3 place; in vec3 facing; out vec4 seen;
 uniform vec3 lampPosition, lampLight, paint, eyePosition; uniform float gloss, reach, wrap, exposure, density, thin, primary, tint, rimPower, lampDecay;
-uniform vec3 fogColor;
+uniform vec3 fogColor, rimColor, lampShines; uniform float inside, outside; uniform int kind;
 )";
 const char* const begin = R"(
 void main() {
@@ -62,7 +62,12 @@ const std::vector<std::pair<std::string, std::string>> usual{{"lampPosition", "l
                                                              {"thin", "view.aspect"},
                                                              {"primary", "view.aspect"},
                                                              {"tint", "view.aspect"},
-                                                             {"rimPower", "view.aspect"}};
+                                                             {"rimPower", "view.aspect"},
+                                                             {"rimColor", "material.base"},
+                                                             {"lampShines", "lights[0].shines"},
+                                                             {"inside", "lights[0].inner"},
+                                                             {"outside", "lights[0].outer"},
+                                                             {"kind", "lights[0].kind"}};
 
 std::vector<written_formula> read(const std::string& statements, const std::string& functions = "") {
     const std::string text = head + functions + begin + statements + "}";
@@ -107,6 +112,10 @@ TEST_CASE("what a text works out is read as formulas: the distance, the cosine, 
               "(dot(n, l) * 0.5 + 0.5) * (dot(n, l) * 0.5 + 0.5)"},
              {"nl = max((dot(n, l) + wrap) / (1.0 + wrap), 0.0);", slot::diffuse,
               "max((dot(n, l) + wrap) / (1.0 + wrap), 0.0)"},
+             {"float nv = max(dot(n, v), 0.0); float f = nl * (0.8 + 0.4 * max(dot(l, v) - nl * nv, 0.0));",
+              slot::diffuse,
+              "max(dot(n, l), 0.0) * (0.8 + 0.4 * max(dot(l, v) - max(dot(n, l), 0.0) * max(dot(n, v), 0.0), "
+              "0.0))"},
              {"float s = nl > 0.0 ? pow(max(dot(n, h), 0.0), gloss * 4.0) : 0.0;", slot::specular,
               "max(dot(n, l), 0.0) > 0.0 ? pow(max(dot(n, h), 0.0), shininess * 4.0) : 0.0"},
              {"float s = pow(max(dot(reflect(-l, n), v), 0.0), gloss) * nl;", slot::specular,
@@ -309,6 +318,92 @@ TEST_CASE("numbers of a formula are the uniforms that it asks for, told by their
     const std::vector<written_formula> rim = read("float f = exp(-d * rimPower);");
     REQUIRE(has(rim, slot::falloff, "exp(-d * rimPower)"));
     CHECK(rim[0].numbers[0].told);
+}
+
+TEST_CASE("what is added to a colour and follows the eye alone is `more`, and no curve") {
+    const std::string rim = "pow(1.0 - max(dot(n, v), 0.0), rimPower)";
+    for (const std::string& statements :
+         {"vec3 sum = lampLight * nl; sum += rimColor * " + rim + "; seen = vec4(sum, 1.0);",
+          "vec3 sum = lampLight * nl; seen = vec4(sum + rimColor * " + rim + ", 1.0);",
+          "vec3 sum = lampLight * nl + (paint * 0.1 + rimColor * " + rim + ");"}) {
+        CAPTURE(statements);
+        const std::vector<written_formula> all = read(statements);
+        REQUIRE(has(all, slot::more, "rimColor * " + rim));
+        const auto found = std::find_if(all.begin(), all.end(),
+                                        [](const written_formula& each) { return each.where == slot::more; });
+        REQUIRE(found->numbers.size() == 2);
+        CHECK(found->numbers[0].told);
+        CHECK(found->numbers[1].told);
+        CHECK(std::none_of(all.begin(), all.end(),
+                           [](const written_formula& each) { return each.where == slot::color; }));
+    }
+    // A number is added to each of the three.
+    CHECK(has(read("vec3 sum = lampLight * nl; sum += " + rim + ";"), slot::more, "vec3(" + rim + ")"));
+    // What comes behind it has the sum.
+    const std::vector<written_formula> curved =
+        read("vec3 sum = lampLight * nl; sum += rimColor * " + rim + "; sum = sum / (sum + 1.0);");
+    CHECK(has(curved, slot::more, "rimColor * " + rim));
+    CHECK(has(curved, slot::color, "c / (c + 1.0)"));
+    // A light's share is none, nor what a sum is multiplied by, what is taken away, and what is not added
+    // yet.
+    for (const std::string& statement :
+         {"sum += rimColor * lampLight * " + rim + ";", "sum += rimColor * nl * " + rim + ";",
+          "sum += rimColor * " + rim + " / d;", "sum *= " + rim + ";", "sum -= rimColor * " + rim + ";",
+          "vec3 edge = rimColor * " + rim + "; sum += edge * lampLight;"}) {
+        CAPTURE(statement);
+        const std::vector<written_formula> all = read("vec3 sum = lampLight * nl; " + statement);
+        CHECK(std::none_of(all.begin(), all.end(),
+                           [](const written_formula& each) { return each.where == slot::more; }));
+    }
+    CHECK(summands_of("a * (b + c) + (d + (e - f))") ==
+          std::vector<std::string>{"a * (b + c)", "d", "e - f"});
+    CHECK(summands_of("a ? b + c : d") == std::vector<std::string>{"a ? b + c : d"});
+    CHECK(summands_of("") == std::vector<std::string>{""});
+}
+
+TEST_CASE("a cone of the text's own is read, and none that mistakes the angles or is one of the laws") {
+    const std::string angle = "float a = acos(clamp(dot(-l, normalize(lampShines)), -1.0, 1.0)); "
+                              "float c = dot(l, normalize(-lampShines)); ";
+    const auto cone = [&](const std::string& written) {
+        return read(angle + "float f = 1.0 / (1.0 + d); f *= " + written + ";");
+    };
+    const std::string faded = "1.0 - smoothstep(inner, outer, acos(clamp(cos_theta, -1.0, 1.0)))";
+    CHECK(has(cone("1.0 - smoothstep(inside, outside, a)"), slot::penumbra, faded));
+    CHECK(has(cone("clamp((outside - a) / (outside - inside), 0.0, 1.0)"), slot::penumbra,
+              "clamp((outer - acos(clamp(cos_theta, -1.0, 1.0))) / (outer - inner), 0.0, 1.0)"));
+    CHECK(has(cone("pow(smoothstep(cos(outside), cos(inside), c), 3.0)"), slot::penumbra,
+              "pow(smoothstep(cos(outer), cos(inner), cos_theta), 3.0)"));
+    // The distance and the angle, each for itself, in one product.
+    const std::vector<written_formula> both =
+        read(angle + "float f = (1.0 - smoothstep(inside, outside, a)) * 2.0 / (1.0 + d);");
+    CHECK(has(both, slot::penumbra, "(" + faded + ")"));
+    CHECK(has(both, slot::falloff, "2.0 / (1.0 + d)"));
+    // Edges that run the other way are whole where the cone is. (GLSL leaves that open; drivers draw it.)
+    CHECK(has(cone("smoothstep(outside, inside, a)"), slot::penumbra,
+              "smoothstep(outer, inner, acos(clamp(cos_theta, -1.0, 1.0)))"));
+    CHECK_FALSE(has(cone("(1.0 - smoothstep(outside, inside, a))"), slot::penumbra,
+                    "(1.0 - smoothstep(outer, inner, acos(clamp(cos_theta, -1.0, 1.0))))"));
+    // Edges that are exchanged or halved, a cone turned inside out, degrees, and what a law is.
+    for (const char* const written :
+         {"smoothstep(inside, outside, a)", "1.0 - smoothstep(inside * 0.5, outside * 0.5, a)",
+          "1.0 - smoothstep(radians(inside), radians(outside), a)",
+          "smoothstep(cos(inside), cos(outside), c)", "smoothstep(cos(outside), cos(inside), c)",
+          "clamp((c - cos(outside)) / (cos(inside) - cos(outside)), 0.0, 1.0)", "(a < outside ? 1.0 : 0.0)",
+          "(a < outside ? pow(c, 2.0) - 0.5 : 0.0)", "max(c, 0.0)"}) {
+        CAPTURE(std::string(written));
+        const std::vector<written_formula> all = cone(written);
+        CHECK(std::none_of(all.begin(), all.end(),
+                           [](const written_formula& each) { return each.where == slot::penumbra; }));
+    }
+    // Of a switch every case is read; a directional light's axis is the way to it.
+    const std::vector<written_formula> kinds =
+        read("float f = 1.0; float s; switch (kind) { case 0: s = pow(max(dot(n, normalize(lampShines + v)), "
+             "0.0), gloss * 4.0); break; "
+             "case 1: case 2: { f = clamp(1.0 - d / reach, 0.0, 1.0); f *= f; if (kind == 2) { " +
+             angle + "f *= 1.0 - smoothstep(inside, outside, a); } break; } default: f = 0.0; }");
+    CHECK(has(kinds, slot::falloff, "clamp(1.0 - d / range, 0.0, 1.0) * clamp(1.0 - d / range, 0.0, 1.0)"));
+    CHECK(has(kinds, slot::penumbra, faded));
+    CHECK(has(kinds, slot::specular, "pow(max(dot(n, h), 0.0), shininess * 4.0)"));
 }
 
 TEST_CASE("light that is worked out at the vertices is read there: places and normals behind matrices") {

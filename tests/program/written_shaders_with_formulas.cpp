@@ -251,7 +251,7 @@ void main() {
                         "sum += lamp * (paint * cosine + shine * highlight) / (d * d);\n"
                         "sum *= exposure;\n"
                         "sum = sum / (sum + 1.0);",
-                        {"color = \"((c * exposure) / ((c * exposure) + 1.0))\""}),
+                        {"color = \"(c * exposure) / ((c * exposure) + 1.0)\""}),
         lit_by_one_lamp("light that wraps around", "float wrap",
                         "cosine = max((dot(n, l) + wrap) / (1.0 + wrap), 0.0);\n"
                         "sum += lamp * (paint * cosine + shine * highlight) / (d * d);",
@@ -269,6 +269,105 @@ void main() {
                         "highlight = cosine > 0.0 ? pow(max(dot(n, h), 0.0), gloss * 4.0) : 0.0;\n"
                         "sum += lamp * (paint * cosine + shine * highlight) / (d * d);",
                         {"pow(max(dot(n, h), 0.0), shininess * 4.0)"}),
+        lit_by_one_lamp("a rim that is added", "vec3 rimColor;\nuniform float rimPower",
+                        "float rim = pow(1.0 - max(dot(n, v), 0.0), rimPower);\n"
+                        "sum += lamp * (paint * cosine + shine * highlight) / (d * d) + rim * rimColor;",
+                        {"more = \"pow(1.0 - max(dot(n, v), 0.0), rimPower) * rimColor\""}),
+        {"a switch over kinds of lanterns, a cone that fades over its angle",
+         "",
+         lit_in_the_world,
+         R"t(#version 330 core
+#define MOON 0
+#define LANTERN 1
+#define SEARCHLIGHT 2
+struct Lamp { int type; vec3 position; vec3 direction; vec3 color; float intensity; float range; float innerAngle; float outerAngle; };
+uniform Lamp lamps[8];
+uniform int lampCount;
+uniform vec3 eye, shine, gloom;
+uniform vec4 paint;
+uniform float shininess;
+in vec3 place;
+in vec3 facing;
+out vec4 color;
+void main() {
+    vec3 n = normalize(facing), v = normalize(eye - place), sum = gloom * paint.rgb;
+    for (int i = 0; i < lampCount; ++i) {
+        vec3 l;
+        float arriving = 1.0;
+        switch (lamps[i].type) {
+        case MOON:
+            l = -normalize(lamps[i].direction);
+            break;
+        case LANTERN:
+        case SEARCHLIGHT: {
+            vec3 to = lamps[i].position - place;
+            float d = length(to);
+            l = to / d;
+            arriving = clamp(1.0 - d / lamps[i].range, 0.0, 1.0);
+            arriving *= arriving;
+            if (lamps[i].type == SEARCHLIGHT) {
+                float angle = acos(clamp(dot(-l, normalize(lamps[i].direction)), -1.0, 1.0));
+                arriving *= 1.0 - smoothstep(lamps[i].innerAngle, lamps[i].outerAngle, angle);
+            }
+            break;
+        }
+        }
+        float cosine = max(dot(n, l), 0.0);
+        float highlight = cosine > 0.0 ? pow(max(dot(n, normalize(l + v)), 0.0), shininess) : 0.0;
+        sum += lamps[i].color * lamps[i].intensity * arriving * (paint.rgb * cosine + shine * highlight);
+    }
+    color = vec4(sum, paint.a);
+})t",
+         {"penumbra = \"1.0 - smoothstep(inner, outer, acos(clamp(cos_theta, -1.0, 1.0)))\"",
+          "falloff = [\"linear\"]"}},
+        {"ambient light that is a share of the lamp's own",
+         "",
+         lit_in_the_world,
+         R"t(#version 330 core
+uniform vec3 lampPosition, lampColor, eye, paint;
+uniform float ambientStrength, specularStrength;
+uniform int shininess;
+in vec3 place;
+in vec3 facing;
+out vec4 color;
+void main() {
+    vec3 n = normalize(facing), l = normalize(lampPosition - place), v = normalize(eye - place);
+    float cosine = max(dot(n, l), 0.0);
+    float highlight = pow(max(dot(v, reflect(-l, n)), 0.0), float(shininess)) * step(0.0001, cosine);
+    color = vec4((ambientStrength + cosine) * lampColor * paint + specularStrength * highlight * lampColor, 1.0);
+})t",
+         {"ambientStrength = \"lights[0].ambient[0]\"", "specularStrength = \"material.specular[0]\""}},
+        {"a rough surface that follows the eye, under lanterns",
+         "",
+         lit_in_the_world,
+         R"t(#version 330 core
+uniform vec3 lanternPositions[4];
+uniform vec3 lanternColors[4];
+uniform int lanternCount;
+uniform vec3 eye, paint, gloom;
+uniform float roughness;
+in vec3 place;
+in vec3 facing;
+out vec4 color;
+float rough(vec3 l, vec3 n, vec3 v, float deviation) {
+    float nl = dot(n, l), nv = dot(n, v);
+    float s = dot(l, v) - nl * nv;
+    float t = mix(1.0, max(nl, nv), step(0.0, s));
+    float squared = deviation * deviation;
+    float a = 1.0 - 0.5 * squared / (squared + 0.33);
+    float b = 0.45 * squared / (squared + 0.09);
+    return max(0.0, nl) * (a + b * s / t);
+}
+void main() {
+    vec3 n = normalize(facing), v = normalize(eye - place), sum = gloom * paint;
+    for (int i = 0; i < lanternCount; ++i) {
+        vec3 to = lanternPositions[i] - place;
+        float d = length(to);
+        sum += paint * lanternColors[i] * rough(to / d, n, v, roughness) / (d * d);
+    }
+    color = vec4(sum, 1.0);
+})t",
+         {"roughness = \"numbers.roughness\""}},
         {"lamps at the vertices, with a window over the square",
          "",
          R"t(#version 100
