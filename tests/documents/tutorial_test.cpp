@@ -159,9 +159,11 @@ TEST_CASE("a line of dots stands for any lines, and for nothing else") {
 TEST_CASE("what a machine decides may differ, and nothing beside it") {
     CHECK(agrees({"held  buoys  12 checks; at most 6 % of a tolerance used"},
                  {"held  buoys  12 checks; at most 19 % of a tolerance used"}));
-    CHECK_FALSE(agrees({"held  buoys  12 checks; at most 6 % of a tolerance used"},
-                       {"held  buoys  11 checks; at most 6 % of a tolerance used"}));
-    CHECK_FALSE(agrees({"50 % of pixels"}, {"60 % of pixels"}));
+    // Numbers count, but where fewer pixels are looked at than elsewhere.
+    CHECK(agrees({"held  buoys  12 checks; at most 6 % of a tolerance used"},
+                 {"held  buoys  11 checks; at most 6 % of a tolerance used"}) == !testing::patient);
+    CHECK(agrees({"50 % of pixels"}, {"60 % of pixels"}) == !testing::patient);
+    CHECK_FALSE(agrees({"held  buoys  12 checks"}, {"held  buoys  twelve checks"}));
 }
 
 TEST_CASE("a table takes the place of the one with its header") {
