@@ -1,6 +1,9 @@
 #include "program/advice.hpp"
 
+#include <algorithm>
+
 #include "program/guess_moves.hpp"
+#include "program/quantities.hpp"
 
 namespace yurvo::inline v0_1::program {
 
@@ -38,6 +41,16 @@ std::vector<std::string> advice_on(const claims& claimed, const shader_program& 
         lines.emplace_back(
             "nothing is bound to `material.shininess`: if it is written into the shader, say so in "
             "[constants]: \"material.shininess\" = 32");
+    }
+    for (const std::string& property : claimed.light_bound) {
+        const bool seen = std::any_of(claimed.kinds.begin(), claimed.kinds.end(),
+                                      [&](light_kind kind) { return kind_has(kind, property); });
+        if (!seen && claimed.most > 0) {
+            lines.push_back(
+                "`" + property +
+                "` of lights is bound, and no light that the claim takes has it: what the shader does "
+                "with it is not looked at");
+        }
     }
     for (const auto& [about, mistake] : claimed_mistakes(source)) {
         lines.push_back("`" + about + "` claims what would otherwise be the mistake `" + mistake +

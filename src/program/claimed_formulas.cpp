@@ -89,10 +89,26 @@ double color_given_by(const formulas::formula_set& parsed, double value, std::si
 bool encodes_twice(const formulas::formula_set& parsed, const shader_program& of, std::size_t component) {
     constexpr double powers_apart = 0.03; // 1/2.2 for the curve, twice, is up to 0.02 away
     const std::array<double, 4> linear{0.02, 0.1, 0.3, 0.6};
-    return std::all_of(linear.begin(), linear.end(), [&](double value) {
-        return std::abs(as_written(of, color_given_by(parsed, value, component)) -
-                        srgb_encoded(srgb_encoded(value))) < powers_apart;
-    });
+    const auto code_of = [&](double value) {
+        return as_written(of, color_given_by(parsed, value, component));
+    };
+    if (std::all_of(linear.begin(), linear.end(), [&](double value) {
+            return std::abs(code_of(value) - srgb_encoded(srgb_encoded(value))) < powers_apart;
+        })) {
+        return true;
+    }
+    // Behind a tone curve: by how steep it is in the dark, as the power 1/2.2 of that power, or as the
+    // display's curve of it, where that is as steep as 0.27; and by a number that only the display's curve
+    // has.
+    constexpr double dark = 1e-4;
+    constexpr double steps_apart = 0.02;
+    const double here = code_of(dark);
+    const double there = code_of(4 * dark);
+    const double power = here > 0 && there > 0 ? std::log(there / here) / std::log(4.0) : 1;
+    const bool of_curve = of.output == output_kind::srgb && std::abs(power - 0.27) < 2 * steps_apart;
+    const bool written =
+        of.output != output_kind::linear && of.formulas[slot::color].find("1.055") != std::string::npos;
+    return std::abs(power - 1 / (2.2 * 2.2)) < steps_apart || of_curve || written;
 }
 
 double given_by(const formulas::formula_set& parsed, slot where, double light_degrees, double eye_degrees,

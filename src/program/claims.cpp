@@ -94,6 +94,7 @@ class collection {
     // What is bound of one light, by its index or its name.
     std::map<int, std::set<std::string>> of_index_;
     std::map<std::string, std::set<std::string>> of_name_;
+    std::set<std::string> of_sets_; // what is bound of all lights, or of a kind of them
 
     static light_kind kind_with(const std::set<std::string>& properties) {
         const auto has = [&](std::initializer_list<const char*> any) {
@@ -166,6 +167,8 @@ class collection {
         if (!wanted.each && !wanted.only) {
             result.by_index.insert(property);
             (wanted.name.empty() ? of_index_[*wanted.index] : of_name_[wanted.name]).insert(property);
+        } else {
+            of_sets_.insert(property);
         }
         if (!wanted.name.empty()) {
             result.names.insert(wanted.name);
@@ -348,6 +351,35 @@ class collection {
             result.fewest_of_kind.clear();
         }
     }
+
+    // What a program that takes several lights is given of the first alone is one number for all of them:
+    // `uniform float range;` beside an array of places.
+    void conclude_shared() {
+        const auto first = of_index_.find(0);
+        if (first == of_index_.end() || result.most < 2) {
+            return;
+        }
+        static const std::vector<std::vector<const char*>> names_of_numbers{
+            {"range"},
+            {"coefficients"},
+            {"inner", "inner_degrees", "cos_inner"},
+            {"outer", "outer_degrees", "cos_outer"},
+            {"exponent"}};
+        for (const std::vector<const char*>& names : names_of_numbers) {
+            const auto is_in = [&](const std::set<std::string>& bound) {
+                return std::any_of(names.begin(), names.end(),
+                                   [&](const char* each) { return bound.contains(each); });
+            };
+            const auto others = [&](const auto& by) {
+                return std::any_of(by.begin(), by.end(), [&](const auto& each) {
+                    return &each.second != &first->second && is_in(each.second);
+                });
+            };
+            if (is_in(first->second) && !is_in(of_sets_) && !others(of_index_) && !others(of_name_)) {
+                result.shared.insert(names.front());
+            }
+        }
+    }
 };
 
 } // namespace
@@ -369,6 +401,7 @@ claims claims_of(const shader_program& the_program, const bindings& bound) {
     all.read_attributes(bound);
     all.conclude_kinds();
     all.conclude_counts();
+    all.conclude_shared();
     return all.result;
 }
 

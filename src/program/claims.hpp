@@ -35,10 +35,11 @@ struct claims {
     std::vector<penumbra_kind> penumbras;
     scale_claim scale{};
     ambient_follows follows{};
-    std::set<std::string> bound;                    // scene quantities, `material.base`
-    std::set<std::string> light_bound;              // light properties, `color`
-    std::set<std::string> by_index;                 // those bound by index or name: a light must have them
-    std::set<std::string> names;                    // lights by name
+    std::set<std::string> bound;       // scene quantities, `material.base`
+    std::set<std::string> light_bound; // light properties, `color`
+    std::set<std::string> by_index;    // those bound by index or name: a light must have them
+    std::set<std::string> shared;      // one value for all lights, `range`: bound of the first alone
+    std::set<std::string> names;       // lights by name
     std::map<std::string, light_kind> kind_of_name; // where what is bound of one says so
     bool texcoords = false, colors = false;
     normals_claim normals{};

@@ -284,6 +284,28 @@ class fitting {
             fit_law(lamp.light);
             fit_light_values(lamp.light);
         }
+        if (made_.lights.size() > 1) {
+            std::for_each(made_.lights.begin() + 1, made_.lights.end(),
+                          [&](named_light& each) { share_numbers(each.light, made_.lights.front().light); });
+        }
+    }
+
+    // What one name of the program's holds for all lights, each takes from the first.
+    void share_numbers(light& lamp, const light& first) {
+        const auto share = [&](const char* what, auto& value, const auto& of_first, bool has,
+                               const char* kind = "") {
+            if (has && claimed_.shared.contains(what)) {
+                neutral(value, of_first, "one " + std::string(what) + kind + " for all lights");
+            }
+        };
+        const bool cone = lamp.kind == light_kind::spot && first.kind == light_kind::spot;
+        share("range", lamp.range, first.range, lamp.range > 0 && first.range > 0);
+        share("coefficients", lamp.coefficients, first.coefficients,
+              descriptor_of(lamp.falloff).coefficients && descriptor_of(first.falloff).coefficients);
+        share("outer", lamp.outer, first.outer, cone, " angle");
+        share("inner", lamp.inner, first.inner, cone, " angle");
+        lamp.inner = cone ? std::min(lamp.inner, lamp.outer) : lamp.inner;
+        share("exponent", lamp.exponent, first.exponent, cone && lamp.exponent > 0 && first.exponent > 0);
     }
 
   public:

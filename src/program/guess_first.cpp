@@ -55,12 +55,17 @@ shader_program first_reading(const shader_program& sources, const guessed_bindin
                                [&](const char* part) { return each.means.find(part) != std::string::npos; });
         });
     };
+    // `if (blinn) ... else ...`: it is, then.
+    const bool chooses_half_vector =
+        std::any_of(guessed.uniforms.begin(), guessed.uniforms.end(), [](const guessed_name& each) {
+            return each.means == "1" && lowered(each.name).find("blinn") != std::string::npos;
+        });
     static const text_pattern power(R"(\bpow\s*\()");
     const bool raises = power.is_in(text);
     if (!raises && !means_any({"specular", "shininess"})) {
         first.model = means_any({"lights"}) || text.find("dot") != std::string::npos ? model_kind::lambert
                                                                                      : model_kind::unlit;
-    } else if (text.find("reflect") != std::string::npos) {
+    } else if (text.find("reflect") != std::string::npos && !chooses_half_vector) {
         first.model = model_kind::phong;
     }
     // Without a base colour the other factors hold it.

@@ -47,9 +47,53 @@ std::optional<double> written_ambient_part(const shader_program& of, const std::
     return std::nullopt;
 }
 
-// `ambientStrength * lampColor`, `(ambientStrength + cosine) * lampColor`: what is named as the scene's
-// strength is a share of the one lamp's light.
+// `vec3 ambient = 0.05 * paint;`, `vec3(0.03) * paint`: ambient light is written there, by its factor.
+std::optional<double> written_ambient_light(const shader_program& of, const std::string& text) {
+    static const text_pattern named(
+        R"(\w*[aA]mbient\w*\s*=\s*(?:(?:vec|float)3\s*\(\s*)?([0-9]*\.[0-9]+)f?\s*\)?\s*\*\s*[\w.]+\s*(?:\*\s*\w+\s*)?;)");
+    if (const auto found = named.find(text)) {
+        return std::atof(found->text(1).c_str());
+    }
+    static const text_pattern grey(R"((?:vec|float)3\s*\(\s*([0-9]*\.[0-9]+)f?\s*\)\s*\*\s*([\w.]*\w))");
+    for (const text_pattern::match& found : grey.all(text)) {
+        const bool of_base =
+            std::any_of(of.uniforms.begin(), of.uniforms.end(), [&](const shader_binding& each) {
+                return text_of(each).starts_with("material.base") &&
+                       (each.name == found.text(2) || each.name + ".rgb" == found.text(2) ||
+                        last_name(each.name) == last_name(found.text(2)));
+            });
+        if (of_base) {
+            return std::atof(found.text(1).c_str());
+        }
+    }
+    return std::nullopt;
+}
+
+// Whether a product of a name, or of a sum that it stands in, and a light's colour stands in a text:
+// `ambientStrength * lamp`, `(ambientStrength + cosine) * lamp`; of many lights `lamps[i].color` or
+// `each.color`.
+bool has_share_of_light(const std::string& text, const std::string& share_name,
+                        const std::string& light_name) {
+    const std::string share = R"(\b)" + share_name + R"(\b)";
+    const std::size_t of_many = light_name.find("[*]");
+    std::string color = R"(\b)" + light_name;
+    if (of_many != std::string::npos) {
+        const std::string member = light_name.substr(of_many + 3);
+        color = R"(\b)" + light_name.substr(0, of_many) + R"(\s*\[[^\]]*\])" + member;
+        color += member.empty() ? "" : R"(|\b\w+)" + member;
+    }
+    color = "(?:" + color + R"()\b)";
+    const std::string sum = R"(\((?:[^;=()]*\+)?\s*)" + share + R"(\s*(?:\+[^;=]*)?\)\s*)";
+    return text_pattern(share + R"(\s*\*\s*)" + color).is_in(text) ||
+           text_pattern(color + R"(\s*\*\s*)" + share).is_in(text) ||
+           text_pattern(sum + R"(\*\s*)" + color).is_in(text) ||
+           text_pattern(color + R"(\s*\*\s*)" + sum).is_in(text);
+}
+
+// What is named as the scene's ambient strength, and is a share of each lamp's light: of one lamp its ambient
+// part; of many a number, which all of them have.
 bool take_ambient_share(shader_program& of, const std::string& text) {
+    constexpr double share_of_many = 0.15;
     for (shader_binding& strength : of.uniforms) {
         if (text_of(strength) != "ambient.strength") {
             continue;
@@ -57,19 +101,19 @@ bool take_ambient_share(shader_program& of, const std::string& text) {
         for (const shader_binding& light : of.uniforms) {
             const std::string means = text_of(light);
             const std::string lamp = means.substr(0, means.find('.') + 1);
-            if (!(means.starts_with("lights[0].") && (means == lamp + "light" || means == lamp + "color"))) {
+            const bool many = lamp == "lights[*].";
+            if (!(many || lamp == "lights[0].") || (means != lamp + "light" && means != lamp + "color") ||
+                !has_share_of_light(text, strength.name, light.name)) {
                 continue;
             }
-            const std::string share = R"(\b)" + strength.name + R"(\b)";
-            const std::string color = R"(\b)" + light.name + R"(\b)";
-            const std::string sum = R"(\(\s*)" + share + R"(\s*\+[^;=]*\)\s*)";
-            for (const std::string& product : {share + R"(\s*\*\s*)" + color, color + R"(\s*\*\s*)" + share,
-                                               sum + R"(\*\s*)" + color, color + R"(\s*\*\s*)" + sum}) {
-                if (text_pattern(product).is_in(text)) {
-                    strength.means = {lamp + "ambient[0]"};
-                    return true;
-                }
+            if (many) {
+                strength.means = {share_of_many};
+                of.constants.push_back(
+                    {lamp + "ambient", {share_of_many, share_of_many, share_of_many}, {of.file, 0, 0}});
+            } else {
+                strength.means = {lamp + "ambient[0]"};
             }
+            return true;
         }
     }
     return false;
@@ -207,10 +251,8 @@ bool makes_unit_at_vertices(const shader_program& sources) {
     if (sources.language == shading_language::spirv) {
         return true;
     }
-    if (sources.vertex.entry != "main") { // the other stage may stand behind it
-        const std::size_t from = text.find(sources.vertex.entry);
-        const std::size_t to = text.find(sources.fragment.entry, from == std::string::npos ? 0 : from);
-        text = from == std::string::npos ? text : text.substr(from, to == std::string::npos ? to : to - from);
+    if (sources.language == shading_language::hlsl) { // the other stage stands beside it
+        text = text_reached_from(text, sources.vertex.entry);
     }
     return text.find("normalize") != std::string::npos;
 }
@@ -261,9 +303,11 @@ void take_hints(shader_program& of, const std::string& text) {
     }
     if (!any_means(".intensity")) { // a light's colour is all of its light then
         for (shader_binding& each : of.uniforms) {
-            const std::string means = text_of(each);
-            if (means.starts_with("lights") && means.ends_with(".color")) {
-                each.means = {means.substr(0, means.size() - 5) + "light"};
+            for (auto& one : each.means) {
+                std::string* const means = std::get_if<std::string>(&one);
+                if (means != nullptr && means->starts_with("lights") && means->ends_with(".color")) {
+                    means->replace(means->size() - 5, 5, "light");
+                }
             }
         }
     }
@@ -333,11 +377,17 @@ void take_hints(shader_program& of, const std::string& text) {
         constant("lights[0].ambient", {*part, *part, *part});
         of.without.emplace_back("ambient");
     }
+    const std::optional<double> alone =
+        part || any_means("ambient") ? std::nullopt : written_ambient_light(of, text);
+    if (alone) {
+        constant("ambient.light", {*alone});
+    }
     const std::optional<double> factor = written_specular_factor(text);
     if (factor && !any_means("material.specular") && of.model != model_kind::lambert) {
         constant("material.specular", {*factor, *factor, *factor});
     }
-    take_constants(of, text, any_means, {part.has_value(), factor.has_value(), exponent.has_value()});
+    take_constants(of, text, any_means,
+                   {part.has_value() || alone.has_value(), factor.has_value(), exponent.has_value()});
 }
 
 } // namespace yurvo::inline v0_1::program

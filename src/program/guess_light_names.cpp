@@ -80,15 +80,16 @@ std::string guess_light(const std::string& member, int components, bool whole) {
                          {{"amb"}, "ambient_light"},
                          {{"dif"}, "diffuse_light"},
                          {{"spec", "spc"}, "specular_light"},
-                         {{"tolight", "vec"}, "to_light"},
+                         {{"tolight", "vec", "reverse", "inverse", "negdir", "invdir"}, "to_light"},
                          {{"dir", "shines", "axis", "aim"}, "shines"},
                          {{"coef", "att", "falloff"}, "coefficients"},
-                         {{"radiance", "irradiance"}, "light"},
+                         {{"radiance", "irradiance", "strength", "intens", "power", "bright"}, "light"},
                          {{"col", "rgb", "tint", "hue", "light"}, "color"}},
                         member);
     }
     std::string letter = one_of(member, {{"i", "intensity"},
                                          {"r", "range"},
+                                         {"rad", "range"},
                                          {"cut", "cos_outer"},
                                          {"spot", "exponent"},
                                          {"kc", "coefficients[0]"},
@@ -108,17 +109,19 @@ std::string guess_light(const std::string& member, int components, bool whole) {
     if (member.find("deg") != std::string::npos) {
         return member.find("in") != std::string::npos ? "inner_degrees" : "outer_degrees";
     }
-    return first_of({{{"ambient"}, "ambient_intensity"}, // of its own: see likely_uniform()
-                     {{"exp", "spotpow", "conepow", "focus"}, "exponent"},
-                     {{"intens", "power", "bright", "strength", "lum"}, "intensity"},
-                     {{"range", "radius", "reach", "maxdist", "distance"}, "range"},
-                     {{"cutoff"}, "cos_outer"},
-                     {{"inner", "hotspot", "penumbra"}, "inner"},
-                     {{"outer", "cone", "angle"}, "outer"},
-                     {{"const"}, "coefficients[0]"},
-                     {{"lin"}, "coefficients[1]"},
-                     {{"quad"}, "coefficients[2]"}},
-                    member);
+    return first_of(
+        {{{"ambient"}, "ambient_intensity"}, // of its own: see likely_uniform()
+         {{"exp", "spotpow", "conepow", "focus"}, "exponent"},
+         {{"intens", "power", "bright", "strength", "lum"}, "intensity"},
+         {{"range", "radius", "reach", "maxdist", "distance", "falloffend", "fadeend", "attenuationend"},
+          "range"},
+         {{"cutoff"}, "cos_outer"},
+         {{"inner", "hotspot", "penumbra"}, "inner"},
+         {{"outer", "cone", "angle"}, "outer"},
+         {{"const"}, "coefficients[0]"},
+         {{"lin"}, "coefficients[1]"},
+         {{"quad"}, "coefficients[2]"}},
+        member);
 }
 
 std::string fourth_of_light(const std::string& word) {

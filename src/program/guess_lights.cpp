@@ -1,5 +1,6 @@
 // What only all names together say: lights of several kinds, numbered ones, parts beside colours.
 #include <algorithm>
+#include <cctype>
 #include <iterator>
 #include <map>
 #include <optional>
@@ -8,6 +9,7 @@
 #include <string_view>
 #include <vector>
 
+#include "program/guess_moves.hpp"
 #include "program/guess_names.hpp"
 #include "program/guess_words.hpp"
 
@@ -235,13 +237,21 @@ std::string owner_in(const guessed_name& of) {
     if (of.name.find('.') != std::string::npos) {
         return of.name.substr(0, of.name.find_last_of('.'));
     }
-    const std::string word = lowered(of.name);
+    std::string word = of.name;
+    std::transform(word.begin(), word.end(), word.begin(),
+                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
     std::size_t end = 0;
     for (const char* const each : light_words) {
         const std::size_t at = word.find(each);
         end = at == std::string::npos ? end : std::max(end, at + std::string_view(each).size());
     }
-    return word.substr(0, end);
+    // A letter counts: `lanternAPosition`, `lampB`.
+    const auto is_lower = [&](std::size_t at) {
+        return at < of.name.size() && std::islower(static_cast<unsigned char>(of.name[at])) != 0;
+    };
+    const bool letter = end > 0 && end < of.name.size() &&
+                        std::isupper(static_cast<unsigned char>(of.name[end])) != 0 && !is_lower(end + 1);
+    return word.substr(0, letter ? end + 1 : end);
 }
 
 // What two names cannot both mean of one light they mean of two, where they say whose it is: the first, the
@@ -286,6 +296,20 @@ void tell_owners_apart(std::vector<guessed_name>& all) {
     }
 }
 
+// Of `La` and `Ka` the one is the light's, the other the material's.
+void tell_ambient_factors_apart(std::vector<guessed_name>& all) {
+    const auto is = [](const guessed_name& each, const char* letters) {
+        return lowered(last_name(each.name)) == letters;
+    };
+    const bool of_light =
+        std::any_of(all.begin(), all.end(), [&](const guessed_name& each) { return is(each, "la"); });
+    for (guessed_name& each : all) {
+        if (of_light && is(each, "ka") && each.means == "ambient.light") {
+            each.means = "material.ambient";
+        }
+    }
+}
+
 } // namespace
 
 void tell_lights_apart(std::vector<guessed_name>& all) {
@@ -295,6 +319,7 @@ void tell_lights_apart(std::vector<guessed_name>& all) {
     tell_parts_from_colors(all);
     tell_kinds_apart(all);
     tell_owners_apart(all);
+    tell_ambient_factors_apart(all);
 }
 
 } // namespace yurvo::inline v0_1::program

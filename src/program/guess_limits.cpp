@@ -55,6 +55,11 @@ bool leaves_unseen(const shader_program& of) {
     const bool placed = reads_any(of, "].position") || reads_any(of, "].place");
     const bool coned = reads_any(of, "].inner") || reads_any(of, "].outer") || reads_any(of, "].cos_inner") ||
                        reads_any(of, "].cos_outer") || reads_any(of, "].exponent");
+    // Without its outer angle no light is a spot, whatever else is bound of cones.
+    const bool edged = reads_any(of, "].outer") || reads_any(of, "].cos_outer") ||
+                       std::any_of(of.constants.begin(), of.constants.end(), [](const shader_constant& each) {
+                           return each.quantity.find("outer") != std::string::npos;
+                       });
     const bool falls = reads_any(of, "].coefficients") || reads_any(of, "].range");
     const bool of_a_kind = (reads_any(of, "lights.spot[") && !takes(spot)) ||
                            (reads_any(of, "lights.point[") && !takes(point)) ||
@@ -96,7 +101,7 @@ bool leaves_unseen(const shader_program& of) {
            (placed && !(takes(point) || takes(spot) || reads_any(of, "].place"))) ||
            (directed && !(takes(directional) || takes(spot))) ||
            (reads_any(of, "].kind") && of.kinds && of.kinds->size() < 2) ||
-           (coned && !(placed && takes(spot) && aimed)) ||
+           (coned && !(placed && takes(spot) && aimed && edged)) ||
            (falls && !(placed && (takes(point) || takes(spot)))) ||
            (reads_any(of, "].coefficients") && !by_law) || (reads_any(of, "].range") && !by_range) ||
            (reads_any(of, "].exponent") && !by_cone) || (reads_any(of, "material.shininess") && !shines);
@@ -127,6 +132,47 @@ std::vector<move> moves_that_widen(const shader_program& of) {
         all.push_back({"scale", "", [](shader_program& from) { from.scale = scale_claim::any; },
                        "normal-without-inverse-transpose"});
     }
+    return all;
+}
+
+std::vector<move> moves_that_gate(const shader_program& of) {
+    const std::string& specular = of.formulas[slot::specular];
+    const auto mistakes = mistakes_in_formulas(of);
+    const bool open = std::any_of(mistakes.begin(), mistakes.end(),
+                                  [](const auto& each) { return each.second == "specular-on-unlit-side"; });
+    if (specular.empty() || !open) {
+        return {};
+    }
+    std::vector<move> all;
+    for (const auto& [lobe, model] :
+         {std::pair("pow(max(dot(r, v), 0.0), shininess)", model_kind::phong),
+          std::pair("pow(max(dot(n, h), 0.0), shininess)", model_kind::blinn_phong)}) {
+        if (specular == lobe) { // the model's own
+            all.push_back({"specular", "",
+                           [model = model](shader_program& changed) {
+                               changed.formulas[slot::specular].clear();
+                               changed.model = model;
+                           },
+                           "specular-on-unlit-side"});
+        }
+    }
+    const std::string lobe = specular.find('?') == std::string::npos ? specular : "(" + specular + ")";
+    for (const char* const nothing : {"0.0", "vec3(0.0)"}) { // of the type that it has
+        const std::string gated = "dot(n, l) > 0.0 ? " + lobe + " : " + nothing;
+        all.push_back({"specular", "",
+                       [gated](shader_program& changed) { changed.formulas[slot::specular] = gated; },
+                       "specular-on-unlit-side"});
+    }
+    std::erase_if(all, [&](const move& each) {
+        shader_program made = of;
+        each.make(made);
+        try {
+            formulas::parse_all(made.formulas, made.numbers);
+            return false;
+        } catch (const formulas::fault_in_text&) {
+            return true;
+        }
+    });
     return all;
 }
 

@@ -110,6 +110,9 @@ bool leaves_unseen(const shader_program& of);
 // that the limit took out.
 std::vector<move> moves_that_widen(const shader_program& of);
 
+// A specular term that is nothing where no light falls, where the claimed formula is not.
+std::vector<move> moves_that_gate(const shader_program& of);
+
 // Every light in one space; and whole readings to begin from.
 std::vector<move> moves_of_space();
 std::vector<move> starting_points(const guessed_bindings& guessed);

@@ -149,9 +149,23 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
                                                {"sh", "material.shininess"},
                                                {"kc", "lights[0].coefficients[0]"},
                                                {"kl", "lights[0].coefficients[1]"},
-                                               {"kq", "lights[0].coefficients[2]"}});
+                                               {"kq", "lights[0].coefficients[2]"},
+                                               {"kconst", "lights[0].coefficients[0]"},
+                                               {"klin", "lights[0].coefficients[1]"},
+                                               {"kquad", "lights[0].coefficients[2]"},
+                                               {"constant", "lights[0].coefficients[0]"},
+                                               {"linear", "lights[0].coefficients[1]"},
+                                               {"quadratic", "lights[0].coefficients[2]"}});
         if (!short_name.empty()) {
             return short_name;
+        }
+        if (name.find("inner") != std::string::npos || name.find("outer") != std::string::npos ||
+            name.find("limit") != std::string::npos || name.find("cutoff") != std::string::npos) {
+            const bool of_inner = name.find("inner") != std::string::npos;
+            const bool angle =
+                name.find("cos") == std::string::npos &&
+                (name.find("ang") != std::string::npos || name.find("cone") != std::string::npos);
+            return std::string("lights[0].") + (angle ? "" : "cos_") + (of_inner ? "inner" : "outer");
         }
         if (name == "ao" || name.find("occlusion") != std::string::npos) {
             return "1"; // no scene has any
@@ -182,12 +196,24 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
     if (name.starts_with("rim") || name.starts_with("fog") || holds("fresnel")) {
         return ""; // a number of its own, by what the text does with it: written_names.cpp
     }
+    std::string of_term = one_of(
+        name,
+        {{"la", "ambient.light"}, {"ld", "lights[0].diffuse_light"}, {"ls", "lights[0].specular_light"}});
+    if (!of_term.empty()) {
+        return of_term;
+    }
     if (name == "spe" || name == "f0") {
         return "material.specular";
     }
     if (components == 3 &&
         (name.find("atten") != std::string::npos || name.find("coeff") != std::string::npos)) {
         return "lights[0].coefficients";
+    }
+    if (name.find("prod") != std::string::npos) { // a light's factor times a surface's
+        return first_of({{{"amb"}, "= ambient.light * material.base * material.ambient"},
+                         {{"dif"}, "= lights[0].light * material.base * material.diffuse"},
+                         {{"spec"}, "= lights[0].light * material.specular"}},
+                        name);
     }
     if (says_ambient(name)) {
         return of_material ? "material.ambient" : "ambient.light";
@@ -231,12 +257,17 @@ std::string likely_pair(const std::string& name, bool of_light, const std::strin
         if (!word) {
             continue;
         }
-        const std::string first = lowered(name.substr(0, at));
+        std::string first = lowered(name.substr(0, at));
+        if (first.ends_with("cos")) { // of `directionCosOuter` the fourth is a cosine
+            continue;
+        }
+        first = first.size() > 5 && first.ends_with("and") ? first.substr(0, first.size() - 3) : first;
         const std::string second = lowered(name.substr(at));
         const std::string fourth = of_light ? fourth_of_light(second)
                                    : second.find("alpha") != std::string::npos
                                        ? "" // of a base colour, which has a name of its own
-                                       : guess_plain(second, second, 1, false);
+                                   : second == "count" ? "lights.count"
+                                                       : guess_plain(second, second, 1, false);
         const std::string three =
             of_light ? guess_light(first, 3, false) : guess_plain(first, first, 3, false);
         if (three.empty() || fourth.empty()) {
@@ -245,7 +276,7 @@ std::string likely_pair(const std::string& name, bool of_light, const std::strin
         if (of_light) {
             return lamp + three + ", " + lamp + fourth;
         }
-        if (fourth == "material.shininess" || fourth == "material.specular[0]") {
+        if (fourth == "material.shininess" || fourth == "material.specular[0]" || fourth == "lights.count") {
             return three + ", " + fourth;
         }
         if (fourth == "ambient.strength" && three == "ambient.light") {
@@ -275,10 +306,11 @@ std::string likely_uniform(const std::string& name, const type_shape& shape) {
         return map.empty() ? "material.texture" : map;
     }
     const std::size_t dot = name.find_last_of('.');
-    const std::string member = lowered(dot == std::string::npos ? name : name.substr(dot + 1));
+    std::string member = lowered(dot == std::string::npos ? name : name.substr(dot + 1));
+    member = member.substr(0, member.find("[*]"));
     const std::string before = lowered(dot == std::string::npos ? name : name.substr(0, dot));
     if (shape.name == "bool" && dot == std::string::npos && member.find("side") == std::string::npos) {
-        return first_of({{{"use", "has", "enable", "with", "show"}, "1"}}, member);
+        return first_of({{{"use", "has", "enable", "with", "show", "blinn"}, "1"}}, member);
     }
     if (shape.columns > 0) {
         return guess_matrix(member, shape.components == 9);
@@ -290,8 +322,9 @@ std::string likely_uniform(const std::string& name, const type_shape& shape) {
     // And of vectors or numbers that are what a light has.
     const bool listed =
         array && likely_list(member, shape).empty() &&
-        !first_of({{{"pos", "point", "dir", "col", "intens", "range", "radius", "reach"}, "x"}}, member)
-             .empty();
+        (member == "rad" ||
+         !first_of({{{"pos", "point", "dir", "col", "intens", "range", "radius", "reach"}, "x"}}, member)
+              .empty());
     const bool of_light = (dot != std::string::npos || !shape.whole) &&
                           (of_light_itself || ((names_a_light(member) || listed) && !shape.whole)) &&
                           !ambient && member.find("count") == std::string::npos && !member.starts_with("num");

@@ -6,29 +6,36 @@
 #include <vector>
 
 #include "program/guess_moves.hpp"
+#include "program/guess_words.hpp"
 
 namespace yurvo::inline v0_1::program {
 
-// All lights and normals in one space.
+namespace {
+
+// All lights and normals in one space, but what is called after the world.
+void to_space(shader_program& of, const std::string& space) {
+    for (shader_binding& each : of.uniforms) {
+        const std::string name = lowered(last_name(each.name));
+        if (name.find("world") != std::string::npos && name.find("view") == std::string::npos) {
+            continue;
+        }
+        for (auto& one : each.means) {
+            std::string* means = std::get_if<std::string>(&one);
+            if (means == nullptr || means->starts_with('=')) {
+                continue;
+            }
+            const bool eye = *means == "view.eye" || *means == "object.eye";
+            *means = !eye ? in_space(*means, space) : space == "_object" ? "object.eye" : "view.eye";
+        }
+    }
+}
+
+} // namespace
+
 std::vector<move> moves_of_space() {
     std::vector<move> moves;
     for (const char* space : {"", "_view", "_object"}) {
-        moves.push_back({"space", "",
-                         [space](shader_program& of) {
-                             for (shader_binding& each : of.uniforms) {
-                                 for (auto& one : each.means) {
-                                     std::string* means = std::get_if<std::string>(&one);
-                                     if (means == nullptr || means->starts_with('=')) {
-                                         continue;
-                                     }
-                                     const bool eye = *means == "view.eye" || *means == "object.eye";
-                                     *means = !eye                              ? in_space(*means, space)
-                                              : std::string(space) == "_object" ? "object.eye"
-                                                                                : "view.eye";
-                                 }
-                             }
-                         },
-                         ""});
+        moves.push_back({"space", "", [space](shader_program& of) { to_space(of, space); }, ""});
     }
     return moves;
 }
@@ -127,6 +134,80 @@ std::vector<move> with_strengths_of_parts(std::vector<move> starts) {
     return starts;
 }
 
+// Of those the likely ones: in the world or the view, by the direction that a name says or the one against
+// it.
+std::vector<move> likely_spaces_and_directions() {
+    std::vector<move> moves;
+    for (const char* const space : {"", "_view"}) {
+        for (const bool turned : {false, true}) {
+            moves.push_back({"space", "",
+                             [space, turned](shader_program& of) {
+                                 to_space(of, space);
+                                 if (turned) {
+                                     direct(of, "to_light");
+                                 }
+                             },
+                             ""});
+        }
+    }
+    return moves;
+}
+
+// What the text gives a number is not left out.
+void leave_out(shader_program& of, const std::vector<std::string>& without) {
+    for (const std::string& each : without) {
+        const bool written =
+            std::any_of(of.constants.begin(), of.constants.end(),
+                        [&](const shader_constant& constant) { return constant.quantity.starts_with(each); });
+        if (!written && std::find(of.without.begin(), of.without.end(), each) == of.without.end()) {
+            of.without.push_back(each);
+        }
+    }
+}
+
+// Lights that are as bright as they are, a highlight that is as strong, and no ambient light: what no name
+// speaks of. Where several of those are wanting, none alone comes nearer.
+void append_bare_ones(std::vector<move>& all, const guessed_bindings& guessed) {
+    const auto speaks_of = [&](std::initializer_list<const char*> parts) {
+        return std::any_of(guessed.uniforms.begin(), guessed.uniforms.end(), [&](const guessed_name& each) {
+            return std::any_of(parts.begin(), parts.end(),
+                               [&](const char* part) { return each.means.find(part) != std::string::npos; });
+        });
+    };
+    if (!speaks_of({"lights"}) ||
+        speaks_of({"].color", "].intensity", "].light", "].ambient", "].diffuse", "].specular"})) {
+        return;
+    }
+    std::vector<std::string> bare{"light.color", "light.intensity"};
+    if (!speaks_of({"material.specular"})) {
+        bare.emplace_back("material.specular");
+    }
+    const bool far_away = !speaks_of({"].position", "].place"});
+    const auto append = [&](const std::vector<std::string>& without) {
+        for (const move& each : likely_spaces_and_directions()) {
+            for (const bool falls_off : {true, false}) {
+                if (!falls_off && (far_away || speaks_of({"range", "coefficients"}))) {
+                    continue;
+                }
+                all.push_back({"without", "",
+                               [usual = each.make, without, falls_off](shader_program& of) {
+                                   usual(of);
+                                   leave_out(of, without);
+                                   if (!falls_off) {
+                                       of.falloffs = std::vector{falloff_kind::none};
+                                   }
+                               },
+                               "light-color-ignored"});
+            }
+        }
+    };
+    append(bare);
+    if (!speaks_of({"ambient"})) {
+        bare.emplace_back("ambient");
+        append(bare);
+    }
+}
+
 // Matrices whose names say nothing: every order of the few sets that a vertex stage has.
 std::vector<move> moves_of_open_matrices(const guessed_bindings& guessed) {
     std::vector<std::string> open;
@@ -168,6 +249,7 @@ std::vector<move> moves_of_open_matrices(const guessed_bindings& guessed) {
 
 std::vector<move> starting_points(const guessed_bindings& guessed) {
     std::vector<move> all = starts_by_space(guessed);
+    append_bare_ones(all, guessed);
     if (holds_strengths_of_parts(guessed)) {
         std::vector<move> of_parts = with_strengths_of_parts(all);
         std::move(of_parts.begin(), of_parts.end(), std::back_inserter(all));

@@ -17,6 +17,7 @@
 #include "program/guess_reading.hpp"
 #include "program/guess_subject.hpp"
 #include "program/source_text.hpp"
+#include "program/written_formulas.hpp"
 #include "yurvo/scene/error.hpp"
 
 namespace yurvo::inline v0_1::program {
@@ -90,6 +91,14 @@ class trying : climber {
         }
     }
 
+    // Whether the text has its highlight where the light is alone, which small scenes may not show.
+    [[nodiscard]] bool has_gated_highlight(const shader_program& of) const {
+        const std::vector<written_formula> all = written_formulas(of, stages);
+        return std::any_of(all.begin(), all.end(), [](const written_formula& each) {
+            return each.where == formulas::slot::specular && each.text.find(" ? ") != std::string::npos;
+        });
+    }
+
     // What a right guess was narrowed by on its way, and can do without: a claim of more is held to more. A
     // name may have been taken for something else because of it, and be what it says after all.
     void widen(reading& right, const guessed_bindings& guessed, const std::vector<move>& usual) {
@@ -104,7 +113,12 @@ class trying : climber {
                 right = std::move(as_said);
             }
         }
-        for (const move& each : moves_that_widen(right.program)) {
+        std::vector<move> widening = moves_that_widen(right.program);
+        if (has_gated_highlight(right.program)) {
+            std::vector<move> gates = moves_that_gate(right.program);
+            widening.insert(widening.begin(), gates.begin(), gates.end());
+        }
+        for (const move& each : widening) {
             reading wider = right;
             each.make(wider.program);
             std::erase_if(wider.omitted, [&](const auto& other) { return other.second == each.omits; });

@@ -6,6 +6,7 @@
 #include "program/guess_moves.hpp"
 #include "program/guess_names.hpp"
 #include "program/guess_words.hpp"
+#include "program/written_names.hpp"
 #include "scene/text_pattern.hpp"
 
 namespace yurvo::inline v0_1::program {
@@ -105,6 +106,11 @@ bool used_as_color(const std::string& text, const std::string& name) {
 }
 
 std::string means_by_use(const std::string& text, const guessed_name& name) {
+    shader_binding called;
+    called.name = name.name;
+    if (name.means.empty() && names_a_number(called)) {
+        return "";
+    }
     const std::string last = last_name(name.name);
     if (name.means.empty() && meaning_of_letter(name.name, name.type) == "lights[0].to_light" &&
         text_pattern(R"(\()" + last + R"(\s*-\s*\w)").is_in(text)) { // `normalize(L - P)`
@@ -128,7 +134,9 @@ std::string means_by_use(const std::string& text, const guessed_name& name) {
                 continue;
             }
             std::string angle = means.substr(0, means.find_last_of('.') + 1) + border;
-            if (text_pattern(std::string(R"(\bradians\s*\(\s*)") + before_name + last + "\\b").is_in(text)) {
+            if (text_pattern(std::string(R"(\bradians\s*\(\s*(?:clamp\s*\(\s*)?)") + before_name + last +
+                             "\\b")
+                    .is_in(text)) {
                 return angle + "_degrees";
             }
             if (text_pattern(std::string(R"(\bcos\s*\(\s*)") + before_name + last + "\\b").is_in(text)) {

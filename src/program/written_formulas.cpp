@@ -9,6 +9,7 @@
 #include "program/written_cones.hpp"
 #include "program/written_reader.hpp"
 #include "program/written_vectors.hpp"
+#include "scene/text_pattern.hpp"
 
 namespace yurvo::inline v0_1::program {
 
@@ -63,6 +64,37 @@ bool is_taken(const written_formula& made) {
     }
 }
 
+// What is encoded at last by the display's curve, which is the claim's output and no part of a formula.
+std::string without_display(const std::string& curve) {
+    static const text_pattern display(R"(^pow\((.*), (?:vec3\()?(?:1\.0 / 2\.2|0?\.4545\d*)\)?\)$)");
+    const auto found = display.find(curve);
+    if (!found || !is_one(curve)) {
+        return curve;
+    }
+    const std::string inner = found->text(1);
+    return inner.starts_with('(') && is_one(inner) ? inner.substr(1, inner.size() - 2) : inner;
+}
+
+// What the vertex stage hands over that is a place or a direction, by its name there.
+std::map<std::string, std::string> passed_by_vertices(const shader_program& of, const stage_texts& texts) {
+    std::map<std::string, std::string> passed;
+    if (of.rate == rate::vertex) {
+        return passed;
+    }
+    shader_program vertices = of;
+    vertices.rate = rate::vertex;
+    const text_reader before(vertices, texts.vertex);
+    static const text_pattern assigned(R"(\b([A-Za-z_]\w*)\s*=[^=])");
+    for (const text_pattern::match& each : assigned.all(texts.vertex)) {
+        const std::string name = each.text(1);
+        const std::string value = before.at_the_end(name);
+        if (is_place_or_direction(value)) {
+            passed[name] = value;
+        }
+    }
+    return passed;
+}
+
 } // namespace
 
 stage_texts::stage_texts(const shader_program& of)
@@ -72,7 +104,7 @@ std::vector<written_formula> written_formulas(const shader_program& of, const st
     if (of.rate == rate::face) {
         return {};
     }
-    text_reader read(of, texts.lit_at(of.rate));
+    text_reader read(of, texts.lit_at(of.rate), passed_by_vertices(of, texts));
     std::vector<written_formula> all;
     const auto add = [&](slot where, const std::string& formula, bool whole = false) {
         const bool known = std::any_of(all.begin(), all.end(), [&](const written_formula& other) {
@@ -110,8 +142,9 @@ std::vector<written_formula> written_formulas(const shader_program& of, const st
         }
     }
     for (const std::string& each : read.curves) {
-        if (!holds_other_vectors(each)) {
-            add(slot::color, each);
+        const std::string curve = of.output == output_kind::gamma ? without_display(each) : each;
+        if (curve != "c" && !holds_other_vectors(curve)) {
+            add(slot::color, curve);
         }
     }
     // The whole of it rather than a part.

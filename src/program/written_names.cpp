@@ -23,18 +23,25 @@ bool names_a_number(const shader_binding& bound) {
     // Not `tint`, and not `primary`: those are a material's colours more often. A roughness that is an
     // exponent says so behind that.
     static const text_pattern words("(?i:fog|haze|mist|densit|wrap|exposure|decay|rough(?:ness)?$|metal(?:"
-                                    "lic|ness)?$)|(?:^|_)(?:rim|fresnel)|Rim|Fresnel");
+                                    "lic|ness)?$|(?:fall_?off|fade|atten(?:uation)?)_?(?:start|begin|near|"
+                                    "min)$)|(?:^|_)(?:rim|fresnel)|Rim|Fresnel");
     const bool of_cel = text_of(bound).starts_with("shading.");
     return words.is_in(last_name(bound.name)) || (!of_cel && names_steps(bound));
 }
 
 std::string name_meanings::of(const std::string& name) {
-    if (const shader_binding* const bound = uniform(name)) {
+    const shader_binding* const given = attribute(name);
+    const shader_binding* const bound = uniform(name);
+    // A member of a structure may be called as an attribute is, `position`.
+    if (bound != nullptr && (given == nullptr || bound->name == name || given->name != name)) {
         return value_of_uniform(*bound);
     }
-    if (const shader_binding* const bound = attribute(name)) {
-        const std::string means = text_of(*bound);
+    if (given != nullptr) {
+        const std::string means = text_of(*given);
         return means == "position" ? means : means == "normal" ? "n" : "?" + name;
+    }
+    if (const auto passed = passed_.find(last_name(name)); passed != passed_.end()) {
+        return passed->second;
     }
     if (is_varying(name)) {
         return of_varying(name);

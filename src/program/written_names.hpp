@@ -1,8 +1,10 @@
 // written_names: what a name is in a formula, in the text of the stage that lights.
 #pragma once
 
+#include <map>
 #include <optional>
 #include <string>
+#include <utility>
 #include <vector>
 
 #include "program/written_formulas.hpp"
@@ -16,11 +18,14 @@ bool names_a_number(const shader_binding& bound);
 class name_meanings {
     const shader_program& of_;
     const std::string& text_;
+    std::map<std::string, std::string> passed_; // by the stage before
 
   public:
     std::vector<written_formula::number> numbers; // those that were asked for
 
-    name_meanings(const shader_program& of, const std::string& text) : of_(of), text_(text) {}
+    name_meanings(const shader_program& of, const std::string& text,
+                  std::map<std::string, std::string> passed)
+        : of_(of), text_(text), passed_(std::move(passed)) {}
 
     // Of what is no local: a uniform by what it is bound to, a varying, a constant. `?name` where nothing is
     // known.

@@ -1,7 +1,9 @@
 #include "program/written_reader.hpp"
 
 #include <algorithm>
+#include <utility>
 
+#include "program/guess_moves.hpp"
 #include "program/shader_words.hpp"
 #include "program/written_vectors.hpp"
 #include "scene/text_pattern.hpp"
@@ -37,12 +39,19 @@ std::string with_c(const std::string& curve, const std::string& in_its_place) {
 
 } // namespace
 
-text_reader::text_reader(const shader_program& of, const std::string& text)
-    : words_(shader_words(text)), names_(of, text), functions_(written_functions(words_)) {
+text_reader::text_reader(const shader_program& of, const std::string& text,
+                         std::map<std::string, std::string> passed)
+    : words_(shader_words(text)), names_(of, text, std::move(passed)), functions_(written_functions(words_)) {
     const auto main = functions_.find(of.rate == rate::vertex ? of.vertex.entry : of.fragment.entry);
     if (main != functions_.end()) {
         read_statements(main->second.begin, main->second.end);
     }
+}
+
+std::string text_reader::at_the_end(const std::string& last) const {
+    const auto whole = known_.find(last);
+    const auto member = members_.find(last);
+    return whole != known_.end() ? whole->second : member != members_.end() ? member->second : "";
 }
 
 // Statements one after another; what stands under a condition is that, or what was before.
@@ -143,6 +152,11 @@ void text_reader::assign(std::size_t at, std::size_t end, bool declares, bool ve
     const std::string& how = words_[at + 1];
     const std::string name = word.substr(0, word.find('.'));
     const bool whole = word == name || outputs.is_in(word);
+    if (!whole && how == "=") {
+        const std::string value = read(at + 2, end);
+        const auto before = members_.find(last_name(word));
+        members_[last_name(word)] = before == members_.end() || before->second == value ? value : "";
+    }
     if (!(how == "=" || how == "*=" || how == "+=" || how == "-=" || how == "/=") || !whole) {
         return;
     }

@@ -20,10 +20,11 @@ class text_reader {
     std::vector<std::string> words_;
     name_meanings names_;
     std::map<std::string, written_function> functions_;
-    std::map<std::string, std::string> known_;                  // by the name of a local or of a parameter
-    std::set<std::string> vectors_;                             // of those: of three numbers or four
-    std::vector<std::string> conditions_;                       // under which a statement stands
-    std::vector<std::string> ended_;                            // by which distances a round is at its end
+    std::map<std::string, std::string> known_;   // by the name of a local or of a parameter
+    std::set<std::string> vectors_;              // of those: of three numbers or four
+    std::map<std::string, std::string> members_; // what was assigned to members, by their last names
+    std::vector<std::string> conditions_;        // under which a statement stands
+    std::vector<std::string> ended_;             // by which distances a round is at its end
     std::vector<std::pair<std::string, std::string>> returned_; // under what, and what
     std::map<std::string, std::string> curves_; // what became of a colour, by the name that has it now
     int calls_within_ = 0;
@@ -36,7 +37,11 @@ class text_reader {
     std::vector<std::string> shares;  // what lights were multiplied by
     std::vector<std::string> added;   // what was added to a colour, and knows of no light
 
-    text_reader(const shader_program& of, const std::string& text);
+    // `passed`: what the stage before hands over, by its last name, where that is known.
+    text_reader(const shader_program& of, const std::string& text,
+                std::map<std::string, std::string> passed = {});
+    // What a name is at the end, by its last name; empty where it is not worked out, or in more than one way.
+    [[nodiscard]] std::string at_the_end(const std::string& last) const;
     [[nodiscard]] const std::vector<written_formula::number>& numbers() const { return names_.numbers; }
 
   private:

@@ -96,6 +96,8 @@ std::string simplified(const std::string& made) {
     static const std::map<std::string, std::string> simpler{
         {std::string(lamp_place) + " - position", to_light},
         {std::string(lamp_place) + " - (position - eye)", to_light},
+        {"-(position - eye)", "(eye - position)"},
+        {std::string(lamp_place) + " + (eye - position)", to_light},
         {std::string("position - ") + lamp_place, from_light},
         {std::string("(position - eye) - ") + lamp_place, from_light},
         {std::string("-") + from_light, to_light},

@@ -8,6 +8,7 @@
 #include <utility>
 #include <vector>
 
+#include "program/advice.hpp"
 #include "program/claims.hpp"
 #include "yurvo/scene/error.hpp"
 
@@ -226,6 +227,50 @@ TEST_CASE("claims: what is bound by index, every light must have") {
     // A range is of no directional light, so that such a light cannot be the first.
     const claims found = claims_by({{"way", "lights[0].place"}, {"range", "lights[0].range"}});
     CHECK(found.kinds == kinds{point});
+}
+
+TEST_CASE("claims: a number that is bound of the first light alone is one for all of several") {
+    const auto shared = [](names more, std::uint32_t type = float_type) {
+        names bound{{"places[*]", "lights[*].position"}, {"colors[*]", "lights[*].light"}};
+        bound.insert(bound.end(), more.begin(), more.end());
+        return claims_by(bound, {}, 4, type).shared;
+    };
+    using set = std::set<std::string>;
+    CHECK(shared({{"reach", "lights[0].range"}}) == set{"range"});
+    CHECK(shared({{"kq", "lights[0].coefficients[2]"}}) == set{"coefficients"});
+    CHECK(shared({{"edge", "lights[0].cos_outer"}, {"soft", "lights[0].inner_degrees"}}) ==
+          set{"inner", "outer"});
+    CHECK(shared({{"tight", "lights[0].exponent"}}) == set{"exponent"});
+    CHECK(shared({{"reach[*]", "lights[*].range"}}).empty());
+    CHECK(shared({{"reach", "lights[0].range"}, {"other", "lights[1].range"}}).empty());
+    CHECK(shared({{"other", "lights[1].range"}}).empty());
+    // Of one light it is that light's; and a colour is nobody's but its own.
+    CHECK(claims_by({{"place", "lights[0].position"}, {"reach", "lights[0].range"}}).shared.empty());
+    CHECK(claims_by({{"a", "lights[0].position"}, {"b", "lights[1].position"}, {"c", "lights[0].light"}})
+              .shared.empty());
+    CHECK(claims_by({{"a", "lights[0].position"}, {"b", "lights[1].position"}, {"c", "lights[0].range"}})
+              .shared == set{"range"});
+}
+
+TEST_CASE("advice: what is bound of lights and no light of the claim has is not looked at") {
+    const auto told = [](names more) {
+        names bound{{"places[*]", "lights[*].position"}, {"aims[*]", "lights[*].shines"}};
+        bound.insert(bound.end(), more.begin(), more.end());
+        std::vector<std::string> lines = advice_on(claims_by(bound, {}, 4, float_type), {});
+        std::erase_if(lines, [](const std::string& line) {
+            return line.find("of lights is bound") == std::string::npos;
+        });
+        return lines;
+    };
+    const auto line = [](const std::string& property) {
+        return "`" + property +
+               "` of lights is bound, and no light that the claim takes has it: what the shader does "
+               "with it is not looked at";
+    };
+    using lines = std::vector<std::string>;
+    CHECK(told({{"inside[*]", "lights[*].inner"}}) == lines{line("inner"), line("shines")});
+    CHECK(told({}) == lines{line("shines")}); // nothing makes a spot of a lamp that is aimed
+    CHECK(told({{"inside[*]", "lights[*].inner"}, {"outside[*]", "lights[*].outer"}}).empty());
 }
 
 TEST_CASE("claims: bindings of lights that make no kind of light are one line") {

@@ -373,6 +373,49 @@ TEST_CASE("fit: a law that a program does not have becomes its first, with numbe
     }
 }
 
+TEST_CASE("fit: what is one for all lights, each takes from the first that it is bound of") {
+    scene lamps = quay();
+    light first = lamp_of(light_kind::spot);
+    first.falloff = falloff_kind::windowed;
+    first.range = 7;
+    light second = first;
+    second.range = 12;
+    second.outer = radians(40);
+    second.inner = radians(30);
+    light far_away = lamp_of(light_kind::directional);
+    lamps.lights = {{.name = "searchlight", .light = first},
+                    {.name = "lamp", .light = second},
+                    {.name = "moon", .light = far_away}};
+    claims claimed = everything();
+    for (const char* const bound : {"range", "inner", "outer"}) {
+        claimed.light_bound.insert(bound);
+    }
+    const auto apart = fit_to(claimed, lamps);
+    REQUIRE(apart.fitted);
+    CHECK(apart.fitted->lights[1].light.range == 12);
+    claimed.shared = {"range", "outer"};
+    const auto made = fit_to(claimed, lamps);
+    REQUIRE(made.fitted);
+    CHECK(made.fitted->lights[0].light.range == 7);
+    CHECK(made.fitted->lights[1].light.range == 7);
+    CHECK(made.fitted->lights[1].light.outer == radians(20));
+    CHECK(made.fitted->lights[1].light.inner <= radians(20)); // still a cone
+    CHECK(made.fitted->lights[2].light == far_away);
+    CHECK(std::count(made.changes.begin(), made.changes.end(), "one range for all lights") == 1);
+    CHECK(std::count(made.changes.begin(), made.changes.end(), "one outer angle for all lights") == 1);
+    // Coefficients are shared where both have some.
+    for (std::size_t i = 0; i < 2; ++i) {
+        lamps.lights[i].light.falloff = falloff_kind::polynomial;
+        lamps.lights[i].light.range = 0;
+    }
+    lamps.lights[0].light.coefficients = {1, 0.5, 0.25};
+    lamps.lights[1].light.coefficients = {1, 0, 2};
+    claimed.shared = {"coefficients"};
+    const auto by_law = fit_to(claimed, lamps);
+    REQUIRE(by_law.fitted);
+    CHECK(by_law.fitted->lights[1].light.coefficients == lamps.lights[0].light.coefficients);
+}
+
 TEST_CASE("fit: a ramp without room is hard, and gets room where only ramps are taken") {
     scene of = quay();
     of.lights[2].light.inner = of.lights[2].light.outer;

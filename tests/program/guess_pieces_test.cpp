@@ -493,6 +493,7 @@ TEST_CASE("a claim may not leave out what a name means") {
                                         "lights[*].shines_view"};
     CHECK_FALSE(claim(lamp, {}));
     CHECK_FALSE(claim(lamp, std::vector{point, spot}));
+    CHECK(claim({"lights[*].position", "lights[*].inner", "lights[*].shines"}, {}));   // and none is one
     CHECK(claim(lamp, std::vector{point}));                                            // nobody has a cone
     CHECK(claim({"lights[*].to_light", "lights[*].cos_outer"}, {}));                   // nor a place
     CHECK(claim({"lights[*].position", "lights[*].to_light", "lights[*].outer"}, {})); // nothing aims it
@@ -511,6 +512,8 @@ TEST_CASE("a claim may not leave out what a name means") {
     of.model = model_kind::phong;
     of.falloffs = std::vector{falloff_kind::polynomial};
     of.penumbras = std::vector{penumbra_kind::power};
+    CHECK(leaves_unseen(of)); // no light is a spot without its outer angle
+    of.constants.push_back({"lights[*].outer_degrees", {90}, {}});
     CHECK_FALSE(leaves_unseen(of));
     const auto changed = [&](auto&& change) {
         shader_program other = of;
@@ -729,6 +732,26 @@ TEST_CASE("what a claim's formulas take out is told by what they give") {
             expected.emplace_back(formulas::descriptor_of(each.where).name, each.mistake);
         }
         CHECK(mistakes_in_formulas(of) == expected);
+    }
+    // Behind a tone curve as well, in the formula alone or by the stage after it.
+    const std::string filmic = "clamp(c * (2.5 * c + 0.03) / (c * (2.4 * c + 0.6) + 0.14), 0.0, 1.0)";
+    const auto of_color = [](const std::string& color, output_kind output) {
+        shader_program made;
+        made.formulas[slot::color] = color;
+        made.output = output;
+        return mistakes_in_formulas(made).size();
+    };
+    for (const std::string& tone : {filmic, std::string("c / (c + 1.0)")}) {
+        CAPTURE(tone);
+        const std::string once = "pow(" + tone + ", vec3(1.0 / 2.2))";
+        CHECK(of_color(tone, output_kind::gamma) == 0);
+        CHECK(of_color(tone, output_kind::srgb) == 0);
+        CHECK(of_color(once, output_kind::linear) == 0);
+        CHECK(of_color(once, output_kind::gamma) == 1);
+        CHECK(of_color(once, output_kind::srgb) == 1);
+        CHECK(of_color("pow(" + once + ", vec3(1.0 / 2.2))", output_kind::linear) == 1);
+        CHECK(of_color("1.055 * pow(" + tone + ", vec3(1.0 / 2.4)) - 0.055", output_kind::srgb) == 1);
+        CHECK(of_color("1.055 * pow(" + tone + ", vec3(1.0 / 2.4)) - 0.055", output_kind::linear) == 0);
     }
     shader_program encoding_after; // the formula encodes, and so does the stage after it
     encoding_after.formulas[slot::color] = "pow(c, vec3(1.0 / 2.2))";

@@ -453,6 +453,95 @@ void main() {
     CHECK(formulas_of(at_vertices("lit = paint;")).empty());
 }
 
+TEST_CASE("what the vertex stage hands over is what it works out there, whatever it is called") {
+    struct handed {
+        const char *vertex, *fragment, *formula;
+    };
+    const auto by = [](const handed& each) {
+        shader_program of =
+            stage("uniform vec3 lamp; uniform float reach, lampDecay;\n" + std::string(each.fragment),
+                  {{"lamp", "lights[0].position_view"},
+                   {"reach", "lights[0].range"},
+                   {"lampDecay", ""},
+                   {"toWorld", "object.to_world"},
+                   {"toView", "view.world_to_view"},
+                   {"lamps[*].position", "lights[*].position"}});
+        of.vertex.source =
+            std::string("attribute vec3 position; attribute vec3 normal; uniform mat4 toWorld, toView; "
+                        "uniform vec3 lamp;\n") +
+            each.vertex;
+        of.vertex.entry = "main";
+        for (const char* const name : {"position", "normal"}) {
+            shader_binding& given = of.attributes.emplace_back();
+            given.name = name;
+            given.means = {std::string(name)};
+        }
+        return formulas_of(of);
+    };
+    const std::string law = "pow(clamp(1.0 - d / range, 0.0, 1.0), lampDecay)";
+    for (const handed& each : std::initializer_list<handed>{
+             // The way to the eye, in view space; a member of the structure of lamps is called as an
+             // attribute is.
+             {"varying vec3 ahead; void main() { vec4 mv = toView * toWorld * vec4(position, 1.0); ahead = "
+              "-mv.xyz; }",
+              "varying vec3 ahead; void main() { float far = length(lamp + ahead); float f = pow(clamp(1.0 - "
+              "far / "
+              "reach, 0.0, 1.0), lampDecay); }",
+              law.c_str()},
+             // The way to the lamp, in the world, under a name that says nothing.
+             {"out vec3 w; void main() { vec3 p = (toWorld * vec4(position, 1.0)).xyz; w = lamp - p; }",
+              "in vec3 w; void main() { float f = pow(clamp(1.0 - length(w) / reach, 0.0, 1.0), lampDecay); "
+              "}",
+              law.c_str()},
+             // Members of a block.
+             {"out passed { vec3 s; vec3 q; } handed; void main() { vec4 p = toView * toWorld * "
+              "vec4(position, 1.0); "
+              "handed.q = p.xyz; handed.s = lamp; }",
+              "in passed { vec3 s; vec3 q; } given; void main() { vec3 s = given.s - given.q; float f = "
+              "pow(clamp(1.0 - "
+              "length(s) / reach, 0.0, 1.0), lampDecay); }",
+              law.c_str()}}) {
+        CAPTURE(std::string(each.fragment));
+        const std::vector<written_formula> all = by(each);
+        CHECK(has(all, slot::falloff, each.formula));
+        const auto found =
+            std::find_if(all.begin(), all.end(), [&](const auto& one) { return one.text == law; });
+        CHECK((found != all.end() && found->numbers.size() == 1 && found->numbers[0].uniform == "lampDecay"));
+    }
+    // What is handed over in two ways is neither.
+    CHECK(by({"out passed { vec3 q; } a, b; void main() { a.q = position; b.q = lamp - position; }",
+              "in passed { vec3 q; } a; void main() { float f = pow(clamp(1.0 - length(a.q) / reach, 0.0, "
+              "1.0), "
+              "lampDecay); }",
+              ""})
+              .empty());
+}
+
+TEST_CASE("the display's curve is the claim's output, and no part of a colour's formula") {
+    const auto colors = [](output_kind output, const std::string& statement) {
+        shader_program of =
+            stage(head + std::string(begin) + "vec3 sum = lampLight * nl; " + statement + "}", usual);
+        of.output = output;
+        std::vector<std::string> all;
+        for (const written_formula& each : formulas_of(of)) {
+            if (each.where == slot::color) {
+                all.push_back(each.text);
+            }
+        }
+        return all;
+    };
+    using texts = std::vector<std::string>;
+    CHECK(colors(output_kind::gamma, "vec3 o = pow(sum * 1.5 / (sum + 0.5), vec3(1.0 / 2.2));") ==
+          texts{"c * 1.5 / (c + 0.5)"});
+    CHECK(colors(output_kind::gamma, "sum = sum * 1.5 / (sum + 0.5); sum = pow(sum, vec3(0.4545));") ==
+          texts{"c * 1.5 / (c + 0.5)"});
+    CHECK(colors(output_kind::linear, "vec3 o = pow(sum * 1.5 / (sum + 0.5), vec3(1.0 / 2.2));") ==
+          texts{"pow(c * 1.5 / (c + 0.5), vec3(1.0 / 2.2))"});
+    CHECK(colors(output_kind::gamma, "vec3 o = pow(sum, vec3(1.0 / 2.2));").empty());
+    CHECK(colors(output_kind::gamma, "vec3 o = pow(sum, vec3(1.0 / 1.8));") ==
+          texts{"pow(c, vec3(1.0 / 1.8))"});
+}
+
 TEST_CASE("of a file with both stages it is the one that names a lamp, in a function of its own or not") {
     const auto rate_of = [](const std::string& lit_in) {
         const std::string vertex_gives = lit_in == "VS" ? "cosine(n, p)" : "0";
