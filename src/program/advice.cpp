@@ -52,6 +52,12 @@ std::vector<std::string> advice_on(const claims& claimed, const shader_program& 
                 "with it is not looked at");
         }
     }
+    for (const std::string& property : claimed.shared) {
+        lines.push_back(
+            "`" + property +
+            "` is bound of the first light alone and taken for every light's: where each has its own, "
+            "bind that too");
+    }
     for (const auto& [about, mistake] : claimed_mistakes(source)) {
         lines.push_back("`" + about + "` claims what would otherwise be the mistake `" + mistake +
                         "`: keep it only if it is meant");

@@ -352,6 +352,15 @@ class collection {
         }
     }
 
+    // Whether a binding means that property of a light that is not the first.
+    static bool is_of_another(const shader_binding& bound, const std::string& property) {
+        return std::any_of(bound.means.begin(), bound.means.end(), [&](const auto& one) {
+            const std::string* const means = std::get_if<std::string>(&one);
+            return means != nullptr && means->starts_with("lights") && !means->starts_with("lights[0].") &&
+                   means->find("." + property) != std::string::npos;
+        });
+    }
+
     // What a program that takes several lights is given of the first alone is one number for all of them:
     // `uniform float range;` beside an array of places.
     void conclude_shared() {
@@ -375,7 +384,13 @@ class collection {
                     return &each.second != &first->second && is_in(each.second);
                 });
             };
-            if (is_in(first->second) && !is_in(of_sets_) && !others(of_index_) && !others(of_name_)) {
+            // Nor where the file binds another light's to a name that the shader does not read.
+            const bool told = std::any_of(names.begin(), names.end(), [&](const char* each) {
+                return std::any_of(the_program.uniforms.begin(), the_program.uniforms.end(),
+                                   [&](const shader_binding& bound) { return is_of_another(bound, each); });
+            });
+            if (is_in(first->second) && !is_in(of_sets_) && !others(of_index_) && !others(of_name_) &&
+                !told) {
                 result.shared.insert(names.front());
             }
         }

@@ -244,6 +244,15 @@ TEST_CASE("claims: a number that is bound of the first light alone is one for al
     CHECK(shared({{"reach[*]", "lights[*].range"}}).empty());
     CHECK(shared({{"reach", "lights[0].range"}, {"other", "lights[1].range"}}).empty());
     CHECK(shared({{"other", "lights[1].range"}}).empty());
+    // Nor where the file binds the other's to a name that the shader never reads.
+    shader_program forgotten;
+    shader_binding& unread = forgotten.uniforms.emplace_back();
+    unread.name = "lampBReach";
+    unread.means = {std::string("lights[1].range")};
+    const names two{{"a", "lights[0].position"}, {"b", "lights[1].position"}, {"c", "lights[0].range"}};
+    CHECK(claims_by(two, forgotten).shared.empty());
+    CHECK(advice_on(claims_by(two), {}).back() == "`range` is bound of the first light alone and taken for "
+                                                  "every light's: where each has its own, bind that too");
     // Of one light it is that light's; and a colour is nobody's but its own.
     CHECK(claims_by({{"place", "lights[0].position"}, {"reach", "lights[0].range"}}).shared.empty());
     CHECK(claims_by({{"a", "lights[0].position"}, {"b", "lights[1].position"}, {"c", "lights[0].light"}})
