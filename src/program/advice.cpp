@@ -7,6 +7,42 @@
 
 namespace yurvo::inline v0_1::program {
 
+namespace {
+
+// Whether a law of the claim's, or a formula of it, uses a property of lights; true of what is no number of a
+// law.
+bool used_by_laws(const claims& claimed, const std::string& property) {
+    using formulas::input;
+    const formulas::formula_set written = parse_all(claimed.formulas, claimed.numbers);
+    const auto falloffs = [&](auto uses) {
+        return !claimed.formulas.has(formulas::slot::falloff) &&
+               std::any_of(claimed.falloffs.begin(), claimed.falloffs.end(),
+                           [&](falloff_kind each) { return uses(descriptor_of(each)); });
+    };
+    const auto penumbras = [&](auto uses) {
+        return !claimed.formulas.has(formulas::slot::penumbra) &&
+               std::any_of(claimed.penumbras.begin(), claimed.penumbras.end(),
+                           [&](penumbra_kind each) { return uses(descriptor_of(each)); });
+    };
+    if (property == "range") {
+        return written.uses(input::range) || falloffs([](const auto& law) { return law.range; });
+    }
+    if (property == "coefficients") {
+        return written.uses(input::coefficients) ||
+               falloffs([](const auto& law) { return law.coefficients || law.as_coefficients; });
+    }
+    if (property == "exponent") {
+        return written.uses(input::exponent) || penumbras([](const auto& law) { return law.exponent; });
+    }
+    if (property == "inner" || property == "inner_degrees" || property == "cos_inner") {
+        return written.uses(input::inner) || written.uses(input::cos_inner) ||
+               penumbras([](const auto& law) { return law.ramped; });
+    }
+    return true;
+}
+
+} // namespace
+
 std::vector<std::string> advice_on(const claims& claimed, const shader_program& source) {
     const model_descriptor& model = descriptor_of(claimed.model);
     const bool own = !claimed.own.name.empty();
@@ -50,6 +86,10 @@ std::vector<std::string> advice_on(const claims& claimed, const shader_program& 
                 "`" + property +
                 "` of lights is bound, and no light that the claim takes has it: what the shader does "
                 "with it is not looked at");
+        } else if (seen && !used_by_laws(claimed, property)) {
+            lines.push_back("`" + property +
+                            "` of lights is bound, and no law of the claim uses it: say which does, or leave "
+                            "it out");
         }
     }
     for (const std::string& property : claimed.shared) {

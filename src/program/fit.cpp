@@ -200,15 +200,15 @@ class fitting {
 
     [[nodiscard]] bool asks(formulas::input which) const { return formulas_.uses(which); }
 
-    void fit_law(light& lamp) {
+    void fit_law(light& lamp, const law_numbers& given) {
         if (lamp.kind != light_kind::directional && !contains(claimed_.falloffs, lamp.falloff)) {
             const falloff_kind to = claimed_.falloffs.front();
             change("falloff " + std::string(name_of(to)) + " for " + std::string(name_of(lamp.falloff)));
             if (descriptor_of(to).coefficients) {
-                lamp.coefficients = {1, 0.1, 0.2};
+                lamp.coefficients = given.coefficients;
             }
             if (descriptor_of(to).range && !descriptor_of(lamp.falloff).range) {
-                lamp.range = 10;
+                lamp.range = given.range;
             }
             lamp.falloff = to;
         }
@@ -217,15 +217,15 @@ class fitting {
             lamp.coefficients = {0, 0, 0};
         }
         if (lamp.kind != light_kind::directional && lamp.range == 0 && asks(formulas::input::range)) {
-            lamp.range = 10;
-            change("a range of 10, which a formula asks for");
+            lamp.range = given.range;
+            change("ranges from 10 to 5, which a formula asks for");
         }
         if (lamp.kind != light_kind::spot) {
             return;
         }
         if (lamp.exponent == 0 && asks(formulas::input::exponent)) {
-            lamp.exponent = 8;
-            change("an exponent of 8, which a formula asks for");
+            lamp.exponent = given.exponent;
+            change("exponents from 8 to 18, which a formula asks for");
         }
         const bool ramped = descriptor_of(lamp.penumbra).ramped;
         const penumbra_kind is = ramped && lamp.inner == lamp.outer ? penumbra_kind::hard : lamp.penumbra;
@@ -235,7 +235,7 @@ class fitting {
             lamp.penumbra = to;
             lamp.outer = std::min(lamp.outer, radians(descriptor_of(to).most_outer));
             if (descriptor_of(to).exponent) {
-                lamp.exponent = 8;
+                lamp.exponent = given.exponent;
             } else if (descriptor_of(to).ramped && (!ramped || lamp.inner >= lamp.outer)) {
                 lamp.inner = 0.7 * lamp.outer;
             }
@@ -280,9 +280,9 @@ class fitting {
 
     void fit_lights() {
         take_lights(claimed_, made_, [this](const std::string& what) { change(what); });
-        for (named_light& lamp : made_.lights) {
-            fit_law(lamp.light);
-            fit_light_values(lamp.light);
+        for (std::size_t i = 0; i < made_.lights.size(); ++i) {
+            fit_law(made_.lights[i].light, law_numbers_of(i));
+            fit_light_values(made_.lights[i].light);
         }
         if (made_.lights.size() > 1) {
             std::for_each(made_.lights.begin() + 1, made_.lights.end(),

@@ -30,10 +30,11 @@ class light_choice {
 
     [[nodiscard]] vec3<double> target() const { return made_.view.target; }
 
-    // The same light as one of another kind: at the same place, or 4 m from the view's target against
-    // `shines`; its cone around the target.
-    void convert(named_light& named, light_kind to) const {
+    // The same light, the scene's `number`-th, as one of another kind: at the same place, or 4 m from the
+    // view's target against `shines`; its cone around the target.
+    void convert(named_light& named, light_kind to, std::size_t number) const {
         constexpr double away = 4;
+        const law_numbers given = law_numbers_of(number);
         named.light = light_in_world(named, make_camera(made_.view));
         named.space = light_space::world;
         light& lamp = named.light;
@@ -49,9 +50,9 @@ class light_choice {
                 claimed_.falloffs.empty() ? falloff_kind::inverse_square : claimed_.falloffs.front();
             lamp.coefficients = {0, 0, 0};
             if (descriptor_of(lamp.falloff).coefficients) {
-                lamp.coefficients = {1, 0.1, 0.2};
+                lamp.coefficients = given.coefficients;
             }
-            lamp.range = descriptor_of(lamp.falloff).range ? 10 : 0;
+            lamp.range = descriptor_of(lamp.falloff).range ? given.range : 0;
             const bool own = claimed_.formulas.has(formulas::slot::falloff);
             lamp.intensity /= own ? 1.0 / (1 + away * away / 2) : falloff_by_law(lamp, away);
         }
@@ -59,8 +60,8 @@ class light_choice {
             const vec3<double> aimed = target() - lamp.position;
             lamp.shines = length(aimed) > 0 ? normalize(aimed) : vec3<double>{0, -1, 0};
             lamp.penumbra = penumbra_kind::smooth;
-            lamp.inner = radians(14);
-            lamp.outer = radians(32);
+            lamp.inner = given.inner;
+            lamp.outer = given.outer;
             lamp.exponent = 0;
         } else if (from == light_kind::spot) {
             const light usual;
@@ -98,15 +99,15 @@ class light_choice {
                                                : rgb<double>{0.8, 1.0, 0.6};
         result.light.intensity = 0.6;
         if (kind != light_kind::directional) {
-            convert(result, kind);
+            convert(result, kind, number);
         }
         return result;
     }
 
-    void change_kind(named_light& lamp, light_kind to) {
+    void change_kind(named_light& lamp, light_kind to, std::size_t number) {
         if (lamp.light.kind != to) {
             change("a " + std::string(name_of(lamp.light.kind)) + " light made " + std::string(name_of(to)));
-            convert(lamp, to);
+            convert(lamp, to, number);
         }
     }
 
@@ -132,7 +133,7 @@ class light_choice {
             }
             ordered.push_back(*found);
             left.erase(found);
-            change_kind(ordered.back(), claimed_.kinds[i]);
+            change_kind(ordered.back(), claimed_.kinds[i], i);
         }
         if (!left.empty()) {
             change("of its lights the first " + std::to_string(wanted));
@@ -167,7 +168,7 @@ class light_choice {
             if (roomy.empty()) {
                 break;
             }
-            change_kind(lamp, nearest_kind(lamp.light.kind, roomy));
+            change_kind(lamp, nearest_kind(lamp.light.kind, roomy), kept.size());
             ++of_kind[lamp.light.kind];
             kept.push_back(lamp);
         }
@@ -213,10 +214,10 @@ class light_choice {
             free->name = name;
             change("a light called `" + name + "`");
         }
-        for (named_light& lamp : made_.lights) {
-            const auto kind = claimed_.kind_of_name.find(lamp.name);
+        for (std::size_t i = 0; i < made_.lights.size(); ++i) {
+            const auto kind = claimed_.kind_of_name.find(made_.lights[i].name);
             if (kind != claimed_.kind_of_name.end()) {
-                change_kind(lamp, kind->second);
+                change_kind(made_.lights[i], kind->second, i);
             }
         }
     }
@@ -236,6 +237,18 @@ class light_choice {
 };
 
 } // namespace
+
+law_numbers law_numbers_of(std::size_t number) {
+    // From 0 towards 1, and the same for no two: no light is far from the first.
+    const double apart = 1 - std::pow(0.57, static_cast<double>(number));
+    law_numbers result;
+    result.range = 10 - 5 * apart;
+    result.coefficients = {1 + 0.4 * apart, 0.1 + 0.1 * apart, 0.2 - 0.1 * apart};
+    result.inner = radians(14 - 5 * apart);
+    result.outer = radians(32 - 9 * apart);
+    result.exponent = 8 + 10 * apart;
+    return result;
+}
 
 void take_lights(const claims& claimed, scene& of, const std::function<void(const std::string&)>& changed) {
     light_choice(claimed, of, changed).run();

@@ -282,6 +282,39 @@ TEST_CASE("advice: what is bound of lights and no light of the claim has is not 
     CHECK(told({{"inside[*]", "lights[*].inner"}, {"outside[*]", "lights[*].outer"}}).empty());
 }
 
+TEST_CASE("advice: what is bound of lights and no law of the claim uses is said") {
+    const auto told = [](const claims& claimed) {
+        std::vector<std::string> lines = advice_on(claimed, {});
+        std::erase_if(lines, [](const std::string& line) {
+            return line.find("no law of the claim uses it") == std::string::npos;
+        });
+        return lines;
+    };
+    const std::string after =
+        " of lights is bound, and no law of the claim uses it: say which does, or leave it out";
+    using lines = std::vector<std::string>;
+    claims claimed;
+    claimed.kinds = {spot};
+    claimed.most = 1;
+    claimed.light_bound = {"position",     "shines",   "cos_inner", "cos_outer",
+                           "coefficients", "exponent", "range"};
+    claimed.penumbras = {penumbra_kind::hard};
+    claimed.falloffs = {falloff_kind::windowed};
+    CHECK(told(claimed) == lines{"`coefficients`" + after, "`cos_inner`" + after, "`exponent`" + after});
+    claimed.penumbras = {penumbra_kind::smooth, penumbra_kind::power};
+    claimed.falloffs = {falloff_kind::none, falloff_kind::polynomial};
+    CHECK(told(claimed) == lines{"`range`" + after});
+    // A formula in a law's place is asked instead of the law.
+    claimed.formulas[formulas::slot::penumbra] = "step(cos_outer, cos_theta)";
+    CHECK(told(claimed) == lines{"`cos_inner`" + after, "`exponent`" + after, "`range`" + after});
+    claimed.formulas[formulas::slot::penumbra] = "pow(smoothstep(cos_outer, cos_inner, cos_theta), exponent)";
+    claimed.formulas[formulas::slot::falloff] = "step(d, range)";
+    CHECK(told(claimed) == lines{"`coefficients`" + after});
+    // A light that has none of it is told of otherwise.
+    claimed.kinds = {directional};
+    CHECK(told(claimed).empty());
+}
+
 TEST_CASE("claims: bindings of lights that make no kind of light are one line") {
     shader_program of;
     of.file = "lantern.toml";

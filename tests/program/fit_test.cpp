@@ -14,8 +14,12 @@
 
 using namespace yurvo;
 using namespace yurvo::program;
+using doctest::Approx;
 
 namespace {
+
+// How far the numbers of a light's law, by its place in the scene, are still those of the first.
+double apart(std::size_t number) { return std::pow(0.57, static_cast<double>(number)); }
 
 light lamp_of(light_kind kind) {
     light lamp;
@@ -85,9 +89,9 @@ bool tells(const fitted_scene& of, const std::string& change) {
 
 // Of three numbers, each within rounding of a few operations on numbers below 100.
 void near(const vec3<double>& found, const vec3<double>& expected) {
-    CHECK(found.x == doctest::Approx(expected.x).epsilon(1e-13));
-    CHECK(found.y == doctest::Approx(expected.y).epsilon(1e-13));
-    CHECK(found.z == doctest::Approx(expected.z).epsilon(1e-13));
+    CHECK(found.x == Approx(expected.x).epsilon(1e-13));
+    CHECK(found.y == Approx(expected.y).epsilon(1e-13));
+    CHECK(found.z == Approx(expected.z).epsilon(1e-13));
 }
 
 } // namespace
@@ -145,12 +149,12 @@ TEST_CASE("fit: a formula that asks for a range or an exponent has lights that h
     const fitted_scene found = fit_to(claimed, quay());
     REQUIRE(found.fitted);
     CHECK(found.fitted->lights[0].light.range == 0); // a directional light has none
-    CHECK(found.fitted->lights[1].light.range == 10);
-    CHECK(found.fitted->lights[2].light.range == 10);
+    CHECK(found.fitted->lights[1].light.range == Approx(5 + 5 * apart(1)).epsilon(1e-15));
+    CHECK(found.fitted->lights[2].light.range == Approx(5 + 5 * apart(2)).epsilon(1e-15));
     CHECK(found.fitted->lights[1].light.exponent == 0);
-    CHECK(found.fitted->lights[2].light.exponent == 8);
-    CHECK(tells(found, "a range of 10, which a formula asks for"));
-    CHECK(tells(found, "an exponent of 8, which a formula asks for"));
+    CHECK(found.fitted->lights[2].light.exponent == Approx(18 - 10 * apart(2)).epsilon(1e-15));
+    CHECK(tells(found, "ranges from 10 to 5, which a formula asks for"));
+    CHECK(tells(found, "exponents from 8 to 18, which a formula asks for"));
 }
 
 TEST_CASE("fit: an essential that is neither bound nor meant to be missing keeps the scene's value") {
@@ -350,8 +354,13 @@ TEST_CASE("fit: a law that a program does not have becomes its first, with numbe
         for (const std::size_t i : {1U, 2U}) {
             const light& lamp = found.fitted->lights[i].light;
             CHECK(lamp.falloff == to.kind);
-            CHECK((lamp.range == 10) == to.range);
-            CHECK((lamp.coefficients == std::array<double, 3>{1, 0.1, 0.2}) == to.coefficients);
+            CHECK(lamp.range == Approx(to.range ? 5 + 5 * apart(i) : 0).epsilon(1e-15));
+            const std::array<double, 3> polynomial = {1.4 - 0.4 * apart(i), 0.2 - 0.1 * apart(i),
+                                                      0.1 + 0.1 * apart(i)};
+            for (std::size_t k = 0; k < 3; ++k) {
+                CHECK(lamp.coefficients.at(k) ==
+                      Approx(to.coefficients ? polynomial.at(k) : 0).epsilon(1e-14));
+            }
         }
         const bool stays = to.kind == falloff_kind::inverse_square;
         CHECK(tells(found, "falloff " + std::string(to.name) + " for inverse-square") != stays);
@@ -366,8 +375,8 @@ TEST_CASE("fit: a law that a program does not have becomes its first, with numbe
         REQUIRE(found.fitted);
         const light& lamp = found.fitted->lights[2].light;
         CHECK(lamp.penumbra == to.kind);
-        CHECK((lamp.exponent == 8) == to.exponent);
-        CHECK(lamp.outer == doctest::Approx(radians(to.exponent ? 90 : 120)).epsilon(1e-15));
+        CHECK(lamp.exponent == Approx(to.exponent ? 18 - 10 * apart(2) : 0).epsilon(1e-15));
+        CHECK(lamp.outer == Approx(radians(to.exponent ? 90 : 120)).epsilon(1e-15));
         const bool stays = to.kind == penumbra_kind::smooth;
         CHECK(tells(found, "penumbra " + std::string(to.name) + " for smooth") != stays);
     }
@@ -416,6 +425,37 @@ TEST_CASE("fit: what is one for all lights, each takes from the first that it is
     CHECK(by_law.fitted->lights[1].light.coefficients == lamps.lights[0].light.coefficients);
 }
 
+TEST_CASE("fit: no two lights that are given numbers of a law are given the same") {
+    const auto of_first_two = [](const claims& claimed) {
+        scene lamps = quay();
+        lamps.lights = {{.name = "lantern A", .light = lamp_of(light_kind::point)},
+                        {.name = "lantern B", .light = lamp_of(light_kind::point)}};
+        lamps.lights[1].light.position = {-2, 3, 1};
+        const fitted_scene found = fit_to(claimed, lamps);
+        REQUIRE(found.fitted);
+        return std::pair{found.fitted->lights[0].light, found.fitted->lights[1].light};
+    };
+    claims claimed = everything();
+    claimed.falloffs = {falloff_kind::windowed};
+    const auto [near_one, far_one] = of_first_two(claimed);
+    CHECK(near_one.range == 10);
+    CHECK(far_one.range == Approx(5 + 5 * 0.57).epsilon(1e-15));
+    claimed.falloffs = {falloff_kind::polynomial};
+    const auto [first, second] = of_first_two(claimed);
+    CHECK(first.coefficients == std::array{1.0, 0.1, 0.2});
+    for (std::size_t k = 0; k < 3; ++k) {
+        CHECK(first.coefficients.at(k) != second.coefficients.at(k));
+    }
+    claimed.kinds = {light_kind::spot};
+    const auto [left, right] = of_first_two(claimed);
+    CHECK(left.inner != right.inner);
+    CHECK(left.outer != right.outer);
+    claimed.penumbras = {penumbra_kind::power};
+    const auto [tight, tighter] = of_first_two(claimed);
+    CHECK(tight.exponent == 8);
+    CHECK(tighter.exponent == Approx(8 + 10 * 0.43).epsilon(1e-15));
+}
+
 TEST_CASE("fit: a ramp without room is hard, and gets room where only ramps are taken") {
     scene of = quay();
     of.lights[2].light.inner = of.lights[2].light.outer;
@@ -423,7 +463,7 @@ TEST_CASE("fit: a ramp without room is hard, and gets room where only ramps are 
     claimed.penumbras = {penumbra_kind::smooth};
     const fitted_scene found = fit_to(claimed, of);
     REQUIRE(found.fitted);
-    CHECK(found.fitted->lights[2].light.inner == doctest::Approx(0.7 * radians(20)).epsilon(1e-15));
+    CHECK(found.fitted->lights[2].light.inner == Approx(0.7 * radians(20)).epsilon(1e-15));
     CHECK(tells(found, "penumbra smooth for hard"));
     claimed.penumbras = {penumbra_kind::hard};
     CHECK(tells(fit_to(claimed, quay()), "penumbra hard for smooth"));
@@ -442,7 +482,7 @@ TEST_CASE("fit: a light of a kind that is not taken becomes the nearest kind tha
     }
     // The moon, which shines straight down: 4 m above the target; as bright there as it was, 6, by 1 / 4².
     near(found.fitted->lights[0].light.position, {0, 5, 0});
-    CHECK(found.fitted->lights[0].light.intensity == doctest::Approx(96).epsilon(1e-13));
+    CHECK(found.fitted->lights[0].light.intensity == Approx(96).epsilon(1e-13));
     // The searchlight: where it was, as strong as it was.
     near(found.fitted->lights[2].light.position, {2, 3, 1});
     CHECK(found.fitted->lights[2].light.intensity == 6);
@@ -462,7 +502,7 @@ TEST_CASE("fit: a light of a kind that is not taken becomes the nearest kind tha
     found = fit_to(claimed, quay());
     REQUIRE(found.fitted);
     CHECK(found.fitted->lights[0].light.coefficients == std::array{1.0, 0.1, 0.2});
-    CHECK(found.fitted->lights[0].light.intensity == doctest::Approx(6 * 4.6).epsilon(1e-13));
+    CHECK(found.fitted->lights[0].light.intensity == Approx(6 * 4.6).epsilon(1e-13));
     claimed.falloffs = {falloff_kind::inverse_square};
 
     claimed.kinds = {light_kind::directional};
@@ -470,7 +510,7 @@ TEST_CASE("fit: a light of a kind that is not taken becomes the nearest kind tha
     REQUIRE(found.fitted);
     // The lantern: along the way to the target, by what arrives over 3 m: √(2² + 2² + 1²).
     near(found.fitted->lights[1].light.shines, {-2, -2, -1});
-    CHECK(found.fitted->lights[1].light.intensity == doctest::Approx(6.0 / 9).epsilon(1e-13));
+    CHECK(found.fitted->lights[1].light.intensity == Approx(6.0 / 9).epsilon(1e-13));
     CHECK(tells(found, "a point light made directional"));
 
     claimed.kinds = {light_kind::spot};
@@ -480,8 +520,10 @@ TEST_CASE("fit: a light of a kind that is not taken becomes the nearest kind tha
     near(lantern.position, {2, 3, 1});
     near(lantern.shines, {-2.0 / 3, -2.0 / 3, -1.0 / 3});
     CHECK(lantern.penumbra == penumbra_kind::smooth);
-    CHECK(lantern.inner == radians(14));
-    CHECK(lantern.outer == radians(32));
+    CHECK(lantern.inner == Approx(radians(9 + 5 * apart(1))).epsilon(1e-15));
+    CHECK(lantern.outer == Approx(radians(23 + 9 * apart(1))).epsilon(1e-15));
+    CHECK(found.fitted->lights[0].light.inner == radians(14)); // the first's
+    CHECK(found.fitted->lights[0].light.outer == radians(32));
     // A moon prefers a spot to a point; a lantern a spot to a moon.
     claimed.kinds = {light_kind::point, light_kind::spot};
     CHECK(fit_to(claimed, quay()).fitted->lights[0].light.kind == light_kind::spot);
@@ -613,8 +655,8 @@ TEST_CASE("fit: bands of cel, as many as its arrays hold") {
     REQUIRE(cel.bands.size() == 4);
     REQUIRE(cel.thresholds.size() == 3);
     CHECK(std::is_sorted(cel.thresholds.begin(), cel.thresholds.end()));
-    CHECK(cel.bands.front().r == doctest::Approx(0.15).epsilon(1e-15));
-    CHECK(cel.bands.back().r == doctest::Approx(1).epsilon(1e-15));
+    CHECK(cel.bands.front().r == Approx(0.15).epsilon(1e-15));
+    CHECK(cel.bands.back().r == Approx(1).epsilon(1e-15));
     CHECK(tells(found, "4 bands"));
     claimed.bands.reset(); // thresholds alone say how many bands there are
     claimed.thresholds = 1;

@@ -710,6 +710,59 @@ lamp_light = "lights.point[0].light"
     CHECK_NOTHROW(program_renderer(read_program(by_name.file)));
 }
 
+// Two lanterns, each with numbers of a law of its own: one's that is taken for the other's shows, although no
+// reference scene has two lights of such a law.
+TEST_CASE("one lamp's numbers of a law taken for another's are not right") {
+    struct written {
+        std::string type, arrives; // of a lamp's number k and its distance d
+        std::string claim, bound;
+    };
+    const std::vector<written> laws{
+        {"float", "max(1.0 - d / k, 0.0)", "linear", "range"},
+        {"vec3", "1.0 / (k.x + k.y * d + k.z * d * d)", "polynomial", "coefficients"}};
+    for (const written& law : laws) {
+        for (const bool mistaken : {false, true}) {
+            CAPTURE(law.bound);
+            CAPTURE(mistaken);
+            std::string body;
+            for (const std::string lamp : {"A", "B"}) {
+                body += "l = place" + lamp + " - p; d = length(l); k = law" + (mistaken ? "A" : lamp) +
+                        "; c.rgb += paint * light" + lamp + " * " + law.arrives +
+                        " * max(dot(u, l / d), 0.0);\n";
+            }
+            const written_program mine(world_vertex,
+                                       "#version 330\nin vec3 p; in vec3 n; out vec4 c;\n"
+                                       "uniform vec3 sky, paint, placeA, placeB, lightA, lightB; uniform " +
+                                           law.type + " lawA, lawB;\nvoid main() { " + law.type +
+                                           " k; vec3 u = normalize(n), l; float d;\n"
+                                           "c = vec4(sky * paint, 1.0);\n" +
+                                           body + "}",
+                                       R"(format = 1
+language = "glsl"
+vertex = "a.vert"
+fragment = "a.frag"
+model = "lambert"
+rate = "fragment"
+attributes = { a = "position", b = "normal" }
+falloff = [")" + law.claim + R"("]
+[uniforms]
+m = "object.to_world"
+k = "object.normal_to_world"
+vp = "view.world_to_clip"
+sky = "ambient.light"
+paint = "material.base"
+placeA = "lights[0].position"
+placeB = "lights[1].position"
+lightA = "lights[0].light"
+lightB = "lights[1].light"
+lawA = "lights[0].)" + law.bound + "\"\nlawB = \"lights[1]." +
+                                           law.bound + "\"\n");
+            const held_program held = hold(program_renderer(read_program(mine.file)), {"buoys", "line-up"});
+            CHECK((held.failures.empty()) == !mistaken);
+        }
+    }
+}
+
 // Lamps with an ambient, a diffuse and a specular colour each, as many programs have them.
 const char* const lamps_in_parts = R"(#version 330
 struct Lamp { vec3 position; vec3 ambient; vec3 diffuse; vec3 specular; };
