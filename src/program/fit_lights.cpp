@@ -244,8 +244,8 @@ law_numbers law_numbers_of(std::size_t number) {
     law_numbers result;
     result.range = 10 - 5 * apart;
     result.coefficients = {1 + 0.4 * apart, 0.1 + 0.1 * apart, 0.2 - 0.1 * apart};
-    result.inner = radians(14 - 5 * apart);
-    result.outer = radians(32 - 9 * apart);
+    result.inner = radians(14 + 5 * apart);
+    result.outer = radians(32 + 9 * apart);
     result.exponent = 8 + 10 * apart;
     return result;
 }

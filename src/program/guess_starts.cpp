@@ -208,6 +208,38 @@ void append_bare_ones(std::vector<move>& all, const guessed_bindings& guessed) {
     }
 }
 
+// A place that tells lamps from directional lights, beside a cone, and nothing that tells spots from other
+// lamps: the shader takes all for spots, whatever else it could be given.
+void append_spots_alone(std::vector<move>& all, const guessed_bindings& guessed) {
+    const auto speaks_of = [&](const char* property) {
+        return std::any_of(guessed.uniforms.begin(), guessed.uniforms.end(), [&](const guessed_name& each) {
+            return each.means.find(property) != std::string::npos;
+        });
+    };
+    if (!speaks_of("].place") || !speaks_of("outer") || speaks_of("].kind")) {
+        return;
+    }
+    const auto for_spots = [](shader_program& of) {
+        for (shader_binding& each : of.uniforms) {
+            for (auto& one : each.means) {
+                std::string* means = std::get_if<std::string>(&one);
+                const std::size_t at = means == nullptr ? std::string::npos : means->find("].place");
+                if (at != std::string::npos) {
+                    means->replace(at, std::string_view("].place").size(), "].position");
+                }
+            }
+        }
+    };
+    std::vector<move> of_spots = all;
+    for (move& each : of_spots) {
+        each.make = [usual = each.make, for_spots](shader_program& of) {
+            usual(of);
+            for_spots(of);
+        };
+    }
+    all.insert(all.end(), of_spots.begin(), of_spots.end());
+}
+
 // Matrices whose names say nothing: every order of the few sets that a vertex stage has.
 std::vector<move> moves_of_open_matrices(const guessed_bindings& guessed) {
     std::vector<std::string> open;
@@ -250,6 +282,7 @@ std::vector<move> moves_of_open_matrices(const guessed_bindings& guessed) {
 std::vector<move> starting_points(const guessed_bindings& guessed) {
     std::vector<move> all = starts_by_space(guessed);
     append_bare_ones(all, guessed);
+    append_spots_alone(all, guessed);
     if (holds_strengths_of_parts(guessed)) {
         std::vector<move> of_parts = with_strengths_of_parts(all);
         std::move(of_parts.begin(), of_parts.end(), std::back_inserter(all));
