@@ -14,6 +14,16 @@ using wide::beyond_least;
 using wide::beyond_most;
 using wide::thin;
 
+// Room for planes of squares that only some objects need.
+template <class Scalar>
+wide::square_planes* extras_in_square(shading_scratch<Scalar>& mine, const wide::attribute_layout& layout) {
+    if (!layout.extras()) {
+        return nullptr;
+    }
+    mine.extras_in_square.resize(plane_slots::count);
+    return mine.extras_in_square.data();
+}
+
 } // namespace
 
 // What the corners of a triangle hand to its pixels, by put(attribute, corner, value). Normals are the
@@ -127,8 +137,19 @@ void scene_shading<Scalar>::set_planes_of_whole(shading_scratch<Scalar>& mine, w
     for (std::size_t k = 0; !layout.normals && k < wide::first_attributes; ++k) {
         planes.least_of_first[k] = least_of(k);
     }
+    const auto most_of = [&](std::size_t attribute) {
+        const std::array<double, 3>& of_it = values[attribute];
+        return std::max({std::abs(of_it[0]), std::abs(of_it[1]), std::abs(of_it[2])});
+    };
+    planes.most_of_more =
+        !layout.more
+            ? 0
+            : std::max({most_of(wide::more_at), most_of(wide::more_at + 1), most_of(wide::more_at + 2)});
     for (std::size_t i = 0; i < layout.count(); ++i) {
         planes.set(i + 1, plane(values[i][0], values[i][1], values[i][2]));
+    }
+    for (std::size_t i = layout.count(); layout.extras() && i < wide::most_attributes; ++i) {
+        planes.set(i + 1, {}); // looked at with the others
     }
     // Seen edge-on (the eye all but in its plane), as above.
     const double slope = std::hypot(inverse_depth.across, inverse_depth.down);
@@ -237,13 +258,14 @@ void scene_shading<Scalar>::put_points(shading_scratch<Scalar>& mine, std::size_
         return std::array<Scalar*, 3>{lanes.x.data(), lanes.y.data(), lanes.z.data()};
     };
     uninitialized<wide::spread_request<Scalar>> request;
+    request.layout = layout_of(object);
     request.planes = mine.planes.data();
     request.in_square = mine.in_square.data();
+    request.extras_in_square = extras_in_square(mine, request.layout);
     request.square = mine.square.data();
     request.runs = mine.waiting.data();
     request.run_count = mine.waiting.size();
     request.points = points.count;
-    request.layout = layout_of(object);
     request.rays = &rays_;
     request.position = pointers(points.position);
     if (request.layout.normals) {
@@ -301,6 +323,7 @@ bool scene_shading<Scalar>::put_square(shading_scratch<float>& mine, std::size_t
         uninitialized<wide::square_request> request;
         request.planes = mine.planes.data();
         request.in_square = mine.in_square.data();
+        request.extras_in_square = extras_in_square(mine, layout_of(object));
         request.square = mine.square.data();
         request.triangles = mine.shown_triangles.data();
         request.triangle_count = mine.shown_count;

@@ -109,8 +109,9 @@ template <class Scalar> struct shading_scratch {
     plane_slots slots;
     std::vector<wide::attribute_planes> planes = std::vector<wide::attribute_planes>(plane_slots::count);
     std::vector<wide::square_planes> in_square = std::vector<wide::square_planes>(plane_slots::count);
-    std::vector<std::array<float, 3>> flat; // the colours of whole triangles, likewise
-    std::unique_ptr<block_texels> texels;   // likewise
+    std::vector<wide::square_planes> extras_in_square; // made when they are needed
+    std::vector<std::array<float, 3>> flat;            // the colours of whole triangles, likewise
+    std::unique_ptr<block_texels> texels;              // likewise
     before_pixels_scratch<Scalar> before;
     std::vector<std::int32_t> square = std::vector<std::int32_t>(plane_slots::count);
     std::vector<std::uint32_t> triangles =

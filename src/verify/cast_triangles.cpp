@@ -1,5 +1,6 @@
 // Rays at triangles.
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "verify/cast_parts.hpp"
@@ -12,7 +13,9 @@ constexpr double u = unit_roundoff;
 
 // A bilinear look-up in double: the texels' weights are the areas of the rectangle between their centres. In
 // float two weighted means follow one another, of six operations, each rounded by unit roundoff × the
-// greatest texel.
+// greatest texel; and a place is measured from a texel at most two away, in eight operations, so that it is
+// off by 16 unit roundoffs in each direction, and the colour by as much of what it changes by from texel to
+// texel.
 range3 texel_at(const texture& image, double s, double t) {
     const double x = s * image.width - 0.5;
     const double y = (1 - t) * image.height - 0.5;
@@ -22,6 +25,7 @@ range3 texel_at(const texture& image, double s, double t) {
     };
     rgb<double> sum;
     rgb<double> greatest;
+    std::array<std::array<rgb<double>, 2>, 2> texels;
     for (int i = 0; i < 2; ++i) {
         for (int j = 0; j < 2; ++j) {
             const double left = std::floor(x) + i;
@@ -30,14 +34,23 @@ range3 texel_at(const texture& image, double s, double t) {
             const auto row = static_cast<std::size_t>(wrapped(top, image.height));
             const auto column = static_cast<std::size_t>(wrapped(left, image.width));
             const rgb<double> texel(image.texels[row * static_cast<std::size_t>(image.width) + column]);
+            texels.at(static_cast<std::size_t>(i)).at(static_cast<std::size_t>(j)) = texel;
             sum = sum + texel * area;
             greatest = max(greatest, texel);
         }
     }
-    const auto known = [](double value, double most) {
-        return range(std::max(0.0, value - 6 * u * most), value, value + 6 * u * most);
+    const auto known = [&](double rgb<double>::*component) {
+        const auto change = [&](const rgb<double>& from, const rgb<double>& to) {
+            return std::abs(to.*component - from.*component);
+        };
+        const auto& [left, right] = texels;
+        const double to_next = std::max(change(left[0], right[0]), change(left[1], right[1])) +
+                               std::max(change(left[0], left[1]), change(right[0], right[1]));
+        const double off = u * (6 * greatest.*component + 16 * to_next);
+        const double value = sum.*component;
+        return range(std::max(0.0, value - off), value, value + off);
     };
-    return {known(sum.r, greatest.r), known(sum.g, greatest.g), known(sum.b, greatest.b)};
+    return {known(&rgb<double>::r), known(&rgb<double>::g), known(&rgb<double>::b)};
 }
 
 } // namespace

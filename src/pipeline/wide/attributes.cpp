@@ -131,6 +131,10 @@ void set(plane_batch& batch) {
         const plane_batch::by_corner<double>& at = batch.values[attribute];
         return lesser(std::abs(at[0][l]), lesser(std::abs(at[1][l]), std::abs(at[2][l])));
     };
+    const auto most_of = [&](std::size_t attribute, std::size_t l) {
+        const plane_batch::by_corner<double>& at = batch.values[attribute];
+        return greater(std::abs(at[0][l]), greater(std::abs(at[1][l]), std::abs(at[2][l])));
+    };
     for (std::size_t l = 0; l < batch.count; ++l) {
         attribute_planes& planes = *batch.into[l];
         planes.x = x[0][l];
@@ -140,8 +144,15 @@ void set(plane_batch& batch) {
         for (std::size_t a = 0; a <= attributes; ++a) {
             planes.set(a, {result[a][0][l], result[a][1][l], result[a][2][l]});
         }
+        for (std::size_t a = attributes + 1; batch.layout.extras() && a <= most_attributes; ++a) {
+            planes.set(a, {}); // looked at with the others
+        }
         for (std::size_t k = 0; !batch.layout.normals && k < first_attributes; ++k) {
             planes.least_of_first[k] = least_of(k, l);
+        }
+        planes.most_of_more = 0;
+        for (std::size_t k = more_at; batch.layout.more && k < more_at + more_attributes; ++k) {
+            planes.most_of_more = greater(planes.most_of_more, most_of(k, l));
         }
         planes.front = batch.front[l];
         planes.one_by_one = !(thinness[l] > 0);
@@ -292,8 +303,7 @@ template <bool Normals> bool spread_squares(const spread_request<float>& request
             rays_of = here;
             rays = square_rays(*request.rays, run.x, run.y);
         }
-        of_slot =
-            here | (set_square<Normals>(request.planes[run.slot], rays, request.in_square[run.slot]) ? 0 : 1);
+        of_slot = set_all_of_square<Normals>(request, run.slot, rays, here);
     };
     const pixel_run* const end = request.runs + request.run_count;
     bool any = false;
@@ -302,7 +312,7 @@ template <bool Normals> bool spread_squares(const spread_request<float>& request
         if (of_slot != always_doubles) {
             any = true;
             const std::int32_t here = square_of(*run);
-            if ((of_slot & ~1) != here) {
+            if ((of_slot & which_square) != here) {
                 prepare(*run, here, of_slot);
             }
         }
@@ -315,20 +325,28 @@ template <bool Normals> bool spread_squares(const spread_request<float>& request
         const pixel_run run = *each;
         const std::int32_t here = square_of(run);
         std::int32_t& of_slot = request.square[run.slot];
-        if (of_slot != always_doubles && (of_slot & ~1) != here) { // the block holds parts of two squares
+        if (of_slot != always_doubles &&
+            (of_slot & which_square) != here) { // the block holds parts of two squares
             prepare(run, here, of_slot);
         }
-        if (of_slot == here) {
+        if ((of_slot & ~extras_in_doubles) == here) {
             spread_over_square<Normals>(request, run, first);
         } else {
             spread_whole_run<Normals>(request, run, first);
+        }
+        if (request.layout.extras()) {
+            if ((of_slot & ~first_in_doubles) == here) {
+                spread_extras_over_square(request, run, first);
+            } else {
+                spread_extras_of_run(request, run, first);
+            }
         }
         first += static_cast<std::size_t>(run.count);
     }
     return true;
 }
 
-template <bool Normals, class Scalar> void spread_first(const spread_request<Scalar>& request) {
+template <bool Normals, class Scalar> void spread_all(const spread_request<Scalar>& request) {
     if constexpr (std::is_same_v<Scalar, float>) {
         if (request.in_square != nullptr && spread_squares<Normals>(request)) {
             return;
@@ -340,13 +358,13 @@ template <bool Normals, class Scalar> void spread_first(const spread_request<Sca
     } else {
         spread_points(request);
     }
-}
-
-template <class Scalar> void spread(const spread_request<Scalar>& request) {
-    (request.layout.normals ? spread_first<true, Scalar> : spread_first<false, Scalar>)(request);
     if (request.layout.extras()) {
         spread_extras(request);
     }
+}
+
+template <class Scalar> void spread(const spread_request<Scalar>& request) {
+    (request.layout.normals ? spread_all<true, Scalar> : spread_all<false, Scalar>)(request);
 }
 
 } // namespace

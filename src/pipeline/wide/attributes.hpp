@@ -47,6 +47,7 @@ struct alignas(64) attribute_planes {
     bool few_pixels = false; // planes for a square of their own are not worth it
     // Of the first numbers at its corners, where they are colours, each component's least magnitude.
     std::array<double, first_attributes> least_of_first{};
+    double most_of_more = 0; // of the second three, the largest magnitude of all
     std::array<group, most_attributes / abreast + 1> groups{};
 
     // 0 is inverse_depth, 1 the first attribute.
@@ -64,14 +65,17 @@ struct alignas(64) attribute_planes {
 
 // The same for the pixels of one square of 16x16: a value is whole + depth · (at + across · x + down · y),
 // inverse_depth the sum in brackets, with x and y from the square's middle in pixels. Nearness, the normal,
-// the position; or nearness and colours.
+// the position; or nearness and colours; or what comes after, without its nearness.
 struct alignas(64) square_planes {
     std::array<float, 8> at{}, across{}, down{}, whole{};
 };
 // Which square a slot's planes are for: its first pixel, y in the upper half, or one of these. The last bit
-// is set where floats do not hold enough of them.
-inline constexpr std::int32_t no_square = -1;
-inline constexpr std::int32_t always_doubles = -2;
+// is set where floats do not hold enough of them, the one before where they do not of what comes after.
+inline constexpr std::int32_t no_square = -8;
+inline constexpr std::int32_t always_doubles = -4;
+inline constexpr std::int32_t first_in_doubles = 1;
+inline constexpr std::int32_t extras_in_doubles = 2;
+inline constexpr std::int32_t which_square = ~(first_in_doubles | extras_in_doubles);
 
 // Triangles of one object whose planes are to be set. place() says where they are; then their corners'
 // values are filled in, and set() makes the planes.
@@ -123,6 +127,7 @@ struct texel_places {
 template <class Scalar> struct spread_request { // NOLINT
     const attribute_planes* planes = nullptr;   // slot by slot
     square_planes* in_square = nullptr;         // likewise; null where they do not serve
+    square_planes* extras_in_square = nullptr;  // likewise, where there are any
     std::int32_t* square = nullptr;             // likewise: which they are for
     const pixel_run* runs = nullptr;
     std::size_t run_count = 0;
@@ -149,10 +154,11 @@ struct shown_triangle {
     std::uint8_t first; // of its pieces
 };
 // What all its pixels are handed.
-struct square_request {             // NOLINT: as above
-    const attribute_planes* planes; // slot by slot
-    square_planes* in_square;       // likewise
-    std::int32_t* square;           // likewise: which they are for
+struct square_request {              // NOLINT: as above
+    const attribute_planes* planes;  // slot by slot
+    square_planes* in_square;        // likewise
+    square_planes* extras_in_square; // likewise, where there are any
+    std::int32_t* square;            // likewise: which they are for
     const shown_triangle* triangles;
     std::size_t triangle_count;
     const shown_piece* pieces;

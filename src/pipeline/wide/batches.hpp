@@ -6,6 +6,8 @@
 #include <bit>
 #include <cstddef>
 #include <cstdint>
+#include <type_traits>
+#include <utility>
 
 #include "pipeline/uninitialized.hpp"
 #include "yurvo/numeric/batch.hpp"
@@ -25,6 +27,14 @@ using wide_reals = std::array<wide_real, lanes_of<real> / lanes_of<wide_real>>; 
 
 template <class Batch>
 concept several = (lanes_of<Batch> > 1);
+
+// Each number from 0 on, as a constant: a loop over a point's numbers would keep them in memory.
+template <std::size_t Count, class Each> [[gnu::always_inline]] inline void for_each_number(Each&& each) {
+    [&]<std::size_t... I>(std::index_sequence<I...>) __attribute__((always_inline)) {
+        (each(std::integral_constant<std::size_t, I>()), ...);
+    }
+    (std::make_index_sequence<Count>());
+}
 
 // From and to anywhere in memory.
 template <class Batch, class Number> Batch load_from(const Number* from) {

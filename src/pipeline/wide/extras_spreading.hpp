@@ -1,8 +1,8 @@
 // extras_spreading: what comes after the first numbers that triangles hand to their pixels: places in a
 // texture, and colours beside others. Part of attributes.cpp; see vertices.hpp for how it is compiled.
 //
-// All of it in doubles. Places need them: a texture of 4,096 texels leaves a float no more than 12 bits
-// between two of them; and beside places colours take little longer than in floats.
+// In doubles, where floats from the middle of a square (square_planes.hpp) do not hold enough of it: of
+// places in a texture of 4,096 texels a float would leave no more than 12 bits between two of them.
 #pragma once
 
 #include <array>
@@ -70,37 +70,41 @@ template <class Put, class PutTexel>
 inline void put(const wide_real& numbers, double* to) { store_to(to, numbers); }
 inline void put(const wide_real& numbers, float* to) { store_rounded(to, numbers); }
 
-// Those of all runs. Sixteen more points than there are may be written.
-template <class Scalar> void spread_extras(const spread_request<Scalar>& wanted) {
+// Those of one run. Sixteen more points than there are may be written.
+template <class Scalar>
+void spread_extras_of_run(const spread_request<Scalar>& wanted, const pixel_run& run, std::size_t first) {
     constexpr std::size_t step = lanes_of<wide_real>;
+    const attribute_planes& planes = wanted.planes[run.slot];
+    const auto count = static_cast<std::size_t>(run.count);
+    for (std::size_t l = 0; l < count; l += lanes_of<real>) {
+        uninitialized<points_in_doubles> points;
+        for (std::size_t b = 0; b < points.dx.size(); ++b) {
+            points.dx[b] = load_from<wide_real>(lane_number.data() + l + b * step) + wide_real(run.x + 0.5) -
+                           wide_real(planes.x);
+            points.dy[b] = wide_real(run.y + 0.5) - wide_real(planes.y);
+        }
+        points.set_depth(planes);
+        const std::size_t there = first + l;
+        put_extras(
+            planes, wanted.layout, points,
+            [&](std::size_t component, const wide_reals& values) {
+                for (std::size_t b = 0; b < values.size(); ++b) {
+                    put(values[b], wanted.more[component] + there + b * step);
+                }
+            },
+            [&](std::size_t coordinate, const whole& texel, const real& left) {
+                const texel_places& into = wanted.texels;
+                store_to((coordinate == 0 ? into.across : into.up) + there, left);
+                store_to((coordinate == 0 ? into.column : into.row) + there, texel);
+            });
+    }
+}
+
+template <class Scalar> void spread_extras(const spread_request<Scalar>& wanted) {
     std::size_t first = 0;
     for (std::size_t r = 0; r < wanted.run_count; ++r) {
-        const pixel_run run = wanted.runs[r];
-        const attribute_planes& planes = wanted.planes[run.slot];
-        const auto count = static_cast<std::size_t>(run.count);
-        for (std::size_t l = 0; l < count; l += lanes_of<real>) {
-            uninitialized<points_in_doubles> points;
-            for (std::size_t b = 0; b < points.dx.size(); ++b) {
-                points.dx[b] = load_from<wide_real>(lane_number.data() + l + b * step) +
-                               wide_real(run.x + 0.5) - wide_real(planes.x);
-                points.dy[b] = wide_real(run.y + 0.5) - wide_real(planes.y);
-            }
-            points.set_depth(planes);
-            const std::size_t there = first + l;
-            put_extras(
-                planes, wanted.layout, points,
-                [&](std::size_t component, const wide_reals& values) {
-                    for (std::size_t b = 0; b < values.size(); ++b) {
-                        put(values[b], wanted.more[component] + there + b * step);
-                    }
-                },
-                [&](std::size_t coordinate, const whole& texel, const real& left) {
-                    const texel_places& into = wanted.texels;
-                    store_to((coordinate == 0 ? into.across : into.up) + there, left);
-                    store_to((coordinate == 0 ? into.column : into.row) + there, texel);
-                });
-        }
-        first += count;
+        spread_extras_of_run(wanted, wanted.runs[r], first);
+        first += static_cast<std::size_t>(wanted.runs[r].count);
     }
 }
 

@@ -4,7 +4,8 @@
 // bits_of, store_whole, whole_of, multiply_add, multiply_add_eight, inverse, store_rounded, widened, rounded,
 // both, store_where, put_four, blend_texels, take_four: see operations_plain.hpp. put_cell puts sixteen
 // pixels in four lines, `pitch` numbers apart, no NaN among them; cell_at_once says that this is quicker than
-// line by line.
+// line by line. blend_close_texels is quicker than blend_texels for each, of sixteen points close together;
+// both give the same digits.
 #pragma once
 
 #if defined(__AVX512F__)
@@ -40,8 +41,12 @@ namespace yurvo::inline v0_1::pipeline::wide {
 
 #if defined(__AVX512F__)
 inline constexpr bool cell_at_once = true;
+inline constexpr bool close_at_once = true;
 #else
 inline constexpr bool cell_at_once = false;
+inline constexpr bool close_at_once = false;
+
+inline bool blend_close_texels(const close_texels& /*at*/, std::array<real, 3>& /*into*/) { return false; }
 
 inline void put_cell(const color_lanes& lit, float alpha, float* to, std::size_t pitch) {
     for (std::size_t row = 0; row < cell; ++row) {

@@ -61,6 +61,76 @@ inline eight_reals both(const double* a, const double* b) {
     _mm512_mask_store_epi32(cell_of + part * lanes_of<whole>, static_cast<__mmask16>(pixels), numbers);
 }
 
+// Sixteen points inside the texture whose left texels lie in nine columns, rows of the texture one after the
+// other: two loads hold all that points want of a row, and each takes what it wants from there. False, and
+// nothing of use put, where they do not, or where a load would reach beyond the texture.
+inline bool blend_close_texels(const close_texels& at, std::array<real, 3>& into) {
+    constexpr int columns_in_two_loads = 9;
+    const std::int32_t first_column = (at.column[0] + at.column[15]) / 2 - columns_in_two_loads / 2;
+    const __m512i columns = _mm512_loadu_si512(at.column);
+    const __m512i rows = _mm512_loadu_si512(at.row);
+    const __m512i column = _mm512_sub_epi32(columns, _mm512_set1_epi32(first_column));
+    const auto most = [](std::int32_t number) { return _mm512_set1_epi32(number); };
+    // As numbers without a sign those below zero are beyond all others.
+    __mmask16 good = _mm512_cmple_epu32_mask(column, most(columns_in_two_loads - 1));
+    good = _mm512_mask_cmple_epu32_mask(good, columns, most(at.width - 2));
+    good = _mm512_mask_cmple_epu32_mask(good, _mm512_sub_epi32(rows, most(1)), most(at.height - 3));
+    if (good != 0xFFFF) {
+        return false;
+    }
+    const std::int32_t row_numbers = 3 * at.width;
+    const __m512i in_row = _mm512_add_epi32(_mm512_add_epi32(column, column), column);
+    const __m512i begins = _mm512_add_epi32( // where in the texture the nine columns of each one's row are
+        _mm512_mullo_epi32(_mm512_sub_epi32(most(at.height - 1), rows), most(row_numbers)),
+        most(3 * first_column));
+    // The left texel's numbers in its row, then the right one's.
+    struct six_batches {
+        std::array<__m512, 6> each;
+    };
+    struct six_places {
+        std::array<__m512i, 6> each;
+    };
+    uninitialized<six_places> number;
+    uninitialized<six_batches> low;
+    uninitialized<six_batches> high;
+    for_each_number<6>([&](auto k) __attribute__((always_inline)) {
+        number.each[k] = _mm512_add_epi32(in_row, _mm512_set1_epi32(static_cast<int>(k)));
+        low.each[k] = high.each[k] = _mm512_setzero_ps();
+    });
+    __mmask16 left = 0xFFFF;
+    do {
+        const std::int32_t row =
+            _mm_cvtsi128_si32(_mm512_castsi512_si128(_mm512_maskz_compress_epi32(left, begins)));
+        const std::int32_t next = row - row_numbers;
+        if (next < 0 || row > at.height * row_numbers - 32) {
+            return false;
+        }
+        const __mmask16 here = _mm512_cmpeq_epi32_mask(begins, _mm512_set1_epi32(row));
+        const auto put = [&](const float* from, six_batches& to) __attribute__((always_inline)) {
+            const __m512 one = _mm512_loadu_ps(from);
+            const __m512 other = _mm512_loadu_ps(from + 16);
+            for_each_number<6>([&](auto k) __attribute__((always_inline)) {
+                to.each[k] =
+                    _mm512_mask_mov_ps(to.each[k], here, _mm512_permutex2var_ps(one, number.each[k], other));
+            });
+        };
+        put(at.texels + row, low);
+        put(at.texels + next, high);
+        left = static_cast<__mmask16>(left & ~here);
+    } while (left != 0);
+    const __m512 up = _mm512_loadu_ps(at.up);
+    const __m512 across = _mm512_loadu_ps(at.across);
+    for_each_number<3>([&](auto k) __attribute__((always_inline)) {
+        const auto upwards = [&](auto i) __attribute__((always_inline)) {
+            return _mm512_fmadd_ps(_mm512_sub_ps(high.each[i], low.each[i]), up, low.each[i]);
+        };
+        const __m512 on_left = upwards(k);
+        const __m512 on_right = upwards(std::integral_constant<std::size_t, k + 3>());
+        into[k] = _mm512_fmadd_ps(_mm512_sub_ps(on_right, on_left), across, on_left);
+    });
+    return true;
+}
+
 // Sixteen pixels: in pairs of numbers first, then whole, four to a line.
 inline std::array<__m512, 4> sixteen_pixels(const color_lanes& lit, const __m512& alphas) {
     // A table of what becomes of NaN, quiet or not (0), and of all else (itself).

@@ -19,6 +19,17 @@ using eight_reals = std::array<wide_real, 8 / lanes_of<wide_real>>;
 // Four floats, whatever the set: the compilers' own vectors.
 using four_reals = float __attribute__((vector_size(16)));
 
+// Where sixteen points are in a texture of at least two columns and three rows, whose numbers a std::int32_t
+// counts: as in texel_places, from one of its points on.
+struct close_texels {
+    const float* texels = nullptr;
+    std::int32_t width = 0, height = 0;
+    const std::int32_t* column = nullptr;
+    const std::int32_t* row = nullptr;
+    const float* across = nullptr;
+    const float* up = nullptr;
+};
+
 namespace plain {
 
 // A bit for each lane of a comparison of whole numbers.

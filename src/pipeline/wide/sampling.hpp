@@ -6,6 +6,8 @@
 #include <cstddef>
 #include <cstdint>
 #include <cstring>
+#include <limits>
+#include <type_traits>
 
 #include "pipeline/uninitialized.hpp"
 #include "pipeline/wide/attributes.hpp"
@@ -14,10 +16,29 @@
 namespace yurvo::inline v0_1::pipeline::wide {
 
 inline constexpr std::size_t sampled_at_once = 16;
-inline four_reals load_four(const float* from) {
-    four_reals result;
-    std::memcpy(&result, from, sizeof result);
-    return result;
+// Four or as many as a batch has, from and to anywhere.
+template <class Numbers> Numbers load_numbers(const float* from) {
+    if constexpr (std::is_same_v<Numbers, four_reals>) {
+        four_reals result;
+        std::memcpy(&result, from, sizeof result);
+        return result;
+    } else {
+        return load_from<Numbers>(from);
+    }
+}
+template <class Numbers> void store_numbers(const Numbers& numbers, float* to) {
+    if constexpr (std::is_same_v<Numbers, four_reals>) {
+        std::memcpy(to, &numbers, sizeof numbers);
+    } else {
+        store_to(to, numbers);
+    }
+}
+template <class Numbers> Numbers all_of_them(float number) {
+    if constexpr (std::is_same_v<Numbers, four_reals>) {
+        return four_reals{number, number, number, number};
+    } else {
+        return Numbers(number);
+    }
 }
 using sampled_numbers = std::array<std::int32_t, sampled_at_once>;
 
@@ -101,7 +122,31 @@ template <bool Times, bool Plus> void sample_of(const sample_request& request) {
         wanted.at.row[l] = 0;
     }
     const float* const numbers = &wanted.texels->r;
+    const std::int64_t all = std::int64_t{3} * wanted.at.width * wanted.at.height;
+    // What is asked for beside the texture's colour: of some numbers from the i-th point on.
+    const auto put = [&](const auto& sampled, std::size_t k, std::size_t i) __attribute__((always_inline)) {
+        using numbers_of = std::remove_cvref_t<decltype(sampled)>;
+        numbers_of color = sampled * all_of_them<numbers_of>(wanted.factor[k]);
+        if constexpr (Times) {
+            color *= load_numbers<numbers_of>(wanted.times[k] + i);
+        }
+        if constexpr (Plus) {
+            color += load_numbers<numbers_of>(wanted.plus[k] + i);
+        }
+        store_numbers(color, wanted.into[k] + i);
+    };
+    const bool in_rows = close_at_once && wanted.at.width >= 2 && wanted.at.height >= 3 &&
+                         all <= std::numeric_limits<std::int32_t>::max();
     for (std::size_t i = 0; i < wanted.count; i += sampled_at_once) {
+        if (in_rows) {
+            uninitialized<std::array<real, 3>> colors;
+            if (blend_close_texels({numbers, wanted.at.width, wanted.at.height, wanted.at.column + i,
+                                    wanted.at.row + i, wanted.at.across + i, wanted.at.up + i},
+                                   colors)) {
+                for_each_number<3>([&](auto k) __attribute__((always_inline)) { put(colors[k], k, i); });
+                continue;
+            }
+        }
         uninitialized<sampled_points> points;
         find_texels(wanted.at, i, points);
         alignas(64) uninitialized<std::array<float, 4 * sampled_at_once>> colors;
@@ -127,14 +172,7 @@ template <bool Times, bool Plus> void sample_of(const sample_request& request) {
         for (std::size_t l = 0; l < sampled_at_once; l += 4) {
             const std::array<four_reals, 3> components = take_four(colors.data() + 4 * l);
             for (std::size_t k = 0; k < components.size(); ++k) {
-                four_reals color = components[k] * wanted.factor[k];
-                if constexpr (Times) {
-                    color *= load_four(wanted.times[k] + i + l);
-                }
-                if constexpr (Plus) {
-                    color += load_four(wanted.plus[k] + i + l);
-                }
-                std::memcpy(wanted.into[k] + i + l, &color, sizeof color);
+                put(components[k], k, i + l);
             }
         }
     }

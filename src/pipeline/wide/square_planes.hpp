@@ -10,7 +10,6 @@
 #include <cmath>
 #include <cstdint>
 #include <type_traits>
-#include <utility>
 
 #include "pipeline/uninitialized.hpp"
 #include "pipeline/wide/attributes.hpp"
@@ -24,6 +23,9 @@ inline constexpr int half_square = square / 2;
 inline double floor_of(double number) { return std::floor(number); }
 inline float floor_of(float number) { return std::floor(number); }
 template <several Batch> Batch floor_of(const Batch& numbers) { return xsimd::floor(numbers); }
+// Of whole numbers.
+inline std::int32_t whole_part(float number) { return static_cast<std::int32_t>(number); }
+template <several Batch> whole whole_part(const Batch& numbers) { return xsimd::to_int(numbers); }
 
 // A pixel's centre from the middle of its square, column by column or row by row, and some more beyond its
 // end.
@@ -118,16 +120,81 @@ inline bool set_square(const attribute_planes& planes, const square_rays& rays, 
     return good;
 }
 
+// The same of what comes after the first numbers, of a triangle whose first ones are set: false where floats
+// do not hold enough of it. Colours may differ by half of the largest at the triangle's corners; places in a
+// texture by two texels, so that eight roundings come to a millionth of one.
+inline bool set_square_extras(const attribute_planes& planes, const attribute_layout& layout,
+                              const square_rays& rays, const square_planes& first, square_planes& into) {
+    constexpr std::size_t step = lanes_of<wide_real>;
+    constexpr double texels_in_floats = 2;
+    constexpr double exact_as_float = 1 << 22;
+    constexpr double nearness_in_floats = 0.125; // as in set_square
+    struct kinds {
+        alignas(64) std::array<double, 8> texels{}, colors{};
+    };
+    // Colours first where there are any, then two places in the texture.
+    alignas(64) static constexpr std::array<kinds, 2> all = [] {
+        std::array<kinds, 2> result{};
+        for (std::size_t more = 0; more < 2; ++more) {
+            for (std::size_t k = 0; k < 3; ++k) {
+                result.at(more).colors.at(k) = more != 0 ? 1 : 0;
+            }
+            for (std::size_t k = 0; k < 2; ++k) {
+                result.at(more).texels.at(k + (more != 0 ? 3 : 0)) = 1;
+            }
+        }
+        return result;
+    }();
+    const kinds& are = all[layout.more ? 1 : 0];
+    const double x = rays.x - planes.x;
+    const double y = rays.y - planes.y;
+    const plane_over_pixels nearness = planes.plane(0);
+    const double inverse_depth =
+        multiply_add(nearness.across, x, multiply_add(nearness.down, y, nearness.at));
+    const wide_real depth(1 / inverse_depth);
+    bool good = (std::abs(first.across[0]) + std::abs(first.down[0])) * half_square <=
+                nearness_in_floats * inverse_depth;
+    const eight_reals at = both(planes.groups[1].at.data(), planes.groups[2].at.data());
+    const eight_reals across = both(planes.groups[1].across.data(), planes.groups[2].across.data());
+    const eight_reals down = both(planes.groups[1].down.data(), planes.groups[2].down.data());
+    for (std::size_t i = 0; i < at.size(); ++i) {
+        const wide_real texels = load_lanes<wide_real>(are.texels.data() + i * step);
+        const wide_real colors = load_lanes<wide_real>(are.colors.data() + i * step);
+        const wide_real middle =
+            multiply_add(across[i], wide_real(x), multiply_add(down[i], wide_real(y), at[i]));
+        const wide_real value = middle * depth;
+        store_rounded(into.whole.data() + i * step, value - texels * (value - floor_of(value)));
+        const wide_real stored = widened(into.whole.data() + i * step);
+        const wide_real left = middle - stored * wide_real(inverse_depth);
+        const wide_real left_across = across[i] - stored * wide_real(nearness.across);
+        const wide_real left_down = down[i] - stored * wide_real(nearness.down);
+        store_rounded(into.at.data() + i * step, left);
+        store_rounded(into.across.data() + i * step, left_across);
+        store_rounded(into.down.data() + i * step, left_down);
+        const wide_real share =
+            texels * wide_real(texels_in_floats) + colors * wide_real(colors_in_floats * planes.most_of_more);
+        using std::abs; // of plain numbers; batches bring their own
+        good = good &&
+               all_of(most_in_square(left, left_across, left_down) <= share * wide_real(inverse_depth)) &&
+               all_of(texels * abs(stored) <= wide_real(exact_as_float));
+    }
+    return good;
+}
+
+// All planes of a slot's triangle for the square `here`: what its entry in `square` is then.
+template <bool Normals, class Request>
+inline std::int32_t set_all_of_square(const Request& wanted, std::uint16_t slot, const square_rays& rays,
+                                      std::int32_t here) {
+    const attribute_planes& planes = wanted.planes[slot];
+    square_planes& into = wanted.in_square[slot];
+    const bool first = set_square<Normals>(planes, rays, into);
+    const bool extras = wanted.layout.extras() &&
+                        set_square_extras(planes, wanted.layout, rays, into, wanted.extras_in_square[slot]);
+    return here | (first ? 0 : first_in_doubles) | (extras ? 0 : extras_in_doubles);
+}
+
 // A normal and a position, or a colour.
 template <bool Normals> using point_reals = std::array<real, Normals ? 6 : 3>;
-
-// A loop over a point's numbers would keep them in memory.
-template <std::size_t Count, class Each> [[gnu::always_inline]] inline void for_each_number(Each&& each) {
-    [&]<std::size_t... I>(std::index_sequence<I...>) __attribute__((always_inline)) {
-        (each(std::integral_constant<std::size_t, I>()), ...);
-    }
-    (std::make_index_sequence<Count>());
-}
 
 // Planes of a square, once for all pixels that they are asked for.
 template <bool Normals> struct square_planes_of_lanes {
@@ -159,6 +226,55 @@ template <bool Normals> struct square_planes_of_lanes {
     }
 };
 
+// What comes after them, once for all pixels as well.
+struct square_extras_of_lanes {
+    struct plane {
+        real at, across, down, whole;
+        [[gnu::always_inline]] real left(const real& dx, const real& dy) const {
+            return multiply_add(across, dx, multiply_add(down, dy, at));
+        }
+    };
+    static plane plane_of(const square_planes& planes, std::size_t i) {
+        return {real(planes.at[i]), real(planes.across[i]), real(planes.down[i]), real(planes.whole[i])};
+    }
+    plane nearness;
+    std::array<plane, more_attributes + texel_attributes> each; // colours, if any, then places
+    attribute_layout layout;
+
+    [[gnu::always_inline]] square_extras_of_lanes(const square_planes& first, const square_planes& extras,
+                                                  const attribute_layout& are)
+        : nearness(plane_of(first, 0)), layout(are) { // NOLINT: as many as there are
+        for_each_number<more_attributes + texel_attributes>([&](auto i) __attribute__((always_inline)) {
+            each[i] = plane_of(extras, i);
+        });
+    }
+
+    // As put_extras() has them; dx and dy are from the square's middle.
+    template <class Put, class PutTexel>
+    [[gnu::always_inline]] void put_all(const real& dx, const real& dy, Put&& put,
+                                        PutTexel&& put_texel) const {
+        const real depth = inverse(nearness.left(dx, dy));
+        const auto put_texels = [&](std::size_t begin) __attribute__((always_inline)) {
+            for_each_number<texel_attributes>([&](auto i) __attribute__((always_inline)) {
+                const plane& of = each[begin + i];
+                const real place = of.left(dx, dy) * depth;
+                const real below = floor_of(place);
+                put_texel(i, whole_part(of.whole + below), place - below);
+            });
+        };
+        if (layout.more) {
+            for_each_number<more_attributes>([&](auto k) __attribute__((always_inline)) {
+                put(k, multiply_add(each[k].left(dx, dy), depth, each[k].whole));
+            });
+            if (layout.textured) {
+                put_texels(more_attributes);
+            }
+        } else {
+            put_texels(0);
+        }
+    }
+};
+
 // The first numbers at the points of a run, from its square's planes.
 template <bool Normals>
 [[gnu::always_inline]] inline void spread_over_square(const spread_request<float>& wanted,
@@ -179,6 +295,28 @@ template <bool Normals>
             const real left = multiply_add(real(planes.across[i + 1]), dx, real(in_row[i + 1]));
             store_to(into[i] + first + l, multiply_add(left, depth, real(planes.whole[i + 1])));
         });
+    }
+}
+
+// And what comes after them.
+inline void spread_extras_over_square(const spread_request<float>& wanted, const pixel_run& run,
+                                      std::size_t first) {
+    constexpr std::size_t step = lanes_of<real>;
+    const square_extras_of_lanes planes(wanted.in_square[run.slot], wanted.extras_in_square[run.slot],
+                                        wanted.layout);
+    const float* const x = from_middle.data() + (run.x & in_square);
+    const real dy(from_middle[static_cast<std::size_t>(run.y & in_square)]);
+    const auto count = static_cast<std::size_t>(run.count);
+    for (std::size_t l = 0; l < count; l += step) {
+        const std::size_t there = first + l;
+        planes.put_all(
+            load_from<real>(x + l), dy,
+            [&](std::size_t component, const real& values)
+                __attribute__((always_inline)) { store_to(wanted.more[component] + there, values); },
+            [&](std::size_t coordinate, const whole& texel, const real& left) __attribute__((always_inline)) {
+                store_to((coordinate == 0 ? wanted.texels.across : wanted.texels.up) + there, left);
+                store_to((coordinate == 0 ? wanted.texels.column : wanted.texels.row) + there, texel);
+            });
     }
 }
 

@@ -108,8 +108,8 @@ template <bool Normals> inline void spread_first(const square_request& request) 
     for (std::size_t t = 0; t < wanted.triangle_count; ++t) {
         const std::uint16_t slot = wanted.triangles[t].slot;
         std::int32_t& of_slot = wanted.square[slot];
-        if (of_slot != always_doubles && (of_slot & ~1) != here) {
-            of_slot = here | (set_square<Normals>(wanted.planes[slot], rays, wanted.in_square[slot]) ? 0 : 1);
+        if (of_slot != always_doubles && (of_slot & which_square) != here) {
+            of_slot = set_all_of_square<Normals>(wanted, slot, rays, here);
         }
     }
     // With each piece's cell, as long as there are others, where one cell's pixels will be written is
@@ -141,7 +141,7 @@ template <bool Normals> inline void spread_first(const square_request& request) 
                     });
                 });
         };
-        if (wanted.square[triangle.slot] == here) {
+        if ((wanted.square[triangle.slot] & ~extras_in_doubles) == here) {
             const square_planes_of_lanes<Normals> planes(wanted.in_square[triangle.slot]);
             each_part([&](std::size_t c, std::size_t part) __attribute__((always_inline)) {
                 const std::size_t lane = part * lanes_of<real>;
@@ -162,27 +162,52 @@ template <bool Normals> inline void spread_first(const square_request& request) 
 // After the first numbers, so that each loop's planes stay in registers.
 inline void spread_extras(const square_request& request) {
     const square_request wanted = request; // as above
+    const std::int32_t here = square_of(wanted.x, wanted.y);
     for (std::size_t t = 0; t < wanted.triangle_count; ++t) {
         const shown_triangle triangle = wanted.triangles[t];
         const attribute_planes& planes = wanted.planes[triangle.slot];
-        each_part_of(
-            wanted.pieces, triangle,
-            [&](std::uint32_t pixels, std::size_t c, std::size_t part) __attribute__((always_inline)) {
-                uninitialized<points_in_doubles> points;
-                place_in_doubles(planes, x_of(wanted, c), y_of(wanted, c), part, points);
-                const std::size_t first = c * cell_pixels;
-                put_extras(
-                    planes, wanted.layout, points,
-                    [&](std::size_t component, const wide_reals& values) __attribute__((always_inline)) {
-                        store_where(pixels, part, rounded(values), wanted.more[component] + first);
-                    },
-                    [&](std::size_t coordinate, const whole& texel,
-                        const real& left) __attribute__((always_inline)) {
-                        const texel_places& into = wanted.texels;
-                        store_where(pixels, part, left, (coordinate == 0 ? into.across : into.up) + first);
-                        store_where(pixels, part, texel, (coordinate == 0 ? into.column : into.row) + first);
-                    });
+        // each(cell, part, put, put_texel): as put_extras() has them.
+        const auto each_part = [&](auto&& each) __attribute__((always_inline)) {
+            each_part_of(
+                wanted.pieces, triangle,
+                [&](std::uint32_t pixels, std::size_t c, std::size_t part) __attribute__((always_inline)) {
+                    const std::size_t first = c * cell_pixels;
+                    each(
+                        c, part,
+                        [&](std::size_t component, const real& values) __attribute__((always_inline)) {
+                            store_where(pixels, part, values, wanted.more[component] + first);
+                        },
+                        [&](std::size_t coordinate, const whole& texel, const real& left)
+                            __attribute__((always_inline)) {
+                                const texel_places& into = wanted.texels;
+                                store_where(pixels, part, left,
+                                            (coordinate == 0 ? into.across : into.up) + first);
+                                store_where(pixels, part, texel,
+                                            (coordinate == 0 ? into.column : into.row) + first);
+                            });
+                });
+        };
+        if ((wanted.square[triangle.slot] & ~first_in_doubles) == here) {
+            const square_extras_of_lanes extras(wanted.in_square[triangle.slot],
+                                                wanted.extras_in_square[triangle.slot], wanted.layout);
+            each_part([&](std::size_t c, std::size_t part, auto&& put,
+                          auto&& put_texel) __attribute__((always_inline)) {
+                const std::size_t lane = part * lanes_of<real>;
+                extras.put_all(load_lanes<real>(places.x[c % cells_abreast].data() + lane),
+                               load_lanes<real>(places.y[c / cells_abreast].data() + lane), put, put_texel);
             });
+        } else {
+            each_part([&](std::size_t c, std::size_t part, auto&& put, auto&& put_texel)
+                          __attribute__((always_inline)) {
+                              uninitialized<points_in_doubles> points;
+                              place_in_doubles(planes, x_of(wanted, c), y_of(wanted, c), part, points);
+                              put_extras(
+                                  planes, wanted.layout, points,
+                                  [&](std::size_t component, const wide_reals& values)
+                                      __attribute__((always_inline)) { put(component, rounded(values)); },
+                                  put_texel);
+                          });
+        }
     }
 }
 
