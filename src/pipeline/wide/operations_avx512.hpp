@@ -61,21 +61,51 @@ inline eight_reals both(const double* a, const double* b) {
     _mm512_mask_store_epi32(cell_of + part * lanes_of<whole>, static_cast<__mmask16>(pixels), numbers);
 }
 
-// Sixteen points inside the texture whose left texels lie in nine columns, rows of the texture one after the
-// other: two loads hold all that points want of a row, and each takes what it wants from there. False, and
-// nothing of use put, where they do not, or where a load would reach beyond the texture.
+// Columns or rows brought back into a texture that is repeated, as long as a float holds them.
+inline __m512i repeated(const __m512i& texels, int size) {
+    const __m512i all = _mm512_set1_epi32(size);
+    // Times the texture is passed; rounding makes it one off at the most.
+    const __m512i times = _mm512_cvttps_epi32(
+        _mm512_mul_ps(_mm512_cvtepi32_ps(texels), _mm512_set1_ps(1.0F / static_cast<float>(size))));
+    const __m512i left = _mm512_sub_epi32(texels, _mm512_mullo_epi32(times, all));
+    const __m512i not_below =
+        _mm512_mask_add_epi32(left, _mm512_cmplt_epi32_mask(left, _mm512_setzero_si512()), left, all);
+    return _mm512_mask_sub_epi32(not_below, _mm512_cmpge_epi32_mask(not_below, all), not_below, all);
+}
+
+// Sixteen points whose left texels lie in nine columns of the texture, none of them in its last column or
+// row, rows of the texture one after the other: two loads hold all that points want of a row, and each takes
+// what it wants from there. False, and nothing of use put, where they do not, or where a load would reach
+// beyond the texture.
 inline bool blend_close_texels(const close_texels& at, std::array<real, 3>& into) {
     constexpr int columns_in_two_loads = 9;
-    const std::int32_t first_column = (at.column[0] + at.column[15]) / 2 - columns_in_two_loads / 2;
-    const __m512i columns = _mm512_loadu_si512(at.column);
-    const __m512i rows = _mm512_loadu_si512(at.row);
-    const __m512i column = _mm512_sub_epi32(columns, _mm512_set1_epi32(first_column));
     const auto most = [](std::int32_t number) { return _mm512_set1_epi32(number); };
+    __m512i columns = _mm512_loadu_si512(at.column);
+    __m512i rows = _mm512_loadu_si512(at.row);
     // As numbers without a sign those below zero are beyond all others.
-    __mmask16 good = _mm512_cmple_epu32_mask(column, most(columns_in_two_loads - 1));
-    good = _mm512_mask_cmple_epu32_mask(good, columns, most(at.width - 2));
-    good = _mm512_mask_cmple_epu32_mask(good, _mm512_sub_epi32(rows, most(1)), most(at.height - 3));
-    if (good != 0xFFFF) {
+    const auto inside = [&]() __attribute__((always_inline)) {
+        const __mmask16 good = _mm512_cmple_epu32_mask(columns, most(at.width - 2));
+        return _mm512_mask_cmple_epu32_mask(good, _mm512_sub_epi32(rows, most(1)), most(at.height - 3)) ==
+               0xFFFF;
+    };
+    if (!inside()) {
+        const __m512i far = most(1 << 24);
+        if (_mm512_cmpgt_epi32_mask(_mm512_abs_epi32(columns), far) != 0 ||
+            _mm512_cmpgt_epi32_mask(_mm512_abs_epi32(rows), far) != 0) {
+            return false;
+        }
+        columns = repeated(columns, at.width);
+        rows = repeated(rows, at.height);
+        if (!inside()) {
+            return false;
+        }
+    }
+    const std::int32_t first_column = (_mm_cvtsi128_si32(_mm512_castsi512_si128(columns)) +
+                                       _mm_extract_epi32(_mm512_extracti32x4_epi32(columns, 3), 3)) /
+                                          2 -
+                                      columns_in_two_loads / 2;
+    const __m512i column = _mm512_sub_epi32(columns, most(first_column));
+    if (_mm512_cmple_epu32_mask(column, most(columns_in_two_loads - 1)) != 0xFFFF) {
         return false;
     }
     const std::int32_t row_numbers = 3 * at.width;
