@@ -137,14 +137,12 @@ void scene_shading<Scalar>::set_planes_of_whole(shading_scratch<Scalar>& mine, w
     for (std::size_t k = 0; !layout.normals && k < wide::first_attributes; ++k) {
         planes.least_of_first[k] = least_of(k);
     }
-    const auto most_of = [&](std::size_t attribute) {
-        const std::array<double, 3>& of_it = values[attribute];
-        return std::max({std::abs(of_it[0]), std::abs(of_it[1]), std::abs(of_it[2])});
-    };
-    planes.most_of_more =
-        !layout.more
-            ? 0
-            : std::max({most_of(wide::more_at), most_of(wide::more_at + 1), most_of(wide::more_at + 2)});
+    for (std::size_t k = 0; layout.more && k < wide::more_attributes; ++k) {
+        const std::array<double, 3>& of_it = values[wide::more_at + k];
+        planes.size_of_more[k] = layout.normals
+                                     ? least_of(wide::more_at + k)
+                                     : std::max({std::abs(of_it[0]), std::abs(of_it[1]), std::abs(of_it[2])});
+    }
     for (std::size_t i = 0; i < layout.count(); ++i) {
         planes.set(i + 1, plane(values[i][0], values[i][1], values[i][2]));
     }

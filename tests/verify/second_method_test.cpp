@@ -1,9 +1,13 @@
 // The pipeline against the second method.
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <cstdlib>
 #include <limits>
+#include <memory>
+#include <random>
 #include <utility>
+#include <variant>
 
 #include <doctest/doctest.h>
 
@@ -40,6 +44,77 @@ TEST_CASE("random scenes agree with rays cast in double") {
         most_used = std::max(most_used, result.used);
     }
     MESSAGE("seeds 1 to " << last << ": at most " << most_used << " of the tolerance is used");
+}
+
+// A quay of two triangles before the eye, close by or not: `along` repetitions of its boards, its corners'
+// colours as they are given, and as far into the picture as `away`.
+scene boarded_quay(double along, bool close, double away, const std::array<rgb<double>, 4>& corners) {
+    scene made = testing::facing_eye(model_kind::blinn_phong);
+    made.view.width = close ? 96 : 240;
+    made.view.height = close ? 64 : 160;
+    made.view.eye = close ? vec3<double>{0, 0.6, 2} : vec3<double>{0.3, 4, 3};
+    made.view.target = {0, 0, 0};
+    made.view.near = 0.05;
+    made.materials[0].look.base = {0.9, 0.8, 0.7};
+    made.materials[0].look.specular = {0.5, 0.4, 0.3};
+    made.materials[0].look.shininess = 12;
+    auto boards = std::make_shared<texture>();
+    boards->width = boards->height = 8;
+    boards->texels.clear();
+    std::mt19937 random(31);
+    for (int i = 0; i < 64; ++i) { // from black to white, texel by texel
+        const auto of = [&] { return static_cast<float>(random() % 256) / 255; };
+        boards->texels.emplace_back(of(), of(), of());
+    }
+    made.materials[0].image = boards;
+    made.materials[0].texture_file = "boards.png";
+    auto quay = std::make_shared<mesh>();
+    quay->positions = {{-1.6, 0, 1.6}, {1.6, 0, 1.6}, {1.6, 0, -away}, {-1.6, 0, -away}};
+    quay->normals.assign(4, {0, 1, 0});
+    quay->texcoords = {{0.3, 0.2}, {0.3 + along, 0.2}, {0.3 + along, 0.2 + along}, {0.3, 0.2 + along}};
+    quay->colors.assign(corners.begin(), corners.end());
+    quay->triangles = {{0, 1, 2}, {0, 2, 3}};
+    object all;
+    all.shape = mesh_shape{.data = quay};
+    made.objects.push_back(all);
+    named_light lantern{.name = "lantern"};
+    lantern.light.kind = light_kind::point;
+    lantern.light.position = {0.5, 1.5, 0.5};
+    lantern.light.intensity = 2;
+    made.lights.push_back(lantern);
+    return made;
+}
+
+TEST_CASE(
+    "boards and vertex colours of large triangles agree with rays cast in double, close by and far away") {
+    const std::array<rgb<double>, 4> alike{
+        {{0.5, 0.6, 0.7}, {0.6, 0.5, 0.8}, {0.7, 0.6, 0.5}, {0.5, 0.7, 0.6}}};
+    const std::array<rgb<double>, 4> apart{{{0.001, 1, 0.01}, {1, 0.001, 1}, {0.001, 1, 0.01}, {1, 0.01, 1}}};
+    double most_used = 0;
+    for (const double along : {0.2, 1.0, 12.0, 150.0}) {
+        for (const auto& [close, away] :
+             {std::pair{true, -1.2}, {true, 2.0}, {true, 90.0}, {false, -1.2}, {false, 2.0}}) {
+            for (const auto* corners : {&alike, &apart}) {
+                for (const rate at : {rate::fragment, rate::vertex}) {
+                    scene made = boarded_quay(along, close, away, *corners);
+                    made.shading.rate = at;
+                    const verify::check_result result = verify::hold_against_second_method(made, draw(made));
+                    CAPTURE(along);
+                    CAPTURE(made.view.eye.z);
+                    CAPTURE(corners == &apart);
+                    CAPTURE(name_of(at));
+                    CAPTURE(result.x);
+                    CAPTURE(result.y);
+                    CAPTURE(result.measured);
+                    CAPTURE(result.expected);
+                    CAPTURE(result.tolerance);
+                    CHECK(result.used <= 0.5);
+                    most_used = std::max(most_used, result.used);
+                }
+            }
+        }
+    }
+    MESSAGE("at most " << most_used << " of the tolerance is used");
 }
 
 TEST_CASE("beside a triangle's edge, snapped over a pixel's centre, a field shows as it is at the centre") {

@@ -150,9 +150,9 @@ void set(plane_batch& batch) {
         for (std::size_t k = 0; !batch.layout.normals && k < first_attributes; ++k) {
             planes.least_of_first[k] = least_of(k, l);
         }
-        planes.most_of_more = 0;
-        for (std::size_t k = more_at; batch.layout.more && k < more_at + more_attributes; ++k) {
-            planes.most_of_more = greater(planes.most_of_more, most_of(k, l));
+        for (std::size_t k = 0; batch.layout.more && k < more_attributes; ++k) {
+            planes.size_of_more[k] =
+                batch.layout.normals ? least_of(more_at + k, l) : most_of(more_at + k, l);
         }
         planes.front = batch.front[l];
         planes.one_by_one = !(thinness[l] > 0);

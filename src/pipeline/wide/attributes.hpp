@@ -45,9 +45,11 @@ struct alignas(64) attribute_planes {
     bool front = true;
     bool one_by_one = false; // too thin: weights are found pixel by pixel
     bool few_pixels = false; // planes for a square of their own are not worth it
-    // Of the first numbers at its corners, where they are colours, each component's least magnitude.
+    // Of colours at its corners each component's least magnitude: of the first numbers, where they are
+    // colours, and of the second three; but of what no texture tints the greatest, as it is added to another
+    // colour.
     std::array<double, first_attributes> least_of_first{};
-    double most_of_more = 0; // of the second three, the largest magnitude of all
+    std::array<double, more_attributes> size_of_more{};
     std::array<group, most_attributes / abreast + 1> groups{};
 
     // 0 is inverse_depth, 1 the first attribute.

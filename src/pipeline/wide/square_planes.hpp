@@ -121,31 +121,25 @@ inline bool set_square(const attribute_planes& planes, const square_rays& rays, 
 }
 
 // The same of what comes after the first numbers, of a triangle whose first ones are set: false where floats
-// do not hold enough of it. Colours may differ by half of the largest at the triangle's corners; places in a
-// texture by two texels, so that eight roundings come to a millionth of one.
+// do not hold enough of it. Colours may differ as much as those before, and what is added to another colour
+// by half of the greatest at the triangle's corners; places in a texture by two texels, so that eight
+// roundings come to a millionth of one.
 inline bool set_square_extras(const attribute_planes& planes, const attribute_layout& layout,
                               const square_rays& rays, const square_planes& first, square_planes& into) {
     constexpr std::size_t step = lanes_of<wide_real>;
     constexpr double texels_in_floats = 2;
     constexpr double exact_as_float = 1 << 22;
     constexpr double nearness_in_floats = 0.125; // as in set_square
-    struct kinds {
-        alignas(64) std::array<double, 8> texels{}, colors{};
-    };
     // Colours first where there are any, then two places in the texture.
-    alignas(64) static constexpr std::array<kinds, 2> all = [] {
-        std::array<kinds, 2> result{};
-        for (std::size_t more = 0; more < 2; ++more) {
-            for (std::size_t k = 0; k < 3; ++k) {
-                result.at(more).colors.at(k) = more != 0 ? 1 : 0;
-            }
-            for (std::size_t k = 0; k < 2; ++k) {
-                result.at(more).texels.at(k + (more != 0 ? 3 : 0)) = 1;
-            }
-        }
-        return result;
-    }();
-    const kinds& are = all[layout.more ? 1 : 0];
+    using eight = std::array<double, 8>;
+    alignas(64) static constexpr std::array<eight, 2> places_of{
+        {{1, 1, 0, 0, 0, 0, 0, 0}, {0, 0, 0, 1, 1, 0, 0, 0}}};
+    const eight& are_places = places_of[layout.more ? 1 : 0];
+    alignas(64) eight shares{texels_in_floats, texels_in_floats};
+    for (std::size_t k = 0; layout.more && k < more_attributes; ++k) {
+        shares[k] = colors_in_floats * planes.size_of_more[k];
+        shares[more_attributes + k] = k < texel_attributes ? texels_in_floats : 0;
+    }
     const double x = rays.x - planes.x;
     const double y = rays.y - planes.y;
     const plane_over_pixels nearness = planes.plane(0);
@@ -158,12 +152,13 @@ inline bool set_square_extras(const attribute_planes& planes, const attribute_la
     const eight_reals across = both(planes.groups[1].across.data(), planes.groups[2].across.data());
     const eight_reals down = both(planes.groups[1].down.data(), planes.groups[2].down.data());
     for (std::size_t i = 0; i < at.size(); ++i) {
-        const wide_real texels = load_lanes<wide_real>(are.texels.data() + i * step);
-        const wide_real colors = load_lanes<wide_real>(are.colors.data() + i * step);
+        using std::abs; // of plain numbers; batches bring their own
+        const wide_real is_place = load_lanes<wide_real>(are_places.data() + i * step);
+        const wide_real share = load_lanes<wide_real>(shares.data() + i * step);
         const wide_real middle =
             multiply_add(across[i], wide_real(x), multiply_add(down[i], wide_real(y), at[i]));
         const wide_real value = middle * depth;
-        store_rounded(into.whole.data() + i * step, value - texels * (value - floor_of(value)));
+        store_rounded(into.whole.data() + i * step, value - is_place * (value - floor_of(value)));
         const wide_real stored = widened(into.whole.data() + i * step);
         const wide_real left = middle - stored * wide_real(inverse_depth);
         const wide_real left_across = across[i] - stored * wide_real(nearness.across);
@@ -171,12 +166,9 @@ inline bool set_square_extras(const attribute_planes& planes, const attribute_la
         store_rounded(into.at.data() + i * step, left);
         store_rounded(into.across.data() + i * step, left_across);
         store_rounded(into.down.data() + i * step, left_down);
-        const wide_real share =
-            texels * wide_real(texels_in_floats) + colors * wide_real(colors_in_floats * planes.most_of_more);
-        using std::abs; // of plain numbers; batches bring their own
         good = good &&
                all_of(most_in_square(left, left_across, left_down) <= share * wide_real(inverse_depth)) &&
-               all_of(texels * abs(stored) <= wide_real(exact_as_float));
+               all_of(is_place * abs(stored) <= wide_real(exact_as_float));
     }
     return good;
 }
