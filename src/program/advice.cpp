@@ -70,6 +70,12 @@ std::vector<std::string> advice_on(const claims& claimed, const shader_program& 
             lines.push_back("nothing is bound to `" + std::string(each.name) + "`: if " + each.what +
                             " is meant, say so: without = [\"" + each.name + "\"]");
         }
+        if (each.there && claimed.without.count(each.name) > 0) {
+            lines.push_back(
+                "`" + std::string(each.name) +
+                "` is bound, and `without` says that there is none: what the shader does with it is "
+                "not looked at");
+        }
     }
     if (shines && !claimed.has("material.shininess") &&
         (!claimed.formulas.has(formulas::slot::specular) ||

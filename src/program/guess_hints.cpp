@@ -90,6 +90,30 @@ bool has_share_of_light(const std::string& text, const std::string& share_name,
            text_pattern(color + R"(\s*\*\s*)" + sum).is_in(text);
 }
 
+// What is named as a lamp's ambient strength, and is a share of its light: `li.ambient * paint * li.color`,
+// where that colour is all of its light.
+void take_shares_of_whole_light(shader_program& of, const std::string& text) {
+    for (shader_binding& share : of.uniforms) {
+        const std::string means = text_of(share);
+        const std::size_t times = means.find(".intensity * ");
+        if (!means.starts_with("= lights") || times == std::string::npos || !means.ends_with(".ambient.x")) {
+            continue;
+        }
+        const std::string lamp = means.substr(2, times - 2);
+        for (const shader_binding& light : of.uniforms) {
+            const std::string between =
+                R"(\s*(?:\*\s*[\w.\[\]]+\s*)*\*\s*(?:\w+\s*(?:\[[^\]]*\])?\s*\.\s*)?)";
+            const std::string first = "\\b" + last_name(share.name) + "\\b";
+            const std::string other = "\\b" + last_name(light.name) + "\\b";
+            if (text_of(light) == lamp + ".light" && (text_pattern(first + between + other).is_in(text) ||
+                                                      text_pattern(other + between + first).is_in(text))) {
+                share.means = {lamp + ".ambient[0]"};
+                break;
+            }
+        }
+    }
+}
+
 // What is named as the scene's ambient strength, and is a share of each lamp's light: of one lamp its ambient
 // part; of many a number, which all of them have.
 bool take_ambient_share(shader_program& of, const std::string& text) {
@@ -331,6 +355,7 @@ void take_hints(shader_program& of, const std::string& text) {
             of.without.emplace_back("light.intensity"); // bands of the cosine alone
         }
     }
+    take_shares_of_whole_light(of, text);
     if (take_ambient_share(of, text)) {
         of.without.emplace_back("ambient");
     }
@@ -342,7 +367,8 @@ void take_hints(shader_program& of, const std::string& text) {
                 return means != nullptr && of_scene.is_in(*means);
             });
         });
-    if ((any_means(".ambient_light") || any_means("].ambient.x")) && !ambient_bound) {
+    if ((any_means(".ambient_light") || any_means("].ambient.x") || any_means("].ambient[0]")) &&
+        !ambient_bound) {
         of.without.emplace_back("ambient"); // its lights bring their own
     }
     const auto constant = [&](const char* quantity, std::vector<double> numbers) {

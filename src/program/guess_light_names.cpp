@@ -74,18 +74,21 @@ std::string guess_light(const std::string& member, int components, bool whole) {
         if (components == 2) {
             return first_of({{{"cone", "angle", "cut", "cos", "spot"}, "cos_inner, cos_outer"}}, member);
         }
-        return first_of({{{"place"}, components == 4 ? "place" : "position"},
-                         {{"cone", "cutoff", "angles", "cosines"}, "cos_inner, cos_outer, 0, 0"},
-                         {{"pos", "location", "origin", "where"}, "position"},
-                         {{"amb"}, "ambient_light"},
-                         {{"dif"}, "diffuse_light"},
-                         {{"spec", "spc"}, "specular_light"},
-                         {{"tolight", "vec", "reverse", "inverse", "negdir", "invdir"}, "to_light"},
-                         {{"dir", "shines", "axis", "aim"}, "shines"},
-                         {{"coef", "att", "falloff"}, "coefficients"},
-                         {{"radiance", "irradiance", "strength", "intens", "power", "bright"}, "light"},
-                         {{"col", "rgb", "tint", "hue", "light"}, "color"}},
-                        member);
+        // `coneDirection` is where the cone points.
+        const bool points = !first_of({{{"dir", "axis", "aim"}, "x"}}, member).empty();
+        return first_of(
+            {{{"place"}, components == 4 ? "place" : "position"},
+             {{points ? "cosines" : "cone", "cutoff", "angles", "cosines"}, "cos_inner, cos_outer, 0, 0"},
+             {{"pos", "location", "origin", "where"}, "position"},
+             {{"amb"}, "ambient_light"},
+             {{"dif"}, "diffuse_light"},
+             {{"spec", "spc"}, "specular_light"},
+             {{"tolight", "vec", "reverse", "inverse", "negdir", "invdir"}, "to_light"},
+             {{"dir", "shines", "axis", "aim"}, "shines"},
+             {{"coef", "att", "falloff"}, "coefficients"},
+             {{"radiance", "irradiance", "strength", "intens", "power", "bright"}, "light"},
+             {{"col", "rgb", "tint", "hue", "light"}, "color"}},
+            member);
     }
     std::string letter = one_of(member, {{"i", "intensity"},
                                          {"r", "range"},

@@ -142,6 +142,10 @@ std::string means_by_use(const std::string& text, const guessed_name& name) {
             if (text_pattern(std::string(R"(\bcos\s*\(\s*)") + before_name + last + "\\b").is_in(text)) {
                 return angle;
             }
+            static const text_pattern in_degrees(R"(\bdegrees\s*\(\s*acos\s*\()"); // what it is compared with
+            if (in_degrees.is_in(text)) {
+                return angle + "_degrees";
+            }
         }
         const bool of_cone = name.name.find("[*]") != std::string::npos ||
                              word.find("angle") != std::string::npos ||

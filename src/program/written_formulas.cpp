@@ -95,10 +95,22 @@ std::map<std::string, std::string> passed_by_vertices(const shader_program& of, 
     return passed;
 }
 
+// `[unroll(8)] for`: what HLSL says of a loop or a branch, and nothing else.
+std::string without_attributes(const std::string& text) {
+    static const text_pattern attribute(
+        R"(\[\s*(?:loop|unroll|branch|flatten|fastopt|allow_uav_condition)\s*(?:\(\s*\w+\s*\))?\s*\])");
+    std::string kept = text;
+    for (const text_pattern::match& each : attribute.all(text)) {
+        std::fill_n(kept.begin() + static_cast<std::ptrdiff_t>(each.at), each.parts[0].size(), ' ');
+    }
+    return kept;
+}
+
 } // namespace
 
 stage_texts::stage_texts(const shader_program& of)
-    : vertex(without_comments(of.vertex.source)), fragment(without_comments(of.fragment.source)) {}
+    : vertex(without_attributes(without_comments(of.vertex.source))),
+      fragment(without_attributes(without_comments(of.fragment.source))) {}
 
 std::vector<written_formula> written_formulas(const shader_program& of, const stage_texts& texts) {
     if (of.rate == rate::face) {

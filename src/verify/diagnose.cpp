@@ -407,14 +407,17 @@ diagnosis diagnose(const scene& the_scene, const picture& found, pixel_format he
     result.run(most_mistakes);
     const bool by_driver = is_float(held) && !(allowed == tolerance_model{});
     if (result.result.verdict == verdict_kind::unknown && by_driver) {
-        // Where a shader makes its normals unit is told from right pictures, and this one is not: the other
-        // way.
-        tolerance_model other = allowed;
-        other.unit_at_vertices = !allowed.unit_at_vertices;
-        investigation again(the_scene, found, held, other, right, most_compared);
-        again.run(most_mistakes);
-        if (again.result.verdict == verdict_kind::mistake) {
-            return again.result;
+        // Where a shader makes its normals unit, and whether it ends cosines at 1, is told from no wrong
+        // picture: the other ways.
+        for (const auto& [other_place, ends_at_one] : {std::pair{true, false}, {false, true}, {true, true}}) {
+            tolerance_model other = allowed;
+            other.unit_at_vertices = allowed.unit_at_vertices != other_place;
+            other.cosines_end_at_one = ends_at_one;
+            investigation again(the_scene, found, held, other, right, most_compared);
+            again.run(ends_at_one ? 1 : most_mistakes); // a pair takes long, and is seldom told by this
+            if (again.result.verdict == verdict_kind::mistake) {
+                return again.result;
+            }
         }
     }
     return result.result;

@@ -14,6 +14,7 @@ namespace yurvo::inline v0_1::verify {
 struct mistaken_formula : formula {
     mistake_set wrong;
     bool all_unit = true;            // every vector that the equations take for unit is
+    bool ends_at_one = false;        // cosines do, those of vectors that are too long
     explained_light* told = nullptr; // gets the numbers of a highlight; or null
 
     [[nodiscard]] bool has(mistake which) const { return wrong.has(which); }
@@ -49,7 +50,7 @@ struct mistaken_formula : formula {
 
     // The terms.
     [[nodiscard]] double diffuse_cosine(const vec3<double>& n, const vec3<double>& l) const {
-        return has(mistake::cosine_not_clamped) ? dot(n, l) : formula::diffuse_cosine(n, l);
+        return has(mistake::cosine_not_clamped) ? dot(n, l) : ended(formula::diffuse_cosine(n, l));
     }
     [[nodiscard]] vec3<double> half(const vec3<double>& l, const vec3<double>& v) const {
         return has(mistake::half_not_normalized) ? (l + v) * 0.5 : formula::half(l, v);
@@ -61,12 +62,13 @@ struct mistaken_formula : formula {
     [[nodiscard]] double phong_highlight(const vec3<double>& r, const vec3<double>& v,
                                          double shininess) const {
         tell_cosine(dot(r, v));
-        return all_unit ? formula::phong_highlight(r, v, shininess) : power(dot(r, v), shininess);
+        return all_unit ? formula::phong_highlight(r, v, shininess) : power(ended(dot(r, v)), shininess);
     }
     [[nodiscard]] double blinn_phong_highlight(const vec3<double>& n, const vec3<double>& h,
                                                double shininess) const {
         tell_cosine(dot(n, h));
-        return all_unit ? formula::blinn_phong_highlight(n, h, shininess) : power(dot(n, h), shininess);
+        return all_unit ? formula::blinn_phong_highlight(n, h, shininess)
+                        : power(ended(dot(n, h)), shininess);
     }
     [[nodiscard]] double gate(const vec3<double>& n, const vec3<double>& l, double highlight) const {
         double result = has(mistake::specular_on_unlit_side) ? highlight : formula::gate(n, l, highlight);
@@ -85,6 +87,9 @@ struct mistaken_formula : formula {
     static constexpr double most_power = 1e30;
     static double power(double cosine, double exponent) {
         return cosine > 0 ? std::min(std::pow(cosine, exponent), most_power) : 0;
+    }
+    [[nodiscard]] double ended(double cosine) const {
+        return ends_at_one && !all_unit ? std::min(cosine, 1.0) : cosine;
     }
     void tell_cosine(double cosine) const {
         if (told != nullptr) {

@@ -83,7 +83,8 @@ struct point_painter::parts {
         for (const pipeline::staged_object& each : staged.objects) {
             objects.push_back(lighting_data_of(staged, each, wrong));
         }
-        lighting.emplace(of, staged, objects, wrong, how.terms, own_of(how, the_scene));
+        lighting.emplace(of, staged, objects, wrong, how.terms, own_of(how, the_scene),
+                         how.cosines_end_at_one);
     }
 
     static const point_model* own_of(const painting& how, const scene& the_scene) {

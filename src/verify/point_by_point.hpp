@@ -30,6 +30,7 @@ struct painting {
     term_choice terms = {};
     bool unit_at_vertices = true; // normals are made unit there; or only at each fragment, which is right too
     const point_model* own = nullptr; // lights in the place of the scene's model; outlives the painter
+    bool cosines_end_at_one = false;  // those of vectors that are too long
 };
 
 class point_painter {

@@ -80,7 +80,7 @@ void tell_band(const cel_settings& cel, const surface<double>& s, double gradien
 
 point_lighting::point_lighting(const scene& the_scene, const pipeline::stage& staged,
                                const std::vector<lighting_data>& data, const mistake_set& wrong,
-                               const term_choice& terms, const point_model* own)
+                               const term_choice& terms, const point_model* own, bool cosines_end_at_one)
     : of_(the_scene),
       own_(own),
       wrong_(wrong),
@@ -91,6 +91,7 @@ point_lighting::point_lighting(const scene& the_scene, const pipeline::stage& st
       vertex_rays_(wrong.has(to_light_normalized_per_vertex) && staged.rate == rate::fragment),
       settings_{staged.ambient_light, the_scene.shading.ambient_rule, terms} {
     equations_->wrong = wrong;
+    equations_->ends_at_one = cosines_end_at_one;
     equations_->all_unit =
         !(wrong.has(normal_not_renormalized) || wrong.has(half_not_normalized) ||
           wrong.has(to_light_not_normalized) || vertex_rays_ || wrong.has(shines_not_normalized));

@@ -92,7 +92,7 @@ class point_lighting {
     // is handed. `own` is the model that lights it in the place of the scene's, or null. All outlive this.
     point_lighting(const scene& the_scene, const pipeline::stage& staged,
                    const std::vector<lighting_data>& data, const mistake_set& wrong, const term_choice& terms,
-                   const point_model* own);
+                   const point_model* own, bool cosines_end_at_one = false);
     ~point_lighting();
     point_lighting(point_lighting&&) noexcept;
     point_lighting& operator=(point_lighting&&) = delete;

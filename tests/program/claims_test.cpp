@@ -282,6 +282,24 @@ TEST_CASE("advice: what is bound of lights and no light of the claim has is not 
     CHECK(told({{"inside[*]", "lights[*].inner"}, {"outside[*]", "lights[*].outer"}}).empty());
 }
 
+TEST_CASE("advice: what is bound and said not to be there is told") {
+    claims claimed;
+    claimed.model = model_kind::lambert;
+    claimed.without = {"ambient"};
+    const auto told = [&] {
+        const std::vector<std::string> lines = advice_on(claimed, {});
+        return std::count(
+            lines.begin(), lines.end(),
+            "`ambient` is bound, and `without` says that there is none: what the shader does with "
+            "it is not looked at");
+    };
+    CHECK(told() == 0);
+    claimed.bound = {"ambient.color"};
+    CHECK(told() == 1);
+    claimed.without.clear();
+    CHECK(told() == 0);
+}
+
 TEST_CASE("advice: what is bound of lights and no law of the claim uses is said") {
     const auto told = [](const claims& claimed) {
         std::vector<std::string> lines = advice_on(claimed, {});

@@ -520,8 +520,8 @@ TEST_CASE("fit: a light of a kind that is not taken becomes the nearest kind tha
     near(lantern.position, {2, 3, 1});
     near(lantern.shines, {-2.0 / 3, -2.0 / 3, -1.0 / 3});
     CHECK(lantern.penumbra == penumbra_kind::smooth);
-    CHECK(lantern.inner == Approx(radians(9 + 5 * apart(1))).epsilon(1e-15));
-    CHECK(lantern.outer == Approx(radians(23 + 9 * apart(1))).epsilon(1e-15));
+    CHECK(lantern.inner == Approx(radians(19 - 5 * apart(1))).epsilon(1e-15));
+    CHECK(lantern.outer == Approx(radians(41 - 9 * apart(1))).epsilon(1e-15));
     CHECK(found.fitted->lights[0].light.inner == radians(14)); // the first's
     CHECK(found.fitted->lights[0].light.outer == radians(32));
     // A moon prefers a spot to a point; a lantern a spot to a moon.

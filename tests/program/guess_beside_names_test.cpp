@@ -79,6 +79,23 @@ TEST_CASE("an ambient strength that a lamp's colour is multiplied by is that lam
     }
 }
 
+TEST_CASE("an ambient strength beside all of a lamp's light is a share of it") {
+    for (const auto& [text, share] : std::initializer_list<std::pair<const char*, bool>>{
+             {"vec3 a = li.amb * paint * li.glow;", true},
+             {"vec3 a = li.glow * paint * lamps[i].amb;", true},
+             {"vec3 a = amb * glow;", true},
+             {"vec3 a = li.amb * paint; vec3 c = li.glow * k;", false},
+             {"vec3 a = li.amb + li.glow;", false}}) {
+        CAPTURE(text);
+        shader_program of = bound({{"lamps[*].glow", "lights[*].light"},
+                                   {"lamps[*].amb", "= lights[*].intensity * lights[*].ambient.x"}});
+        take_hints(of, text);
+        CHECK(text_of(of.uniforms[1]) ==
+              (share ? "lights[*].ambient[0]" : "= lights[*].intensity * lights[*].ambient.x"));
+        CHECK(is_without(of, "ambient")); // its lights bring their own
+    }
+}
+
 TEST_CASE(
     "what no name speaks of is left out together: a light's colour, a highlight's factor, ambient light") {
     const auto left_out = [](const std::vector<std::pair<std::string, std::string>>& names) {

@@ -160,6 +160,10 @@ TEST_CASE("short names say as much as long ones") {
     CHECK(means("lamp.kq", float_shape) == "lights[0].coefficients[2]");
     CHECK(means("lamp.cutoffDeg", float_shape) == "lights[0].outer_degrees");
     CHECK(means("lamp.innerDeg", float_shape) == "lights[0].inner_degrees");
+    CHECK(means("lamps[*].coneDirection", vec3_shape) == "lights[*].shines"); // where it points
+    CHECK(means("lamps[*].coneAxis", {4, 0, 0, false, false, "vec4"}) == "lights[*].shines");
+    CHECK(means("lamps[*].cone", {4, 0, 0, false, false, "vec4"}) ==
+          "lights[*].cos_inner, lights[*].cos_outer, 0, 0");
     CHECK(means("mat.amb", vec3_shape) == "material.ambient");
     CHECK(means("mat.dif", vec3_shape) == "material.diffuse");
     CHECK(means("mat.spc", vec3_shape) == "material.specular");
@@ -283,6 +287,13 @@ TEST_CASE("how a text uses a light's numbers says which they are") {
           "lights[*].shines, lights[*].cos_outer");
     CHECK(used("L[*].aim", "vec4", "lights[*].shines", "l = -L[i].aim.xyz; t = L[i].aim.w * d;") ==
           "lights[*].shines");
+    // An angle in degrees, which the text compares with the degrees of an arc.
+    CHECK(used("L[*].cone", "float", "lights[*].outer",
+               "a = degrees(acos(dot(-l, aim))); if (a > one.cone) f = 0.0;") == "lights[*].outer_degrees");
+    CHECK(used("L[*].cone", "float", "lights[*].outer",
+               "a = acos(dot(-l, aim)); if (a > one.cone) f = 0.0;") == "lights[*].outer");
+    CHECK(used("L[*].cone", "float", "lights[*].outer", "a = degrees(acos(c)); b = cos(one.cone);") ==
+          "lights[*].outer");
     // A light by its own name: neither made unit nor subtracted from, it is a colour.
     CHECK(used("sunLight", "vec3", "lights[0].to_light", "c += sunLight * k;") == "lights[0].color");
     CHECK(used("sunLight", "vec3", "lights[0].to_light", "l = normalize(sunLight); c *= sunLight;") ==

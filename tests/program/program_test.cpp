@@ -408,6 +408,49 @@ TEST_CASE("each mistake that a shader can hold is named" * doctest::test_suite("
     CHECK(named * 100 >= tried * 95);
 }
 
+// `saturate` ends cosines at 1, which shows where a vector is too long.
+TEST_CASE("vectors that are not unit are named where cosines end at 1 too") {
+    const char* const fragment = R"t(#version 330
+in vec3 p; in vec3 n; out vec4 c; uniform vec3 lamp, light, sky, paint;
+void main() {
+    vec3 u = normalize(n), l = lamp - p; float d = length(l); l = l / d;
+    c = vec4((sky + light * clamp(dot(u, l), 0.0, 1.0) / (d * d)) * paint, 1.0);
+})t";
+    const char* const vertex = R"t(#version 330
+in vec3 a; in vec3 b; out vec3 p; out vec3 n;
+uniform mat4 m; uniform mat3 k; uniform mat4 vp;
+void main() { p = (m * vec4(a, 1.0)).xyz; n = k * b; gl_Position = vp * vec4(p, 1.0); })t";
+    const char* const program = R"t(format = 1
+language = "glsl"
+vertex = "a.vert"
+fragment = "a.frag"
+model = "lambert"
+rate = "fragment"
+attributes = { a = "position", b = "normal" }
+[uniforms]
+m = "object.to_world"
+k = "object.normal_to_world"
+vp = "view.world_to_clip"
+sky = "ambient.light"
+paint = "material.base"
+lamp = "lights[0].position"
+light = "lights[0].light"
+)t";
+    struct edit {
+        const char *id, *what, *with;
+    };
+    for (const edit& one : {edit{"", "", ""},
+                            {"normal-not-renormalized", "normalize(n)", "n"},
+                            {"to-light-not-normalized", "l = l / d;", ""}}) {
+        CAPTURE(one.id);
+        const std::string source = *one.what == 0 ? fragment : replaced(fragment, one.what, one.with);
+        const written_program mine(vertex, source, program);
+        const outcome got = run(tool + " check bollard moon-crates buoys --program " + mine.file);
+        CHECK(got.status == (*one.id == 0 ? 0 : 1));
+        CHECK((*one.id == 0 || has(got.out, std::string("What explains it: ") + one.id)));
+    }
+}
+
 TEST_CASE("check --program ends with the mistake; diagnose, explain, compare, draw, layers, cost and rates "
           "take programs") {
     const temporary_folder folder;

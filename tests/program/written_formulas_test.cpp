@@ -196,6 +196,15 @@ TEST_CASE("what has a telling name is claimed before anything is tried: what a m
     CHECK(of.formulas[slot::color] == "1.0 - exp(-c * exposure)");
 }
 
+TEST_CASE("what HLSL says of a loop or a branch is no part of it") {
+    for (const char* const said : {"", "[loop]", "[unroll(8)]", "[ unroll ]", "[branch]", "[flatten]"}) {
+        CAPTURE(said);
+        const std::vector<written_formula> all =
+            read(std::string(said) + " if (d < 9.0) { float f = max(1.0 - d / reach, 0.0); use(f); }");
+        CHECK(has(all, slot::falloff, "max(1.0 - d / range, 0.0)"));
+    }
+}
+
 TEST_CASE("functions of the text's own are read where they are called, and each way out of them") {
     const std::vector<written_formula> all =
         read("float f = fading(d, reach);",
