@@ -188,10 +188,16 @@ std::vector<std::pair<std::string, std::string>> mistakes_in_formulas(const shad
     if (parsed.has(slot::falloff)) {
         const std::array<double, 3> at{of_slot(slot::falloff, 0, 0, 0.5), of_slot(slot::falloff, 0, 0, 4),
                                        of_slot(slot::falloff, 0, 0, 64)};
+        // What ends at a reach is told close by, where a window is open: 1 / d is 1000 there.
+        constexpr double close = 0.001;
+        const double here = of_slot(slot::falloff, 0, 0, close) * close;
+        const double behind = of_slot(slot::falloff, 0, 0, 2 * close) * 2 * close;
+        const bool in_a_window =
+            parsed.uses(formulas::input::range) && here > 0.01 && std::abs(behind - here) < here * 0.001;
         if (at[0] == at[1] && at[1] == at[2]) {
             found.emplace_back("falloff", "falloff-missing");
-        } else if (std::abs(at[1] * 4 - at[0] * 0.5) < nothing &&
-                   std::abs(at[2] * 64 - at[1] * 4) < nothing) {
+        } else if (in_a_window || (std::abs(at[1] * 4 - at[0] * 0.5) < nothing &&
+                                   std::abs(at[2] * 64 - at[1] * 4) < nothing)) {
             found.emplace_back("falloff", "falloff-not-squared");
         }
     }

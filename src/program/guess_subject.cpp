@@ -26,7 +26,6 @@ constexpr int height = 45;
 // For mistakes and numbers, of which a few pixels say nothing.
 constexpr int larger_width = 160;
 constexpr int larger_height = 100;
-constexpr double hiding_is_off = 1e-5;
 constexpr double unlit_at_least = 0.5; // of a lit model of which no light is to be seen
 // A shader that draws for long is not drawn for ever; a sanitizer makes every shader such a one. Of the
 // processor's time, so that what is found does not hang on what else the machine does.
@@ -96,8 +95,11 @@ picture guess_subject::right_picture(const scene& of) const {
 double guess_subject::off_of(const shader_program& reading, double worth) {
     const shader_program candidate = written(reading);
     const std::string as_file = written_claim(candidate);
-    // What hides something is never right, however well it fits.
-    const double least = leaves_unseen(reading) ? hiding_is_off : 0;
+    // What hides something is never right, however well it fits; but kinds of lights that are left out on the
+    // way come back.
+    shader_program of_all_kinds = reading;
+    of_all_kinds.kinds.reset();
+    const double least = leaves_unseen(of_all_kinds) ? hiding_is_off : 0;
     const auto before = known_.find(as_file);
     if (before != known_.end() && (before->second.off < never || before->second.worth >= worth)) {
         return std::max(before->second.off, least);

@@ -44,6 +44,8 @@ class guess_subject {
 
   public:
     static constexpr double never = 1e9; // off, of what cannot be drawn
+    // At the least, of a claim under which something that is bound is not looked at.
+    static constexpr double hiding_is_off = 1e-5;
 
     // `text` is that of the sources, without comments.
     guess_subject(const shader_program& sources, const std::string& text);

@@ -342,6 +342,7 @@ class trying : climber {
         if (best.off == 0) {
             as_written(best);
             widen(best, guessed, known);
+            best.off = leaves_unseen(best.program) ? guess_subject::hiding_is_off : 0;
         }
         result.program = subject.written(std::move(best.program));
         result.how = std::move(best.how);

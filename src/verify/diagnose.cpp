@@ -410,6 +410,9 @@ diagnosis diagnose(const scene& the_scene, const picture& found, pixel_format he
         // Where a shader makes its normals unit, and whether it ends cosines at 1, is told from no wrong
         // picture: the other ways.
         for (const auto& [other_place, ends_at_one] : {std::pair{true, false}, {false, true}, {true, true}}) {
+            if (ends_at_one && most_mistakes < 2) {
+                break;
+            }
             tolerance_model other = allowed;
             other.unit_at_vertices = allowed.unit_at_vertices != other_place;
             other.cosines_end_at_one = ends_at_one;

@@ -58,7 +58,8 @@ struct diagnosis {
 /// `right` says what is right: the scene's own model, or one of yours. A renderer whose arithmetic is not a
 /// float's, and which drew what was found, is allowed what `allowed` says.
 /// Of a driver's floats `most_compared` pixels are looked at, of which each costs several rays.
-/// Two mistakes that go together are looked for where `most_mistakes` is 2.
+/// Two mistakes that go together are looked for where `most_mistakes` is 2, and with a driver's floats
+/// vectors that are too long under cosines that end at 1.
 diagnosis diagnose(const scene& the_scene, const picture& found, pixel_format held,
                    const tolerance_model& allowed = {}, const renderer& right = built_in_renderer(),
                    std::size_t most_compared = 64'000, std::size_t most_mistakes = 2);
