@@ -86,7 +86,8 @@ places grid(double x, double y, double apart, double angle, std::size_t count, s
     made.count = count;
     for (std::size_t i = 0; i < count; ++i) {
         const double right = apart * static_cast<double>(i % wide);
-        const double down = apart * static_cast<double>(i / wide);
+        const std::size_t line = i / wide;
+        const double down = apart * static_cast<double>(line);
         const double column = x + std::cos(angle) * right + std::sin(angle) * down;
         const double row = y + std::sin(angle) * right - std::cos(angle) * down;
         made.column[i] = static_cast<std::int32_t>(std::floor(column));
@@ -130,8 +131,10 @@ TEST_CASE("colours between texels are the mean of the four around, with every in
     std::mt19937 random(seed);
     std::uniform_real_distribution<double> share(0, 1);
     double most_off = 0;
-    for (const auto& [width, height] :
+    for (const auto& size :
          {std::array{1, 1}, {1, 5}, {2, 3}, {3, 2}, {6, 4}, {16, 16}, {40, 3}, {3, 90}, {300, 200}}) {
+        const int width = size[0];
+        const int height = size[1];
         CAPTURE(width);
         CAPTURE(height);
         const boards of = boards_of(width, height, random);

@@ -3,6 +3,7 @@
 // as people write it.
 #include <doctest/doctest.h>
 
+#include <algorithm>
 #include <set>
 #include <string>
 #include <utility>

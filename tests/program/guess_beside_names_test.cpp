@@ -80,12 +80,14 @@ TEST_CASE("an ambient strength that a lamp's colour is multiplied by is that lam
 }
 
 TEST_CASE("an ambient strength beside all of a lamp's light is a share of it") {
-    for (const auto& [text, share] : std::initializer_list<std::pair<const char*, bool>>{
+    for (const auto& each : std::initializer_list<std::pair<const char*, bool>>{
              {"vec3 a = li.amb * paint * li.glow;", true},
              {"vec3 a = li.glow * paint * lamps[i].amb;", true},
              {"vec3 a = amb * glow;", true},
              {"vec3 a = li.amb * paint; vec3 c = li.glow * k;", false},
              {"vec3 a = li.amb + li.glow;", false}}) {
+        const char* const text = each.first;
+        const bool share = each.second;
         CAPTURE(text);
         shader_program of = bound({{"lamps[*].glow", "lights[*].light"},
                                    {"lamps[*].amb", "= lights[*].intensity * lights[*].ambient.x"}});
