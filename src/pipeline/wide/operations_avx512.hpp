@@ -79,17 +79,17 @@ inline __m512i repeated(const __m512i& texels, int size) {
 // beyond the texture.
 inline bool blend_close_texels(const close_texels& at, std::array<real, 3>& into) {
     constexpr int columns_in_two_loads = 9;
-    const auto most = [](std::int32_t number) { return _mm512_set1_epi32(number); };
+    const auto each = [](std::int32_t number) { return _mm512_set1_epi32(number); };
     __m512i columns = _mm512_loadu_si512(at.column);
     __m512i rows = _mm512_loadu_si512(at.row);
     // As numbers without a sign those below zero are beyond all others.
     const auto inside = [&]() __attribute__((always_inline)) {
-        const __mmask16 good = _mm512_cmple_epu32_mask(columns, most(at.width - 2));
-        return _mm512_mask_cmple_epu32_mask(good, _mm512_sub_epi32(rows, most(1)), most(at.height - 3)) ==
+        const __mmask16 good = _mm512_cmple_epu32_mask(columns, each(at.width - 2));
+        return _mm512_mask_cmple_epu32_mask(good, _mm512_sub_epi32(rows, each(1)), each(at.height - 3)) ==
                0xFFFF;
     };
     if (!inside()) {
-        const __m512i far = most(1 << 24);
+        const __m512i far = each(1 << 24);
         if (_mm512_cmpgt_epi32_mask(_mm512_abs_epi32(columns), far) != 0 ||
             _mm512_cmpgt_epi32_mask(_mm512_abs_epi32(rows), far) != 0) {
             return false;
@@ -104,15 +104,15 @@ inline bool blend_close_texels(const close_texels& at, std::array<real, 3>& into
                                        _mm_extract_epi32(_mm512_extracti32x4_epi32(columns, 3), 3)) /
                                           2 -
                                       columns_in_two_loads / 2;
-    const __m512i column = _mm512_sub_epi32(columns, most(first_column));
-    if (_mm512_cmple_epu32_mask(column, most(columns_in_two_loads - 1)) != 0xFFFF) {
+    const __m512i column = _mm512_sub_epi32(columns, each(first_column));
+    if (_mm512_cmple_epu32_mask(column, each(columns_in_two_loads - 1)) != 0xFFFF) {
         return false;
     }
     const std::int32_t row_numbers = 3 * at.width;
     const __m512i in_row = _mm512_add_epi32(_mm512_add_epi32(column, column), column);
     const __m512i begins = _mm512_add_epi32( // where in the texture the nine columns of each one's row are
-        _mm512_mullo_epi32(_mm512_sub_epi32(most(at.height - 1), rows), most(row_numbers)),
-        most(3 * first_column));
+        _mm512_mullo_epi32(_mm512_sub_epi32(each(at.height - 1), rows), each(row_numbers)),
+        each(3 * first_column));
     // The left texel's numbers in its row, then the right one's.
     struct six_batches {
         std::array<__m512, 6> each;
