@@ -51,7 +51,7 @@ std::vector<std::string> advice_on(const claims& claimed, const shader_program& 
     const bool colored = (model.sums_terms || own) && !claimed.kinds.empty() && claimed.most > 0 && lights;
     struct essential {
         const char* name;
-        bool needed, there;
+        bool needed;
         const char* what;
     };
     std::vector<std::string> lines;
@@ -59,22 +59,20 @@ std::vector<std::string> advice_on(const claims& claimed, const shader_program& 
         lines.emplace_back("nothing is bound of any light: if it takes none, say so: lights = [0, 0]");
     }
     for (const essential& each :
-         {essential{"ambient", model.sums_terms || own,
-                    claimed.has("ambient.color") || claimed.has("ambient.strength"), "no ambient light"},
-          {"light.color", colored, claimed.light_has("color"), "white light"},
-          {"light.intensity", colored || model.kind == model_kind::cel, claimed.light_has("intensity"),
-           "light of intensity 1"},
-          {"material.base", true, claimed.has("material.base"), "no base colour"},
-          {"material.specular", shines, claimed.has("material.specular"), "a specular factor of 1"}}) {
-        if (each.needed && !each.there && claimed.without.count(each.name) == 0) {
+         {essential{"ambient", model.sums_terms || own, "no ambient light"},
+          {"light.color", colored, "white light"},
+          {"light.intensity", colored || model.kind == model_kind::cel, "light of intensity 1"},
+          {"material.base", true, "no base colour"},
+          {"material.specular", shines, "a specular factor of 1"}}) {
+        const bool there = claimed.has_essential(each.name);
+        const bool without = claimed.without.count(each.name) > 0;
+        if (each.needed && !there && !without) {
             lines.push_back("nothing is bound to `" + std::string(each.name) + "`: if " + each.what +
                             " is meant, say so: without = [\"" + each.name + "\"]");
         }
-        if (each.there && claimed.without.count(each.name) > 0) {
-            lines.push_back(
-                "`" + std::string(each.name) +
-                "` is bound, and `without` says that there is none: what the shader does with it is "
-                "not looked at");
+        if (there && without) {
+            lines.push_back("`without` names `" + std::string(each.name) +
+                            "`, which is bound: it is looked at all the same, so leave it out there");
         }
     }
     if (shines && !claimed.has("material.shininess") &&

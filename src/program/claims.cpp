@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <limits>
 
+#include "program/carried_lights.hpp"
 #include "program/source_text.hpp"
 
 namespace yurvo::inline v0_1::program {
@@ -23,68 +24,6 @@ const std::vector<std::string>& factors_of(const std::string& quantity) {
     return found == products.end() ? none : found->second;
 }
 
-// Which kinds of light the bound properties can carry.
-std::vector<light_kind> carried_kinds(const claims& claimed, const std::set<light_kind>& sets_by_kind) {
-    const auto has = [&](std::initializer_list<const char*> any) {
-        return std::any_of(any.begin(), any.end(),
-                           [&](const char* letter) { return claimed.light_bound.count(letter) > 0; });
-    };
-    if (!sets_by_kind.empty()) {
-        return {sets_by_kind.begin(), sets_by_kind.end()};
-    }
-    const bool place = has({"place"});
-    const bool placed = place || has({"position"});
-    const bool directed = has({"shines", "axis"});
-    const bool cone = directed && has({"outer", "outer_degrees", "cos_outer"});
-    const bool report = place || has({"kind"});
-    std::vector<light_kind> result;
-    if (place || (directed && (report || !placed)) || has({"to_light", "half"})) {
-        result.push_back(light_kind::directional);
-    }
-    if (placed && (report || !cone)) {
-        result.push_back(light_kind::point);
-    }
-    if (placed && cone && (claimed.light_bound.count("kind") > 0 || !report)) {
-        result.push_back(light_kind::spot);
-    }
-    return result;
-}
-
-// The laws that a program's bindings can carry, the likeliest first.
-std::vector<falloff_kind> carried_falloffs(const claims& claimed) {
-    const auto has = [&](const char* letter) { return claimed.light_bound.count(letter) > 0; };
-    std::vector<falloff_kind> result;
-    for (const falloff_descriptor& descriptor : falloff_list) {
-        const bool numbers =
-            (!descriptor.coefficients || has("coefficients")) && (!descriptor.range || has("range"));
-        if (numbers && (has("falloff") || (has("coefficients") && descriptor.as_coefficients))) {
-            result.push_back(descriptor.kind);
-        }
-    }
-    if (result.empty()) {
-        return {has("range") ? falloff_kind::windowed : falloff_kind::inverse_square};
-    }
-    std::swap(result[0], *std::find(result.begin(), result.end(), falloff_kind::inverse_square));
-    return result;
-}
-
-std::vector<penumbra_kind> carried_penumbras(const claims& claimed) {
-    const auto has = [&](const char* letter) { return claimed.light_bound.count(letter) > 0; };
-    if (!has("penumbra")) {
-        return {has("exponent")                                            ? penumbra_kind::power
-                : has("inner") || has("inner_degrees") || has("cos_inner") ? penumbra_kind::smooth
-                                                                           : penumbra_kind::hard};
-    }
-    std::vector<penumbra_kind> result{penumbra_kind::smooth};
-    for (const penumbra_descriptor& descriptor : penumbra_list) {
-        if (descriptor.kind != penumbra_kind::smooth && (!descriptor.exponent || has("exponent"))) {
-            result.push_back(descriptor.kind);
-        }
-    }
-    return result;
-}
-
-// One scene on its way to another: every change is told once.
 // Reads off the bindings what a program can be given.
 class collection {
     const shader_program& the_program;
@@ -406,6 +345,13 @@ std::string without_space(const std::string& property) {
         }
     }
     return property;
+}
+
+bool claims::has_essential(const std::string& what) const {
+    if (what == "ambient") {
+        return has("ambient.color") || has("ambient.strength");
+    }
+    return what.starts_with("light.") ? light_has(what.substr(6)) : has(what);
 }
 
 claims claims_of(const shader_program& the_program, const bindings& bound) {

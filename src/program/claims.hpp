@@ -56,6 +56,8 @@ struct claims {
     [[nodiscard]] bool light_has(const std::string& property) const {
         return light_bound.count(property) > 0;
     }
+    // The same of an essential, by its name in `without`.
+    [[nodiscard]] bool has_essential(const std::string& what) const;
 };
 
 // `position` of `position_view`: the same in another space.

@@ -31,7 +31,10 @@ class fitting {
     [[nodiscard]] bool light_bound(const char* what) const { return claimed_.light_has(what); }
     // An essential that is meant not to be there; one that is neither bound nor meant keeps the scene's
     // value, so that a shader that forgot it fails.
-    [[nodiscard]] bool meant_without(const char* what) const { return claimed_.without.count(what) > 0; }
+    // Nor is what is bound: whatever `without` says, the program is given it.
+    [[nodiscard]] bool meant_without(const char* what) const {
+        return claimed_.without.count(what) > 0 && !claimed_.has_essential(what);
+    }
     [[nodiscard]] bool grey(const char* what) const { return claimed_.grey.count(what) > 0; }
     [[nodiscard]] bool whole(const char* what) const { return claimed_.whole.count(what) > 0; }
     // Sets a value where it differs.

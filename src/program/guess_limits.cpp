@@ -83,7 +83,7 @@ bool leaves_unseen(const shader_program& of) {
                        std::any_of(of.constants.begin(), of.constants.end(), [](const shader_constant& each) {
                            return each.quantity.ends_with(".shines") || each.quantity.ends_with(".axis");
                        });
-    // What is bound to ambient light is 0 without it.
+    // Who binds ambient light does not go without it.
     const bool none_of_ambient =
         std::find(of.without.begin(), of.without.end(), "ambient") != of.without.end() &&
         reads_any(of, "ambient.");

@@ -141,11 +141,10 @@ bool compared_picture::is_off(const pixel_place& at, const codes& a, const codes
 }
 
 point_painter compared_picture::painter(const mistake_set& wrong) const {
-    return {
-        the_scene,
-        wrong,
-        seen,
-        {{}, allowed.unit_at_vertices, own_model_of(the_scene, right_renderer), allowed.cosines_end_at_one}};
+    return {the_scene,
+            wrong,
+            seen,
+            {{}, allowed.unit_at_vertices, own_model_of(the_scene, right_renderer), cosines_end_at_one}};
 }
 
 std::size_t compared_picture::scattered() const {

@@ -49,6 +49,8 @@ struct compared_picture {
     double noise = 0;            // codes, of one pixel
     double room_of_suspects = 0; // codes that a driver's picture may be off a mistaken one, at the least
     std::vector<std::string> remarks;
+    // Whether suspects end cosines at 1 as well as at 0 (`saturate`), which shows where a vector is too long.
+    bool cosines_end_at_one = false;
 
     // Of a driver's floats about so many pixels are compared, since a ray is cast at each.
     static constexpr std::size_t usual_by_driver = 64'000;

@@ -9,6 +9,7 @@
 #include "verify/compared_picture.hpp"
 #include "verify/looked_at.hpp"
 #include "verify/makeup.hpp"
+#include "verify/makeup_samples.hpp"
 #include "verify/no_number.hpp"
 #include "yurvo/picture/encoding.hpp"
 
@@ -66,9 +67,11 @@ class investigation {
     diagnosis result;
 
     investigation(const scene& the_scene, const picture& found, pixel_format held,
-                  const tolerance_model& allowed, const renderer& right, std::size_t most_compared)
+                  const tolerance_model& allowed, const renderer& right, std::size_t most_compared,
+                  bool cosines_end_at_one = false)
         : on_(the_scene, found, held, allowed, right, most_compared),
           not_finite_(look_for_not_finite(found)) {
+        on_.cosines_end_at_one = cosines_end_at_one;
         result.remarks = on_.remarks;
         result.drawn = on_.the_scene;
     }
@@ -312,57 +315,6 @@ class investigation {
         }
     }
 
-    // The picture's light at some of its pixels, with what happened to the output undone.
-    [[nodiscard]] std::vector<makeup_sample> samples_for_makeup(const mistake_set& wrong) const {
-        const bool upside_down = wrong.has(mistake::picture_upside_down);
-        const bool swapped = wrong.has(mistake::channels_swapped);
-        const auto linear_of = [&](double code) {
-            double value = code / 255;
-            int times = on_.held == pixel_format::linear_codes ? 0 : 1;
-            times = wrong.has(mistake::encode_missing) ? 0 : wrong.has(mistake::encode_twice) ? 2 : times;
-            if (on_.held == pixel_format::gamma_floats) { // the code is that of what was decoded
-                value = srgb_decoded(value);
-                return times == 1 ? value : std::pow(value, times == 0 ? 1 / usual_gamma : usual_gamma);
-            }
-            for (int i = 0; i < times; ++i) {
-                value = srgb_decoded(value);
-            }
-            return value;
-        };
-        std::vector<makeup_sample> samples;
-        const std::size_t most =
-            std::max(looked_at(400), looked_at(12'000) / (2 + on_.the_scene.lights.size()));
-        for (const pixel_place& at : some_of(on_.compared, most)) {
-            makeup_sample sample;
-            sample.x = at.x;
-            sample.y = upside_down ? on_.found.height - 1 - at.y : at.y;
-            if (on_.seen->visible.triangles[on_.seen->visible.index(sample.x, sample.y)] ==
-                pipeline::visibility::nothing) {
-                continue;
-            }
-            codes code = on_.found_at(at);
-            rgb<double> linear(on_.found.color(at.x, at.y));
-            const auto weigh = [&](double c, double& value) {
-                if (is_float(on_.held)) {
-                    return 1 / (1e-4 + 1e-3 * std::abs(value));
-                }
-                value = linear_of(c);
-                const double error =
-                    (linear_of(std::min(255.0, c + 0.5)) - linear_of(std::max(0.0, c - 0.5))) *
-                    (0.5 + on_.noise);
-                return c < 1 || c > 254 ? 0 : 1 / error; // cut off: what is known is a bound
-            };
-            sample.weight = {weigh(code[0], linear.r), weigh(code[1], linear.g), weigh(code[2], linear.b)};
-            sample.linear = linear;
-            if (swapped) {
-                std::swap(sample.linear.r, sample.linear.b);
-                std::swap(sample.weight.r, sample.weight.b);
-            }
-            samples.push_back(sample);
-        }
-        return samples;
-    }
-
     // What each light and term contributes, by the samples.
     void make_up(const suspect& best) {
         if (not_finite_.count > 0) {
@@ -382,7 +334,7 @@ class investigation {
             result.remarks.emplace_back("no make-up: codes that have wrapped cannot be told back");
             return;
         }
-        const std::vector<makeup_sample> samples = samples_for_makeup(wrong);
+        const std::vector<makeup_sample> samples = makeup_samples(on_, wrong);
         if (samples.size() >= 20) {
             makeup built = makeup_of(on_.painter({}), on_.the_scene, samples);
             if (built.fits < least_fit) {
@@ -415,8 +367,7 @@ diagnosis diagnose(const scene& the_scene, const picture& found, pixel_format he
             }
             tolerance_model other = allowed;
             other.unit_at_vertices = allowed.unit_at_vertices != other_place;
-            other.cosines_end_at_one = ends_at_one;
-            investigation again(the_scene, found, held, other, right, most_compared);
+            investigation again(the_scene, found, held, other, right, most_compared, ends_at_one);
             again.run(ends_at_one ? 1 : most_mistakes); // a pair takes long, and is seldom told by this
             if (again.result.verdict == verdict_kind::mistake) {
                 return again.result;

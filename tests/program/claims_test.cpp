@@ -283,7 +283,7 @@ TEST_CASE("advice: what is bound of lights and no light of the claim has is not 
     CHECK(told({{"inside[*]", "lights[*].inner"}, {"outside[*]", "lights[*].outer"}}).empty());
 }
 
-TEST_CASE("advice: what is bound and said not to be there is told") {
+TEST_CASE("advice: what is bound and named in `without` is told") {
     claims claimed;
     claimed.model = model_kind::lambert;
     claimed.without = {"ambient"};
@@ -291,8 +291,8 @@ TEST_CASE("advice: what is bound and said not to be there is told") {
         const std::vector<std::string> lines = advice_on(claimed, {});
         return std::count(
             lines.begin(), lines.end(),
-            "`ambient` is bound, and `without` says that there is none: what the shader does with "
-            "it is not looked at");
+            "`without` names `ambient`, which is bound: it is looked at all the same, so leave it "
+            "out there");
     };
     CHECK(told() == 0);
     claimed.bound = {"ambient.color"};

@@ -408,6 +408,31 @@ TEST_CASE("each mistake that a shader can hold is named" * doctest::test_suite("
     CHECK(named * 100 >= tried * 95);
 }
 
+// Position and unit normal in the world.
+const char* const world_vertex = R"(#version 330
+in vec3 a; in vec3 b; out vec3 p; out vec3 n;
+uniform mat4 m; uniform mat3 k; uniform mat4 vp;
+void main() { p = (m * vec4(a, 1.0)).xyz; n = normalize(k * b); gl_Position = vp * vec4(p, 1.0); })";
+
+// A program of it and of `lambert`, with what else it claims and binds.
+std::string lambert_program(const std::string& claims, const std::string& uniforms) {
+    return R"(format = 1
+language = "glsl"
+vertex = "a.vert"
+fragment = "a.frag"
+model = "lambert"
+rate = "fragment"
+attributes = { a = "position", b = "normal" }
+)" + claims +
+           R"([uniforms]
+m = "object.to_world"
+k = "object.normal_to_world"
+vp = "view.world_to_clip"
+sky = "ambient.light"
+paint = "material.base"
+)" + uniforms;
+}
+
 // `saturate` ends cosines at 1, which shows where a vector is too long.
 TEST_CASE("vectors that are not unit are named where cosines end at 1 too") {
     const char* const fragment = R"t(#version 330
@@ -416,26 +441,9 @@ void main() {
     vec3 u = normalize(n), l = lamp - p; float d = length(l); l = l / d;
     c = vec4((sky + light * clamp(dot(u, l), 0.0, 1.0) / (d * d)) * paint, 1.0);
 })t";
-    const char* const vertex = R"t(#version 330
-in vec3 a; in vec3 b; out vec3 p; out vec3 n;
-uniform mat4 m; uniform mat3 k; uniform mat4 vp;
-void main() { p = (m * vec4(a, 1.0)).xyz; n = k * b; gl_Position = vp * vec4(p, 1.0); })t";
-    const char* const program = R"t(format = 1
-language = "glsl"
-vertex = "a.vert"
-fragment = "a.frag"
-model = "lambert"
-rate = "fragment"
-attributes = { a = "position", b = "normal" }
-[uniforms]
-m = "object.to_world"
-k = "object.normal_to_world"
-vp = "view.world_to_clip"
-sky = "ambient.light"
-paint = "material.base"
-lamp = "lights[0].position"
-light = "lights[0].light"
-)t";
+    const std::string vertex = replaced(world_vertex, "normalize(k * b)", "k * b");
+    const std::string program =
+        lambert_program("", "lamp = \"lights[0].position\"\nlight = \"lights[0].light\"\n");
     struct edit {
         const char *id, *what, *with;
     };
@@ -449,6 +457,21 @@ light = "lights[0].light"
         CHECK(got.status == (*one.id == 0 ? 0 : 1));
         CHECK((*one.id == 0 || has(got.out, std::string("What explains it: ") + one.id)));
     }
+}
+
+// An ambient light that is bound as what it is not: `without` would have hidden it.
+TEST_CASE("what is bound is looked at, whatever `without` says") {
+    const char* const fragment = R"t(#version 330
+in vec3 p; in vec3 n; out vec4 c; uniform vec3 lamp, light, sky, paint;
+void main() {
+    vec3 u = normalize(n), l = lamp - p; float d = length(l); l = l / d;
+    c = vec4(light * max(dot(u, l), 0.0) / (d * d) * paint + sky * l, 1.0);
+})t";
+    const std::string bound = "lamp = \"lights[0].position\"\nlight = \"lights[0].light\"\n";
+    const written_program mine(world_vertex, fragment, lambert_program("without = [\"ambient\"]\n", bound));
+    const outcome got = run(tool + " check buoys --program " + mine.file);
+    CHECK(got.status == 1);
+    CHECK(has(got.out, "`without` names `ambient`, which is bound"));
 }
 
 TEST_CASE("check --program ends with the mistake; diagnose, explain, compare, draw, layers, cost and rates "
@@ -699,12 +722,6 @@ TEST_CASE("without a driver: one line and status 3, and the rest of the tool wor
     CHECK(run("__EGL_VENDOR_LIBRARY_FILENAMES=/nowhere.json " + tool + " check plates").status == 0);
 }
 
-// Position and unit normal in the world.
-const char* const world_vertex = R"(#version 330
-in vec3 a; in vec3 b; out vec3 p; out vec3 n;
-uniform mat4 m; uniform mat3 k; uniform mat4 vp;
-void main() { p = (m * vec4(a, 1.0)).xyz; n = normalize(k * b); gl_Position = vp * vec4(p, 1.0); })";
-
 TEST_CASE("lights as separate uniforms, by kind and by name: scenes must have them") {
     const char* const fragment = R"(#version 330
 uniform vec3 moon_to_light; uniform vec3 moon_light;
@@ -718,24 +735,11 @@ void main() {
     vec3 lit = moon_light * max(dot(u, moon_to_light), 0.0) + lamp_light * max(dot(u, l / d), 0.0) / (d * d);
     c = vec4((sky + lit) * paint, 1.0);
 })";
-    const std::string program = R"(format = 1
-language = "glsl"
-vertex = "a.vert"
-fragment = "a.frag"
-model = "lambert"
-rate = "fragment"
-attributes = { a = "position", b = "normal" }
-[uniforms]
-m = "object.to_world"
-k = "object.normal_to_world"
-vp = "view.world_to_clip"
-sky = "ambient.light"
-paint = "material.base"
-moon_to_light = "lights.directional[0].to_light"
+    const std::string program = lambert_program("", R"(moon_to_light = "lights.directional[0].to_light"
 moon_light = "lights.directional[0].light"
 lamp_position = "lights.point[0].position"
 lamp_light = "lights.point[0].light"
-)";
+)");
     const written_program mine(world_vertex, fragment, program);
     const program_renderer subject(read_program(mine.file));
     const held_program held = hold(subject, {"buoys", "line-up"});
@@ -780,26 +784,13 @@ TEST_CASE("one lamp's numbers of a law taken for another's are not right") {
                                            " k; vec3 u = normalize(n), l; float d;\n"
                                            "c = vec4(sky * paint, 1.0);\n" +
                                            body + "}",
-                                       R"(format = 1
-language = "glsl"
-vertex = "a.vert"
-fragment = "a.frag"
-model = "lambert"
-rate = "fragment"
-attributes = { a = "position", b = "normal" }
-falloff = [")" + law.claim + R"("]
-[uniforms]
-m = "object.to_world"
-k = "object.normal_to_world"
-vp = "view.world_to_clip"
-sky = "ambient.light"
-paint = "material.base"
-placeA = "lights[0].position"
+                                       lambert_program("falloff = [\"" + law.claim + "\"]\n",
+                                                       R"(placeA = "lights[0].position"
 placeB = "lights[1].position"
 lightA = "lights[0].light"
 lightB = "lights[1].light"
 lawA = "lights[0].)" + law.bound + "\"\nlawB = \"lights[1]." +
-                                           law.bound + "\"\n");
+                                                           law.bound + "\"\n"));
             const held_program held = hold(program_renderer(read_program(mine.file)), {"buoys", "line-up"});
             CHECK((held.failures.empty()) == !mistaken);
         }

@@ -9,6 +9,7 @@
 #include "support/random_formulas.hpp"
 #include "support/random_scene.hpp"
 #include "support/sampling.hpp"
+#include "support/told_result.hpp"
 #include "verify/cast.hpp"
 #include "verify/plain_formulas.hpp"
 #include "yurvo/formula/evaluate.hpp"
@@ -101,12 +102,7 @@ TEST_CASE("random scenes with formulas and parts agree with rays cast in double"
         testing::random_formulas(seed).give(made);
         const verify::check_result result = verify::hold_against_second_method(made, draw(made));
         CAPTURE(seed);
-        CAPTURE(result.x);
-        CAPTURE(result.y);
-        CAPTURE(result.remark);
-        CAPTURE(result.measured);
-        CAPTURE(result.expected);
-        CAPTURE(result.tolerance);
+        INFO(testing::told(result));
         CHECK(result.passed);
         CHECK(result.used <= 0.5);
         most_used = std::max(most_used, result.used);

@@ -6,6 +6,7 @@
 
 #include "support/printing.hpp"
 #include "support/sampling.hpp"
+#include "support/told_result.hpp"
 #include "verify/cast.hpp"
 #include "yurvo/model.hpp"
 #include "yurvo/pipeline/draw.hpp"
@@ -97,9 +98,7 @@ TEST_CASE("the built-in models hold on every reference scene with half the toler
         double most_here = 0;
         std::size_t count_here = 0;
         for (const verify::check_result& result : verify::check_reference(reference, built_in_renderer())) {
-            CAPTURE(result.name);
-            CAPTURE(result.measured);
-            CAPTURE(result.expected);
+            INFO(testing::told(result));
             CHECK(result.passed);
             CHECK(result.used <= 0.5);
             most_here = std::max(most_here, result.used);

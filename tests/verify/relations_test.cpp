@@ -10,6 +10,7 @@
 #include "support/printing.hpp"
 #include "support/random_scene.hpp"
 #include "support/sampling.hpp"
+#include "support/told_result.hpp"
 #include "verify/scene_changes.hpp"
 #include "yurvo/model.hpp"
 #include "yurvo/picture/encoding.hpp"
@@ -156,12 +157,7 @@ TEST_CASE("random right scenes hold every relation") {
         const scene made = random.next(160, 100);
         for (const verify::check_result& result : verify::check_relations(made, function_renderer(drawn))) {
             CAPTURE(seed);
-            CAPTURE(result.name);
-            CAPTURE(result.remark);
-            CAPTURE(result.x);
-            CAPTURE(result.y);
-            CAPTURE(result.measured);
-            CAPTURE(result.expected);
+            INFO(testing::told(result));
             CHECK(result.passed);
             most = std::max(most, result.used);
         }

@@ -15,6 +15,7 @@
 #include "support/printing.hpp"
 #include "support/random_scene.hpp"
 #include "support/sampling.hpp"
+#include "support/told_result.hpp"
 #include "verify/cast.hpp"
 #include "verify/judge.hpp"
 #include "yurvo/pipeline/draw.hpp"
@@ -33,12 +34,7 @@ TEST_CASE("random scenes agree with rays cast in double") {
         CAPTURE(seed);
         CAPTURE(name_of(made.shading.model));
         CAPTURE(name_of(made.shading.rate));
-        CAPTURE(result.x);
-        CAPTURE(result.y);
-        CAPTURE(result.remark);
-        CAPTURE(result.measured);
-        CAPTURE(result.expected);
-        CAPTURE(result.tolerance);
+        INFO(testing::told(result));
         CHECK(result.passed);
         CHECK(result.used <= 0.5);
         most_used = std::max(most_used, result.used);
@@ -103,11 +99,7 @@ TEST_CASE(
                     CAPTURE(made.view.eye.z);
                     CAPTURE(corners == &apart);
                     CAPTURE(name_of(at));
-                    CAPTURE(result.x);
-                    CAPTURE(result.y);
-                    CAPTURE(result.measured);
-                    CAPTURE(result.expected);
-                    CAPTURE(result.tolerance);
+                    INFO(testing::told(result));
                     CHECK(result.used <= 0.5);
                     most_used = std::max(most_used, result.used);
                 }
@@ -147,10 +139,7 @@ TEST_CASE("beside a triangle's edge, snapped over a pixel's centre, a field show
         made.objects[1].placed.position.x = (8 + beside - made.view.width / 2.0) * pixel + 1;
         const verify::check_result result = verify::hold_against_second_method(made, draw(made));
         CAPTURE(beside);
-        CAPTURE(result.x);
-        CAPTURE(result.y);
-        CAPTURE(result.measured);
-        CAPTURE(result.expected);
+        INFO(testing::told(result));
         CHECK(result.used <= 0.5);
         on_borders += result.remark.find(" 0 of them") == std::string::npos ? 1U : 0U;
     }

@@ -51,8 +51,6 @@ struct tolerance_model {
     /// It works each triangle's normal out by differences between pixels, which rounds more the nearer they
     /// are.
     bool normals_by_derivatives = false;
-    /// It ends cosines at 1 as well as at 0 (`saturate`), which shows where a vector is too long.
-    bool cosines_end_at_one = false;
 
     friend bool operator==(const tolerance_model&, const tolerance_model&) = default;
 };
