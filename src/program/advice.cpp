@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "program/carried_lights.hpp"
 #include "program/guess_moves.hpp"
 #include "program/quantities.hpp"
 
@@ -24,17 +25,18 @@ bool used_by_laws(const claims& claimed, const std::string& property) {
                std::any_of(claimed.penumbras.begin(), claimed.penumbras.end(),
                            [&](penumbra_kind each) { return uses(descriptor_of(each)); });
     };
-    if (property == "range") {
+    const std::string number = number_of_law(property);
+    if (number == "range") {
         return written.uses(input::range) || falloffs([](const auto& law) { return law.range; });
     }
-    if (property == "coefficients") {
+    if (number == "coefficients") {
         return written.uses(input::coefficients) ||
                falloffs([](const auto& law) { return law.coefficients || law.as_coefficients; });
     }
-    if (property == "exponent") {
+    if (number == "exponent") {
         return written.uses(input::exponent) || penumbras([](const auto& law) { return law.exponent; });
     }
-    if (property == "inner" || property == "inner_degrees" || property == "cos_inner") {
+    if (number == "inner") {
         return written.uses(input::inner) || written.uses(input::cos_inner) ||
                penumbras([](const auto& law) { return law.ramped; });
     }

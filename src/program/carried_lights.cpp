@@ -6,6 +6,15 @@
 
 namespace yurvo::inline v0_1::program {
 
+std::string number_of_law(const std::string& property) {
+    std::string name = property.starts_with("cos_") ? property.substr(4) : property;
+    constexpr std::string_view degrees = "_degrees";
+    name = name.ends_with(degrees) ? name.substr(0, name.size() - degrees.size()) : name;
+    const bool known =
+        std::find(numbers_of_laws.begin(), numbers_of_laws.end(), name) != numbers_of_laws.end();
+    return known ? name : "";
+}
+
 std::vector<light_kind> carried_kinds(const claims& claimed, const std::set<light_kind>& sets_by_kind) {
     const auto has = [&](std::initializer_list<const char*> any) {
         return std::any_of(any.begin(), any.end(),

@@ -291,12 +291,15 @@ class collection {
         }
     }
 
-    // Whether a binding means that property of a light that is not the first.
-    static bool is_of_another(const shader_binding& bound, const std::string& property) {
+    // Whether a binding means that number of a light that is not the first.
+    static bool is_of_another(const shader_binding& bound, std::string_view number) {
         return std::any_of(bound.means.begin(), bound.means.end(), [&](const auto& one) {
             const std::string* const means = std::get_if<std::string>(&one);
-            return means != nullptr && means->starts_with("lights") && !means->starts_with("lights[0].") &&
-                   means->find("." + property) != std::string::npos;
+            if (means == nullptr || !means->starts_with("lights") || means->starts_with("lights[0].")) {
+                return false;
+            }
+            const std::string property = means->substr(means->find_last_of('.') + 1);
+            return number_of_law(property.substr(0, property.find('['))) == number;
         });
     }
 
@@ -307,16 +310,11 @@ class collection {
         if (first == of_index_.end() || result.most < 2) {
             return;
         }
-        static const std::vector<std::vector<const char*>> names_of_numbers{
-            {"range"},
-            {"coefficients"},
-            {"inner", "inner_degrees", "cos_inner"},
-            {"outer", "outer_degrees", "cos_outer"},
-            {"exponent"}};
-        for (const std::vector<const char*>& names : names_of_numbers) {
+        for (const std::string_view number : numbers_of_laws) {
             const auto is_in = [&](const std::set<std::string>& bound) {
-                return std::any_of(names.begin(), names.end(),
-                                   [&](const char* each) { return bound.contains(each); });
+                return std::any_of(bound.begin(), bound.end(), [&](const std::string& property) {
+                    return number_of_law(property) == number;
+                });
             };
             const auto others = [&](const auto& by) {
                 return std::any_of(by.begin(), by.end(), [&](const auto& each) {
@@ -324,13 +322,12 @@ class collection {
                 });
             };
             // Nor where the file binds another light's to a name that the shader does not read.
-            const bool told = std::any_of(names.begin(), names.end(), [&](const char* each) {
-                return std::any_of(the_program.uniforms.begin(), the_program.uniforms.end(),
-                                   [&](const shader_binding& bound) { return is_of_another(bound, each); });
-            });
+            const bool told =
+                std::any_of(the_program.uniforms.begin(), the_program.uniforms.end(),
+                            [&](const shader_binding& bound) { return is_of_another(bound, number); });
             if (is_in(first->second) && !is_in(of_sets_) && !others(of_index_) && !others(of_name_) &&
                 !told) {
-                result.shared.insert(names.front());
+                result.shared.emplace(number);
             }
         }
     }
