@@ -1,35 +1,57 @@
 // tile_shading's part about implicit surfaces.
 #include "pipeline/tile_shading.hpp"
+#include "pipeline/uninitialized.hpp"
 
 namespace yurvo::inline v0_1::pipeline {
 
-// The ray is met again from the depth that was kept, so that the point has all its digits.
+// The points of the block, whose runs are waiting. Rays are met again from the depths that were kept, so that
+// the points have all their digits.
 template <class Scalar>
-void scene_shading<Scalar>::put_field_run(block<Scalar>& points, std::size_t o, const wide::seen_run& run,
-                                          const wide::tile_view& seen) const {
+void scene_shading<Scalar>::put_field_points(shading_scratch<Scalar>& mine, std::size_t o,
+                                             const wide::tile_view& seen) const {
     const prepared_object& object = objects_[o];
+    block<Scalar>& points = mine.points;
     const field_rays rays(object.staged, from_.seen_from);
-    for (int l = 0; l < run.count; ++l) {
-        const int x = run.x + l;
-        const vec3<double> along = rays.along(x + 0.5, run.y + 0.5);
-        const double inverse_depth = seen.inverse_depth[seen.place(x, run.y)];
-        const double depth = polish(rays.of, rays.from, along, 1 / inverse_depth);
-        const vec3<double> met = rays.from + along * depth;
-        const vec3<double> gradient = evaluate(rays.of, met).gradient;
-        vec3<double> normal = normalize(transform_direction(object.staged.normal_to_world, gradient));
-        if (object.material.look.two_sided && dot(gradient, along) > 0) {
-            normal = -normal;
+    const field_lanes::surface surface(rays.of);
+    uninitialized<field_lanes::bundle> bundle;
+    uninitialized<field_lanes::values> there;
+    bundle.from = rays.from;
+    bundle.count = 0;
+    std::size_t first = 0; // of the bundle's points
+    const auto put_all = [&] {
+        kernels_.fields.polish(surface, bundle, there);
+        for (std::size_t l = 0; l < bundle.count; ++l) {
+            const vec3<double> along{bundle.along.x[l], bundle.along.y[l], bundle.along.z[l]};
+            const vec3<double> gradient{there.gradient.x[l], there.gradient.y[l], there.gradient.z[l]};
+            const vec3<double> met = rays.from + along * bundle.met[l];
+            vec3<double> normal = normalize(transform_direction(object.staged.normal_to_world, gradient));
+            const bool back = dot(gradient, along) > 0;
+            if (object.material.look.two_sided && back) {
+                normal = -normal;
+            }
+            const std::size_t i = first + l;
+            points.front[i] = static_cast<Scalar>(back ? 0 : 1);
+            points.position.put(i, vec3<Scalar>(transform_point(object.from_eye_of_light, met)));
+            points.normal.put(i, vec3<Scalar>(normal));
         }
-        const std::size_t i = points.count + static_cast<std::size_t>(l);
-        points.front[i] = static_cast<Scalar>(dot(gradient, along) > 0 ? 0 : 1);
-        points.position.put(i, vec3<Scalar>(transform_point(object.from_eye_of_light, met)));
-        points.normal.put(i, vec3<Scalar>(normal));
+        first += bundle.count;
+        bundle.count = 0;
+    };
+    for (const wide::pixel_run& run : mine.waiting) {
+        for (int x = run.x; x < run.x + run.count; ++x) {
+            bundle.met[bundle.count] = 1.0 / seen.inverse_depth[seen.place(x, run.y)];
+            rays.put(x, run.y, bundle);
+            if (bundle.count == field_lanes::most) {
+                put_all();
+            }
+        }
     }
+    put_all();
 }
 
-template void scene_shading<float>::put_field_run(block<float>&, std::size_t, const wide::seen_run&,
-                                                  const wide::tile_view&) const;
-template void scene_shading<double>::put_field_run(block<double>&, std::size_t, const wide::seen_run&,
-                                                   const wide::tile_view&) const;
+template void scene_shading<float>::put_field_points(shading_scratch<float>&, std::size_t,
+                                                     const wide::tile_view&) const;
+template void scene_shading<double>::put_field_points(shading_scratch<double>&, std::size_t,
+                                                      const wide::tile_view&) const;
 
 } // namespace yurvo::inline v0_1::pipeline

@@ -255,11 +255,11 @@ void scene_shading<Scalar>::shade_runs(shading_scratch<Scalar>& mine, std::size_
                    points.count + static_cast<std::size_t>(runs[taken].count) <= block_size;
                  ++taken) {
                 const wide::seen_run& run = runs[taken];
-                put_field_run(points, o, run, seen);
                 points.count += static_cast<std::size_t>(run.count);
                 mine.runs_in_block[taken] = {run.x, run.y, run.count, 0};
             }
             mine.waiting = {mine.runs_in_block.data(), taken};
+            put_field_points(mine, o, seen);
         } else {
             taken = gather(mine, o, runs);
         }

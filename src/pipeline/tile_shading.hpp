@@ -203,8 +203,7 @@ template <class Scalar> class scene_shading {
                             std::size_t at) const;
     void move_for_light(block<Scalar>& points, const prepared_object& object) const;
     void tint(shading_scratch<Scalar>& mine, const prepared_object& object) const;
-    void put_field_run(block<Scalar>& points, std::size_t o, const wide::seen_run& run,
-                       const wide::tile_view& seen) const;
+    void put_field_points(shading_scratch<Scalar>& mine, std::size_t o, const wide::tile_view& seen) const;
     void write(shading_scratch<Scalar>& mine, const prepared_object& object, const pixel_target& into) const;
     void light_block(shading_scratch<Scalar>& mine, const prepared_object& object) const;
     // Whether triangles have one colour each, and nothing is spread over them.

@@ -251,15 +251,17 @@ pixel_box pixels_around(const staged_object& object, const camera& seen_from) {
             within(std::ceil(high_x) + 1, whole.right), within(std::ceil(high_y) + 1, whole.bottom)};
 }
 
-void cover_field(const stage& from, std::size_t o, std::int32_t id, const wide::tile_view& into) {
+void cover_field(const stage& from, const wide::field_kernels& kernels, std::size_t o, std::int32_t id,
+                 const wide::tile_view& into) {
     const field_rays rays(from.objects[o], from.seen_from);
     const pixel_box box = pixels_around(from.objects[o], from.seen_from);
-    const auto cover_pixel = [&](int x, int y, double nearest) {
-        const std::optional<double> depth = rays.meet(x + 0.5, y + 0.5, nearest);
-        if (!depth) {
-            return;
-        }
-        const auto here = static_cast<float>(1 / *depth);
+    const bounds around = bounds_of(rays.of);
+    const field_lanes::surface surface(rays.of);
+    uninitialized<field_lanes::bundle> bundle;
+    bundle.from = rays.from;
+    bundle.farthest = from.seen_from.far;
+    const auto cover_pixel = [&](int x, int y, double depth) {
+        const auto here = static_cast<float>(1 / depth);
         const std::ptrdiff_t at = into.place(x, y);
         if (here <= into.nearest &&
             (here > into.inverse_depth[at] || (here == into.inverse_depth[at] && id < into.seen[at]))) {
@@ -270,18 +272,38 @@ void cover_field(const stage& from, std::size_t o, std::int32_t id, const wide::
     // The rays of a few pixels go most of the way together. Counted from the picture's corner, so that tiles
     // make no difference.
     constexpr int together = 8;
+    static_assert(together * together <= field_lanes::most);
     const int top = std::max(box.top, into.top);
     const int left = std::max(box.left, into.left);
     const int bottom = std::min(box.bottom, into.top + into.height - 1);
     const int right = std::min(box.right, into.left + into.width - 1);
-    for (int block_y = top - top % together; block_y <= bottom; block_y += together) {
-        for (int block_x = left - left % together; block_x <= right; block_x += together) {
-            const double nearest = rays.nearest_of(block_x, block_y, together);
+    const auto cover_block = [&](int block_x, int block_y) {
+        const double nearest = rays.nearest_of(block_x, block_y, together);
+        if (nearest > from.seen_from.far) {
+            return;
+        }
+        const auto each_pixel = [&](auto&& use) {
             for (int y = std::max(top, block_y); y <= std::min(bottom, block_y + together - 1); ++y) {
                 for (int x = std::max(left, block_x); x <= std::min(right, block_x + together - 1); ++x) {
-                    cover_pixel(x, y, nearest);
+                    use(x, y);
                 }
             }
+        };
+        bundle.count = 0;
+        each_pixel([&](int x, int y) { rays.put(x, y, bundle); });
+        std::fill_n(bundle.nearest.begin(), bundle.count, std::max(nearest, from.seen_from.near));
+        kernels.march(surface, around, bundle);
+        std::size_t lane = 0;
+        each_pixel([&](int x, int y) {
+            const double depth = bundle.met[lane++];
+            if (depth < field_lanes::unmet) {
+                cover_pixel(x, y, depth);
+            }
+        });
+    };
+    for (int block_y = top - top % together; block_y <= bottom; block_y += together) {
+        for (int block_x = left - left % together; block_x <= right; block_x += together) {
+            cover_block(block_x, block_y);
         }
     }
 }
@@ -307,7 +329,7 @@ void find_visible(const stage& from, const projected_scene& vertices, const wide
     }
     for (std::size_t o = 0; o < from.objects.size(); ++o) {
         if (from.objects[o].field) {
-            cover_field(from, o, vertices.objects[o].first, view);
+            cover_field(from, kernels.fields, o, vertices.objects[o].first, view);
         }
     }
     // Those that face away lie behind others, mostly: where all of the tile is nearer, or all of a

@@ -49,21 +49,14 @@ triangle_weights weights_of(const stage& from, const triangle_place& at) {
 }
 
 field_rays::field_rays(const staged_object& object, const camera& seen_from_)
-    : of(*object.field),
-      seen_from(seen_from_),
-      to_object(inverse(object.to_world)),
-      turn(linear_part(to_object)),
-      from(transform_point(to_object, seen_from.eye)) {}
-
-vec3<double> field_rays::along(double x, double y) const {
-    return transform_direction(turn, seen_from.ray(x, y));
-}
-
-std::optional<double> field_rays::meet(double x, double y, double nearest) const {
-    if (nearest > seen_from.far) {
-        return std::nullopt;
-    }
-    return march(of, from, along(x, y), std::max(nearest, seen_from.near), seen_from.far);
+    : of(*object.field), seen_from(seen_from_) {
+    const matrix4 to_object = inverse(object.to_world);
+    const matrix3 turn = linear_part(to_object);
+    const double pixel = 2 * seen_from.tangent / seen_from.height; // metres across, 1 metre away
+    from = transform_point(to_object, seen_from.eye);
+    corner = transform_direction(turn, seen_from.ray(0, 0));
+    across = transform_direction(turn, seen_from.axes.right * pixel);
+    down = transform_direction(turn, seen_from.axes.up * -pixel);
 }
 
 double field_rays::nearest_of(int x, int y, int size) const {

@@ -1,5 +1,6 @@
 // Every entry of the lists is in the documents, by the name that files and messages use.
 #include <fstream>
+#include <iterator>
 #include <set>
 #include <sstream>
 #include <string>
@@ -106,4 +107,43 @@ TEST_CASE("lists: every study is in the README, and stands at its kind's place")
         CHECK(static_cast<std::size_t>(known.kind) == i);
         CHECK(text.find("yurvo " + std::string(known.name) + " ") != std::string::npos);
     }
+}
+
+// A line that is broken on purpose must be one that is still there.
+TEST_CASE("lists: every line that mutants break is in its file") {
+    const auto read = [](const std::string& path) {
+        std::ifstream file(std::string(YURVO_ROOT) + "/" + path);
+        std::string text{std::istreambuf_iterator<char>(file), std::istreambuf_iterator<char>()};
+        // However lines are broken: one blank for all that lie between two words.
+        std::string result;
+        for (const char each : text) {
+            const bool blank = each == ' ' || each == '\n';
+            if (!blank || result.empty() || result.back() != ' ') {
+                result += blank ? ' ' : each;
+            }
+        }
+        return result;
+    };
+    std::ifstream list(std::string(YURVO_ROOT) + "/tests/mutants.txt");
+    std::string line;
+    int count = 0;
+    while (std::getline(list, line)) {
+        if (line.empty() || line.front() == '#') {
+            continue;
+        }
+        CAPTURE(line);
+        const std::string between = " ::: ";
+        const std::size_t first = line.find(between);
+        REQUIRE(first != std::string::npos);
+        const std::size_t begin = first + between.size();
+        std::string broken = line.substr(begin, line.find(between, begin) - begin);
+        for (const std::string mark : {"«", "»"}) { // around what is exchanged, in what it stands in
+            if (const std::size_t at = broken.find(mark); at != std::string::npos) {
+                broken.erase(at, mark.size());
+            }
+        }
+        CHECK(read(line.substr(0, first)).find(broken) != std::string::npos);
+        ++count;
+    }
+    CHECK(count > 200);
 }

@@ -3,6 +3,7 @@
 
 #include "pipeline/wide/attributes.hpp"
 #include "pipeline/wide/coverage.hpp"
+#include "pipeline/wide/fields.hpp"
 #include "pipeline/wide/vertices.hpp"
 #include "yurvo/pipeline/instruction_set.hpp"
 
@@ -12,6 +13,7 @@ struct kernels {
     const vertex_kernels& vertices;
     const coverage_kernels& coverage;
     const attribute_kernels& attributes;
+    const field_kernels& fields;
 };
 
 kernels kernels_for(instruction_set wanted);
