@@ -3,6 +3,9 @@
 #include <algorithm>
 #include <cmath>
 #include <set>
+#include <string>
+#include <string_view>
+#include <type_traits>
 
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
@@ -22,33 +25,48 @@ class checker {
     std::optional<fault> found_;
     std::string prefix_;
 
+    // Given as it is, or by a function that puts it together: nearly always nobody asks for it.
+    template <class Text> static std::string text_of(const Text& text) {
+        if constexpr (std::is_invocable_v<Text>) {
+            return text();
+        } else {
+            return std::string(text);
+        }
+    }
+
   public:
     [[nodiscard]] const std::optional<fault>& found() const { return found_; }
     void enter(std::string prefix) { prefix_ = std::move(prefix); }
 
-    void require(bool held, const std::string& key, const std::string& wrong, const std::string& right) {
+    template <class Wrong, class Right>
+    void require(bool held, std::string_view key, const Wrong& wrong, const Right& right) {
         if (!held && !found_) {
-            found_ = fault{prefix_ + key, wrong, right};
+            found_ = fault{prefix_ + std::string(key), text_of(wrong), text_of(right)};
         }
     }
-    void require_number(bool held, const std::string& key, double value, const std::string& right) {
-        require(held && std::isfinite(value), key, "`" + key + "` is " + number(value), right);
+    template <class Right>
+    void require_number(bool held, std::string_view key, double value, const Right& right) {
+        require(
+            held && std::isfinite(value), key,
+            [&] { return "`" + std::string(key) + "` is " + number(value); }, right);
     }
-    void finite(const std::string& key, double value) { require_number(true, key, value, "a finite number"); }
-    void positive(const std::string& key, double value) {
+    void finite(std::string_view key, double value) { require_number(true, key, value, "a finite number"); }
+    void positive(std::string_view key, double value) {
         require_number(value > 0, key, value, "a finite number above 0");
     }
-    void not_negative(const std::string& key, double value) {
+    void not_negative(std::string_view key, double value) {
         require_number(value >= 0, key, value, "a finite number, 0 or more");
     }
-    void share(const std::string& key, double value) {
+    void share(std::string_view key, double value) {
         require_number(value >= 0 && value <= 1, key, value, "a number from 0 to 1");
     }
-    void finite(const std::string& key, const vec3<double>& v) {
-        require(std::isfinite(v.x) && std::isfinite(v.y) && std::isfinite(v.z), key,
-                "`" + key + "` has a component that is not finite", "three finite numbers");
+    void finite(std::string_view key, const vec3<double>& v) {
+        require(
+            std::isfinite(v.x) && std::isfinite(v.y) && std::isfinite(v.z), key,
+            [&] { return "`" + std::string(key) + "` has a component that is not finite"; },
+            "three finite numbers");
     }
-    void not_negative(const std::string& key, const rgb<double>& color) {
+    void not_negative(std::string_view key, const rgb<double>& color) {
         for (const double component : {color.r, color.g, color.b}) {
             require_number(component >= 0, key, component, "finite components, 0 or more");
         }
@@ -57,13 +75,15 @@ class checker {
         const shape_descriptor& known = descriptor_of(shape);
         for (const shape_size& size : known.sizes) {
             for (const double* number : size.of(shape)) {
-                positive(std::string(size.key), *number);
+                positive(size.key, *number);
             }
         }
         for (std::size_t i = 0; known.cells.of != nullptr && i < 2; ++i) {
             const std::uint32_t cells = known.cells.of(shape)[i];
-            require(cells >= known.cells.least[i], "cells", "`cells` has " + std::to_string(cells),
-                    "at least " + std::to_string(known.cells.least[i]) + " there");
+            require(
+                cells >= known.cells.least[i], "cells",
+                [&] { return "`cells` has " + std::to_string(cells); },
+                [&] { return "at least " + std::to_string(known.cells.least[i]) + " there"; });
         }
     }
 };
@@ -106,9 +126,10 @@ void check_shape(checker& check, const any_shape& shape) {
         }
     }
     const std::uint64_t triangles = triangle_count(shape);
-    check.require(triangles <= most_triangles, "cells",
-                  "`cells` makes " + std::to_string(triangles) + " triangles",
-                  "at most " + std::to_string(most_triangles) + " for one object");
+    check.require(
+        triangles <= most_triangles, "cells",
+        [&] { return "`cells` makes " + std::to_string(triangles) + " triangles"; },
+        [] { return "at most " + std::to_string(most_triangles) + " for one object"; });
 }
 
 void check_view(checker& check, const view& view) {
@@ -125,12 +146,15 @@ void check_view(checker& check, const view& view) {
                          "degrees between 0 and 180, both excluded");
     check.positive("near", view.near);
     check.positive("far", view.far);
-    check.require(view.near < view.far, "far",
-                  "`far` is " + number(view.far) + ", `near` " + number(view.near),
-                  "a `far` that is farther than `near`");
+    check.require(
+        view.near < view.far, "far",
+        [&] { return "`far` is " + number(view.far) + ", `near` " + number(view.near); },
+        "a `far` that is farther than `near`");
     for (const int side_length : {view.width, view.height}) {
-        check.require(side_length >= 1 && side_length <= 16384, "size",
-                      "`size` has " + std::to_string(side_length), "whole numbers of pixels from 1 to 16384");
+        check.require(
+            side_length >= 1 && side_length <= 16384, "size",
+            [&] { return "`size` has " + std::to_string(side_length); },
+            "whole numbers of pixels from 1 to 16384");
     }
     check.not_negative("background", view.background);
     check.share("background_alpha", view.background_alpha);
@@ -234,7 +258,7 @@ void check_spot(checker& check, const light& light, const formulas::formula_text
     const bool own = formulas.has(formulas::slot::penumbra);
     const double most = own ? 180 : penumbra.most_outer;
     check.require_number(light.outer > 0 && light.outer <= radians(most), "outer", degrees(light.outer),
-                         "a half-angle above 0 and up to " + number(most) + " degrees");
+                         [&] { return "a half-angle above 0 and up to " + number(most) + " degrees"; });
     if (penumbra.ramped || own) {
         check.require_number(light.inner >= 0 && light.inner <= light.outer, "inner", degrees(light.inner),
                              "a half-angle from 0 to `outer`");
@@ -281,9 +305,10 @@ void check_object(checker& check, const object& object, const scene& the_scene) 
                   "the index of one of the scene's");
     check_shape(check, object.shape);
     const bool per_fragment = the_scene.shading.rate == rate::fragment;
-    check.require(per_fragment || !std::holds_alternative<field_shape>(object.shape), "shape",
-                  "the shape `field` at rate `" + std::string(name_of(the_scene.shading.rate)) + "`",
-                  "a field is drawn per fragment only: rate = \"fragment\"");
+    check.require(
+        per_fragment || !std::holds_alternative<field_shape>(object.shape), "shape",
+        [&] { return "the shape `field` at rate `" + std::string(name_of(the_scene.shading.rate)) + "`"; },
+        "a field is drawn per fragment only: rate = \"fragment\"");
     check.finite("position", object.placed.position);
     check.finite("rotation", object.placed.rotation);
     const vec3<double>& scale = object.placed.scale;
@@ -297,9 +322,10 @@ void check_expected(checker& check, const expected_value& expected, const scene&
     const bool by_point = expected.pixel == std::array<int, 2>{-1, -1};
     check.require(by_point || (expected.pixel[0] >= 0 && expected.pixel[1] >= 0 &&
                                expected.pixel[0] < view.width && expected.pixel[1] < view.height),
-                  "pixel", "the pixel lies outside the picture",
-                  "from [0, 0] to [" + std::to_string(view.width - 1) + ", " +
-                      std::to_string(view.height - 1) + "]");
+                  "pixel", "the pixel lies outside the picture", [&] {
+                      return "from [0, 0] to [" + std::to_string(view.width - 1) + ", " +
+                             std::to_string(view.height - 1) + "]";
+                  });
     check.require(!by_point || expected.object < the_scene.objects.size(), "object",
                   "there is no such object", "the name of one of the scene's");
     check.finite("point", expected.point);
@@ -324,8 +350,9 @@ std::optional<fault> find_fault(const scene& the_scene) {
     }
     std::set<std::string> names;
     const auto unique = [&](const std::string& name) {
-        check.require(name.empty() || names.insert(name).second, "name", "the name `" + name + "` is taken",
-                      "a name of its own, or none");
+        check.require(
+            name.empty() || names.insert(name).second, "name",
+            [&] { return "the name `" + name + "` is taken"; }, "a name of its own, or none");
     };
     for (std::size_t i = 0; i < the_scene.objects.size(); ++i) {
         check.enter("objects[" + std::to_string(i) + "].");
@@ -344,9 +371,10 @@ std::optional<fault> find_fault(const scene& the_scene) {
         check.enter("expect[" + std::to_string(i) + "].");
         check.require(!expected.name.empty(), "name", "an expectation has no name",
                       "a name, by which it is reported");
-        check.require(expected.ratio_to.empty() || names.count(expected.ratio_to) > 0, "to",
-                      "there is no expectation `" + expected.ratio_to + "` before this one",
-                      "the name of an earlier one");
+        check.require(
+            expected.ratio_to.empty() || names.count(expected.ratio_to) > 0, "to",
+            [&] { return "there is no expectation `" + expected.ratio_to + "` before this one"; },
+            "the name of an earlier one");
         unique(expected.name);
         check_expected(check, expected, the_scene);
     }

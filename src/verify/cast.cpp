@@ -27,8 +27,8 @@ caster::parts::parts(const scene& to_cast_at, const tolerance_model& to_allow)
       allowed(to_allow),
       lighting(the_scene),
       geometry(geometry_of(the_scene)),
-      meshes(geometry->meshes),
-      tree(geometry->tree),
+      meshes(geometry->shapes->meshes),
+      tree(geometry->shapes->tree),
       lit_corners(the_scene.shading.rate == rate::vertex ? 2 * std::size_t{tree.size()} : 0),
       lit_middles(the_scene.shading.rate == rate::face ? 2 * std::size_t{tree.size()} : 0) {
     const view& view = the_scene.view;

@@ -17,7 +17,7 @@ constexpr double infinity = std::numeric_limits<double>::infinity();
 caster::parts::object_ray caster::parts::to_object(std::size_t o, const vec3<double>& along) const {
     const placement& placed = the_scene.objects[o].placed;
     const auto back = [&](const vec3<double>& v) {
-        const vec3<double> turned = geometry->turns[o].undone(v);
+        const vec3<double> turned = geometry->shapes->turns[o].undone(v);
         return vec3<double>{turned.x / placed.scale.x, turned.y / placed.scale.y, turned.z / placed.scale.z};
     };
     return {back(the_scene.view.eye - placed.position), back(along)};

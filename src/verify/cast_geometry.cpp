@@ -59,33 +59,69 @@ std::vector<world_triangle> all_triangles(const std::vector<object>& objects, co
 
 } // namespace
 
-cast_geometry::cast_geometry(const scene& of)
-    : objects(of.objects),
-      seen_from(of.view),
+cast_shapes::cast_shapes(const std::vector<object>& of)
+    : objects(of),
       meshes(all_meshes(objects)),
       turns(all_turns(objects)),
       tree(all_triangles(objects, meshes, turns)) {}
 
-std::shared_ptr<const cast_geometry> geometry_of(const scene& the_scene) {
-    constexpr std::size_t most_kept = 9; // three sizes of each of three scenes that are checked at once
-    constexpr std::size_t most_triangles = 50'000;
-    static std::mutex one_at_a_time;
-    static std::deque<std::shared_ptr<const cast_geometry>> kept; // the last asked for first
-    {
-        const std::lock_guard lock(one_at_a_time);
-        const auto same = std::find_if(kept.begin(), kept.end(), [&](const auto& each) {
-            return each->seen_from == the_scene.view && each->objects == the_scene.objects;
-        });
-        if (same != kept.end()) {
-            std::rotate(kept.begin(), same, same + 1);
-            return kept.front();
+namespace {
+
+// The last few that were asked for.
+template <class Value> class last_few {
+    std::size_t most_;
+    std::mutex one_at_a_time_;
+    std::deque<std::shared_ptr<const Value>> kept_; // the last asked for first
+
+  public:
+    explicit last_few(std::size_t most) : most_(most) {}
+
+    // None where none is the same.
+    template <class Same> std::shared_ptr<const Value> find(Same&& is_same) {
+        const std::lock_guard lock(one_at_a_time_);
+        const auto same =
+            std::find_if(kept_.begin(), kept_.end(), [&](const auto& each) { return is_same(*each); });
+        if (same == kept_.end()) {
+            return nullptr;
         }
+        std::rotate(kept_.begin(), same, same + 1);
+        return kept_.front();
     }
-    auto made = std::make_shared<const cast_geometry>(the_scene);
+    void keep(std::shared_ptr<const Value> made) {
+        const std::lock_guard lock(one_at_a_time_);
+        kept_.push_front(std::move(made));
+        kept_.resize(std::min(kept_.size(), most_));
+    }
+};
+
+constexpr std::size_t most_triangles = 50'000; // of what is kept
+constexpr std::size_t scenes_at_once = 3;      // that are checked
+
+std::shared_ptr<const cast_shapes> shapes_of(const std::vector<object>& objects) {
+    static last_few<cast_shapes> kept(2 * scenes_at_once); // one with more or less in it, too
+    if (auto known = kept.find([&](const cast_shapes& each) { return each.objects == objects; })) {
+        return known;
+    }
+    auto made = std::make_shared<const cast_shapes>(objects);
     if (made->tree.size() <= most_triangles) {
-        const std::lock_guard lock(one_at_a_time);
-        kept.push_front(made);
-        kept.resize(std::min(kept.size(), most_kept));
+        kept.keep(made);
+    }
+    return made;
+}
+
+} // namespace
+
+std::shared_ptr<const cast_geometry> geometry_of(const scene& the_scene) {
+    static last_few<cast_geometry> kept(3 * scenes_at_once); // three sizes of each
+    const std::shared_ptr<const cast_shapes> shapes = shapes_of(the_scene.objects);
+    if (auto known = kept.find([&](const cast_geometry& each) {
+            return each.shapes == shapes && each.seen_from == the_scene.view;
+        })) {
+        return known;
+    }
+    auto made = std::make_shared<const cast_geometry>(shapes, the_scene.view);
+    if (shapes->tree.size() <= most_triangles) {
+        kept.keep(made);
     }
     return made;
 }

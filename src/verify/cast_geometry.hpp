@@ -46,15 +46,23 @@ class turn_by_angles {
     }
 };
 
-class cast_geometry {
-  public:
-    explicit cast_geometry(const scene& of);
-
+// In the world, whoever looks.
+struct cast_shapes {
     std::vector<object> objects;
-    view seen_from;
     std::vector<mesh> meshes;
     std::vector<turn_by_angles> turns; // of the objects
     triangle_tree tree;
+
+    explicit cast_shapes(const std::vector<object>& of);
+};
+
+// And from where it is seen.
+struct cast_geometry {
+    std::shared_ptr<const cast_shapes> shapes;
+    view seen_from;
+
+    cast_geometry(std::shared_ptr<const cast_shapes> of, const view& from)
+        : shapes(std::move(of)), seen_from(from) {}
 
     // What the rays through the pixels' centres meet, row by row, once anybody has asked for all of them.
     struct centre {
@@ -70,7 +78,7 @@ class cast_geometry {
 vec3<double> place_in_world(const placement& placed, const turn_by_angles& turn, const vec3<double>& p);
 vec3<double> normal_in_world(const placement& placed, const turn_by_angles& turn, const vec3<double>& n);
 
-// The last few are kept, as long as they are small.
+// The last few are kept, and the last few shapes, as long as they are small.
 std::shared_ptr<const cast_geometry> geometry_of(const scene& the_scene);
 
 } // namespace yurvo::inline v0_1::verify

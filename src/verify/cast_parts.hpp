@@ -81,11 +81,11 @@ struct caster::parts {
     [[nodiscard]] cast_color nothing() const;
     static cast_color finished(const range3& color, double alpha, std::size_t object);
     [[nodiscard]] vec3<double> to_world(std::size_t o, const vec3<double>& p) const {
-        return place_in_world(the_scene.objects[o].placed, geometry->turns[o], p);
+        return place_in_world(the_scene.objects[o].placed, geometry->shapes->turns[o], p);
     }
     // Not of length 1.
     [[nodiscard]] vec3<double> normal_to_world(std::size_t o, const vec3<double>& n) const {
-        return normal_in_world(the_scene.objects[o].placed, geometry->turns[o], n);
+        return normal_in_world(the_scene.objects[o].placed, geometry->shapes->turns[o], n);
     }
 
     // Triangles, in cast_triangles.cpp.

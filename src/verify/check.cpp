@@ -1,12 +1,11 @@
 #include "yurvo/verify/check.hpp"
 
 #include <algorithm>
-#include <atomic>
 #include <limits>
+#include <optional>
 
-#include "pipeline/parallel.hpp"
 #include "scene/in_size.hpp"
-#include "verify/cast.hpp"
+#include "verify/check_relations.hpp"
 #include "verify/expectations.hpp"
 #include "verify/judge.hpp"
 #include "verify/looked_at.hpp"
@@ -14,16 +13,13 @@
 #include "yurvo/scene/error.hpp"
 #include "yurvo/scene/names.hpp"
 #include "yurvo/scene/validate.hpp"
-#include "yurvo/verify/relations.hpp"
 
 namespace yurvo::inline v0_1::verify {
 
 namespace {
 
-// Where formulas are asked whether they can be decided at all: at steps and borders of cones either value is
-// right, and those are lines.
-constexpr int undecided_width = 160;
-constexpr int undecided_height = 100;
+// Of formulas it is asked whether they can be decided at all, in the size of the relations: at steps and
+// borders of cones either value is right, and those are lines.
 constexpr int least_share_decided = 25;
 
 } // namespace
@@ -147,13 +143,12 @@ const std::string by_rays = "whole picture by cast rays";
 
 // On how many pixels of a small picture rounding leaves a formula so undecided that a wrong picture could
 // hide: by more than two codes of 255.
-std::size_t undecided_pixels(const scene& the_scene) {
-    const caster casts(the_scene);
-    casts.find_all_centres();
-    std::atomic<std::size_t> count = 0;
-    pipeline::for_each_of(the_scene.view.height, [&](int y) {
-        for (int x = 0; x < the_scene.view.width; ++x) {
-            const cast_color cast = casts.at(x + 0.5, y + 0.5);
+std::size_t undecided_pixels(pixel_tolerances& of) {
+    of.find_all();
+    std::size_t count = 0;
+    for (int y = 0; y < of.of().view.height; ++y) {
+        for (int x = 0; x < of.of().view.width; ++x) {
+            const cast_color& cast = of.at(x, y);
             const auto wide = [](double value, double tolerance) {
                 constexpr double two_codes = 2;
                 const double code = code_at(value, pixel_format::srgb_codes);
@@ -165,15 +160,15 @@ std::size_t undecided_pixels(const scene& the_scene) {
                          ? 1U
                          : 0U;
         }
-    });
+    }
     return count;
 }
 
 // Fails a result where that is so on too many.
-void require_decided(check_result& result, const scene& the_scene) {
-    const std::size_t undecided = undecided_pixels(in_size(the_scene, undecided_width, undecided_height));
-    const std::size_t most =
-        static_cast<std::size_t>(undecided_width) * undecided_height / least_share_decided;
+void require_decided(check_result& result, pixel_tolerances& of) {
+    const std::size_t undecided = undecided_pixels(of);
+    const std::size_t pixels = static_cast<std::size_t>(relation_width) * relation_height;
+    const std::size_t most = pixels / least_share_decided;
     if (undecided <= most) {
         return;
     }
@@ -182,7 +177,7 @@ void require_decided(check_result& result, const scene& the_scene) {
     result.tolerance = static_cast<double>(most);
     result.used = static_cast<double>(undecided) / result.tolerance;
     result.remark +=
-        "; on " + std::to_string(undecided) + " of " + std::to_string(undecided_width * undecided_height) +
+        "; on " + std::to_string(undecided) + " of " + std::to_string(pixels) +
         " pixels rounding alone may change what is given by more than two codes, which is too many to "
         "tell right from wrong (" +
         std::to_string(most) + " are allowed)";
@@ -190,7 +185,7 @@ void require_decided(check_result& result, const scene& the_scene) {
 
 // How often a formula of the scene's own gives NaN or infinity: what was being evaluated is black, and right
 // for no one.
-check_result hold_finite(const scene& the_scene) {
+check_result hold_finite(const scene& the_scene, pixel_tolerances& of) {
     draw_statistics statistics;
     (void)built_in_renderer().draw(the_scene, {}, &statistics);
     check_result result;
@@ -212,12 +207,12 @@ check_result hold_finite(const scene& the_scene) {
     result.used = all == 0 ? 0 : std::numeric_limits<double>::infinity();
     result.passed = all == 0;
     result.because = "Where a formula gives NaN or infinity the picture is black; that must be nowhere.\n";
-    require_decided(result, the_scene);
+    require_decided(result, of);
     return result;
 }
 
 // The same of a C++ model that the scene names.
-check_result hold_decided(const scene& the_scene) {
+check_result hold_decided(pixel_tolerances& of) {
     check_result result;
     result.kind = "model";
     result.expected = {0};
@@ -227,7 +222,7 @@ check_result hold_decided(const scene& the_scene) {
     result.because =
         "Where rounding alone may change a pixel by more than two codes, no wrong picture is told from a "
         "right one; that may be on one pixel in 25.\n";
-    require_decided(result, the_scene);
+    require_decided(result, of);
     return result;
 }
 
@@ -243,11 +238,18 @@ std::vector<check_result> check_by_drawing(const check_unit& unit, const rendere
         expected.reference = known ? unit.reference : nullptr;
         add_expectations(results, expected, by.draw(unit.asked), held, allowed);
     }
+    // What rounding alone explains; for relations, with what the subject is allowed.
+    std::optional<pixel_tolerances> by_rounding;
+    const auto rounding = [&]() -> pixel_tolerances& {
+        return by_rounding ? *by_rounding
+                           : by_rounding.emplace(in_size(unit.asked, relation_width, relation_height),
+                                                 tolerance_model{});
+    };
     if (known && unit.asked.formulas.any()) {
-        add(results, unit, hold_finite(unit.asked), "formulas give numbers");
+        add(results, unit, hold_finite(unit.asked, rounding()), "formulas give numbers");
     }
     if (known && unit.asked.shading.own.model != nullptr) {
-        add(results, unit, hold_decided(unit.asked), "the model is decided");
+        add(results, unit, hold_decided(rounding()), "the model is decided");
     }
     const scene small = in_size(unit.asked, small_width, small_height);
     if (known) {
@@ -256,8 +258,10 @@ std::vector<check_result> check_by_drawing(const check_unit& unit, const rendere
     if (held != pixel_format::floats) {
         return results;
     }
-    for (check_result& related :
-         check_relations(small, by, known ? known_model::yes : known_model::no, allowed)) {
+    const known_model model = known ? known_model::yes : known_model::no;
+    for (check_result& related : allowed == tolerance_model{}
+                                     ? check_relations(rounding(), by, model, allowed)
+                                     : check_relations(small, by, model, allowed)) {
         const std::string name = related.name;
         add(results, unit, std::move(related), name);
     }

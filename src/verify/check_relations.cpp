@@ -6,8 +6,8 @@
 #include "pipeline/parallel.hpp"
 #include "scene/in_size.hpp"
 #include "verify/cast.hpp"
+#include "verify/check_relations.hpp"
 #include "verify/range.hpp"
-#include "yurvo/verify/relations.hpp"
 
 namespace yurvo::inline v0_1::verify {
 
@@ -17,40 +17,56 @@ constexpr double u = unit_roundoff;
 constexpr int width = relation_width;
 constexpr int height = relation_height;
 
-// For each pixel what rounding explains: by the second method where the model is known; else by the light
-// that is seen, as if a thousand operations had rounded it.
-std::vector<rgb<double>> tolerances_of(const caster& casts, const picture& found, known_model known) {
-    const auto pixels = static_cast<std::size_t>(width) * height;
-    std::vector<rgb<double>> tolerance(pixels);
-    pipeline::for_each_of(height, [&](int y) {
-        for (int x = 0; x < width; ++x) {
-            const auto i = static_cast<std::size_t>(y) * width + static_cast<std::size_t>(x);
-            const cast_color cast = casts.at(x + 0.5, y + 0.5);
-            const rgb<double> value(found.width == width && found.height == height ? found.color(x, y)
-                                                                                   : rgb<float>());
-            tolerance[i] = known == known_model::yes
-                               ? cast.tolerance
-                               : cast.tolerance + max(value, rgb<double>(1e-3)) * (1000 * u);
+// What a relation asks of the first picture.
+class first_picture {
+    const pixel_tolerances& of_;
+    const picture& found_;
+    known_model known_;
+    std::function<rgb<double>(int, int)> tolerance_ = [this](int x, int y) {
+        return of_.at(x, y).tolerance + unknown(x, y);
+    };
+    std::function<rgb<double>(int, int)> least_ = [this](int x, int y) {
+        return of_.least(x, y) + unknown(x, y);
+    };
+    std::function<bool(int, int)> at_border_ = [this](int x, int y) {
+        return of_.casts().near_border(x + 0.5, y + 0.5, 1.0 / 128);
+    };
+
+    // Where the model is not known: by the light that is seen, as if a thousand operations had rounded it.
+    [[nodiscard]] rgb<double> unknown(int x, int y) const {
+        if (known_ == known_model::yes) {
+            return {};
         }
-    });
-    return tolerance;
-}
+        const bool there = found_.width == width && found_.height == height;
+        return max(rgb<double>(there ? found_.color(x, y) : rgb<float>()), rgb<double>(1e-3)) * (1000 * u);
+    }
+
+  public:
+    first_picture(const pixel_tolerances& of, const picture& found, known_model known)
+        : of_(of), found_(found), known_(known) {}
+    first_picture(const first_picture&) = delete;
+    first_picture(first_picture&&) = delete;
+    first_picture& operator=(const first_picture&) = delete;
+    first_picture& operator=(first_picture&&) = delete;
+    ~first_picture() = default;
+
+    [[nodiscard]] drawn_once drawn() const { return {of_.of(), found_, tolerance_, least_, at_border_}; }
+};
 
 // What a formula or a C++ model says need not keep every relation: a light from the sky above turns with
 // nothing, a tone curve adds up to no sum. Whether this scene's do is asked of the second method, in a small
 // picture. No mistake of the subject's can hide there: the subject is not asked.
 class model_keeps {
-    scene scene_;
     tolerance_model allowed_;
+    pixel_tolerances of_;
     function_renderer by_rays_;
-    caster casts_;
     picture found_;
-    std::vector<rgb<double>> tolerance_;
+    first_picture first_;
 
   public:
     model_keeps(scene in_its_size, const tolerance_model& allowed)
-        : scene_(std::move(in_its_size)),
-          allowed_(allowed),
+        : allowed_(allowed),
+          of_(std::move(in_its_size), allowed),
           by_rays_([this](const scene& scene_here) {
               const caster casts(scene_here, allowed_);
               picture drawn(scene_here.view.width, scene_here.view.height);
@@ -62,20 +78,11 @@ class model_keeps {
               });
               return drawn;
           }),
-          casts_(scene_, allowed_),
-          found_(by_rays_.draw(scene_)) {
-        for (int y = 0; y < scene_.view.height; ++y) {
-            for (int x = 0; x < scene_.view.width; ++x) {
-                tolerance_.push_back(casts_.at(x + 0.5, y + 0.5).tolerance);
-            }
-        }
-    }
+          found_(by_rays_.draw(of_.of())),
+          first_(of_, found_, known_model::yes) {}
 
     [[nodiscard]] bool holds(const relation& entry, double most_used) const {
-        const std::function<bool(int, int)> at_border = [&](int x, int y) {
-            return casts_.near_border(x + 0.5, y + 0.5, 1.0 / 128);
-        };
-        const check_result result = entry.hold({scene_, found_, tolerance_, at_border}, by_rays_);
+        const check_result result = entry.hold(first_.drawn(), by_rays_);
         return !result.kind.empty() && result.passed && result.used <= most_used;
     }
 };
@@ -96,7 +103,12 @@ std::string because(const relation& entry, const check_result& result) {
 
 std::vector<check_result> check_relations(const scene& drawn, const renderer& by, known_model known,
                                           const tolerance_model& allowed) {
-    const scene the_scene = in_size(drawn, width, height);
+    return check_relations(pixel_tolerances(in_size(drawn, width, height), allowed), by, known, allowed);
+}
+
+std::vector<check_result> check_relations(const pixel_tolerances& of, const renderer& by, known_model known,
+                                          const tolerance_model& allowed) {
+    const scene& the_scene = of.of();
     // A picture of another size holds nothing that could be compared: no number at all.
     const function_renderer sized([&](const scene& scene_here) {
         picture built = by.draw(scene_here);
@@ -108,13 +120,8 @@ std::vector<check_result> check_relations(const scene& drawn, const renderer& by
     });
     const picture found = sized.draw(the_scene);
     std::vector<check_result> results;
-    const caster casts(the_scene, allowed);
-    casts.find_all_centres();
-    const std::vector<rgb<double>> tolerance = tolerances_of(casts, found, known);
-    const std::function<bool(int, int)> at_border = [&](int x, int y) {
-        return casts.near_border(x + 0.5, y + 0.5, 1.0 / 128);
-    };
-    const drawn_once first{the_scene, found, tolerance, at_border};
+    const first_picture first_seen(of, found, known);
+    const drawn_once first = first_seen.drawn();
     std::optional<model_keeps> model; // asked where relations depend on what formulas and C++ models say
     if (known == known_model::yes && (the_scene.formulas.any() || the_scene.shading.own.model != nullptr)) {
         model.emplace(in_size(the_scene, 48, 30), allowed);

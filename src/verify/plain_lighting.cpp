@@ -94,6 +94,18 @@ double penumbra_of(const light& light, double theta) {
 
 } // namespace
 
+bool plain_light::ends_before(const vec3<double>& place) const {
+    const bool ends = given.falloff == falloff_kind::linear || given.falloff == falloff_kind::windowed;
+    if (!ends || given.kind == light_kind::directional) {
+        return false;
+    }
+    // As in arrive_at(): d is known to u times the way from the eye to either end, and four times itself; the
+    // place is no farther from the eye than the light and d together.
+    const double farthest = (given.range + 2 * u * from_eye) * (1 + 8 * u);
+    const vec3<double> whole = position - place;
+    return whole.x * whole.x + whole.y * whole.y + whole.z * whole.z > farthest * farthest;
+}
+
 plain_arrival arrive_at(const plain_light& light, const vec3<double>& position, const vec3<double>& eye,
                         bool own_falloff, bool own_penumbra) {
     plain_arrival in;
@@ -199,6 +211,7 @@ plain_lighting::plain_lighting(const scene& the_scene) : scene_(the_scene) {
             light.shines = turned(light.shines);
         }
         light.shines = direction(light.shines);
+        light.from_eye = magnitude(light.position - the_scene.view.eye);
         lights_.push_back(light);
     }
     read_formulas();
@@ -286,6 +299,9 @@ plain_lighting::light_sums plain_lighting::sum_lights(const plain_point& point, 
     const model_kind model = scene_.shading.model;
     light_sums sums;
     for (const plain_light& light : lights_) {
+        if (light.ends_before(point.position)) {
+            continue;
+        }
         const plain_arrival in = arrive_at(light, point.position, scene_.view.eye);
         if (in.brightness.high == 0) {
             continue;
@@ -337,7 +353,9 @@ plain_lit plain_lighting::light_point(const plain_point& point, const material& 
     }
     range3 ambient_light = range3(scene_.ambient_color) * range(scene_.ambient_strength);
     for (const plain_light& light : lights_) {
-        if (has_ambient(light.given)) { // of a surface that has no normal, too
+        const bool follows = light.given.follows != ambient_follows::nothing;
+        if (has_ambient(light.given) && // of a surface that has no normal, too
+            !(follows && light.ends_before(point.position))) {
             ambient_light = ambient_light + range3(light.given.color * light.given.ambient, 3 * u) *
                                                 range(light.given.intensity) *
                                                 arrive_at(light, point.position, scene_.view.eye).ambient;

@@ -19,6 +19,11 @@ struct plain_light {
     light given;           // its place and direction in world space
     vec3<double> position; // the same, found without the pipeline's camera
     vec3<double> shines;   // unit
+    double from_eye = 0;   // metres
+
+    // Whether nothing arrives at a place, as that is beyond the range, farther than rounding may have moved
+    // either end.
+    [[nodiscard]] bool ends_before(const vec3<double>& place) const;
 };
 
 // What arrives: the brightness without colour, and how the light lies to the surface.

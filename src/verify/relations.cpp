@@ -26,8 +26,26 @@ struct expected_pixel {
     rgb<double> tolerance;
 };
 
-// Holds a picture, pixel by pixel, against what another one says it must be. At a border either side may be
-// seen: such pixels are counted, and capped.
+// What of a pixel's tolerance is used most by one of its colours.
+struct used_share {
+    double used = 0, tolerance = 0;
+};
+used_share share_of(const rgb<double>& is, const expected_pixel& must) {
+    used_share most;
+    for (const auto& [a, b, allowed] : {std::tuple{is.r, must.color.r, must.tolerance.r},
+                                        {is.g, must.color.g, must.tolerance.g},
+                                        {is.b, must.color.b, must.tolerance.b}}) {
+        const double share = a == b ? 0 : std::abs(a - b) / std::max(allowed, 1e-300);
+        if (!(share <= most.used)) {
+            most = {std::isnan(share) ? std::numeric_limits<double>::infinity() : share, allowed};
+        }
+    }
+    return most;
+}
+
+// Holds a picture, pixel by pixel, against what another one says it must be: by expected(x, y, tolerance),
+// where the tolerance is that of one picture there. At a border either side may be seen: such pixels are
+// counted, and capped.
 template <class Expected>
 check_result hold_each(const drawn_once& first, const picture& found, Expected&& expected) {
     check_result result;
@@ -41,28 +59,24 @@ check_result hold_each(const drawn_once& first, const picture& found, Expected&&
     std::size_t borders = 0;
     for (int y = 0; y < found.height; ++y) {
         for (int x = 0; x < found.width; ++x) {
-            const expected_pixel must = expected(x, y);
             const rgb<double> is(found.color(x, y));
-            double used = 0;
-            double tolerance = 0;
-            for (const auto& [a, b, allowed] : {std::tuple{is.r, must.color.r, must.tolerance.r},
-                                                {is.g, must.color.g, must.tolerance.g},
-                                                {is.b, must.color.b, must.tolerance.b}}) {
-                const double share = a == b ? 0 : std::abs(a - b) / std::max(allowed, 1e-300);
-                if (!(share <= used)) {
-                    used = std::isnan(share) ? std::numeric_limits<double>::infinity() : share;
-                    tolerance = allowed;
-                }
+            expected_pixel must = expected(x, y, first.least_tolerance(x, y));
+            used_share share = share_of(is, must);
+            if (share.used <= std::min(result.used, 1.0)) {
+                continue; // no more than another pixel uses, however large the whole tolerance is
             }
+            must = expected(x, y, first.tolerance(x, y));
+            share = share_of(is, must);
             // Once there are too many the picture is wrong whatever they show; no border explains what is no
             // number.
-            if (used > 1 && std::isfinite(used) && borders <= most_at_borders && first.at_border(x, y)) {
+            if (share.used > 1 && std::isfinite(share.used) && borders <= most_at_borders &&
+                first.at_border(x, y)) {
                 ++borders;
                 continue;
             }
-            if (used > result.used) {
-                result.used = used;
-                result.tolerance = tolerance;
+            if (share.used > result.used) {
+                result.used = share.used;
+                result.tolerance = share.tolerance;
                 result.x = x;
                 result.y = y;
                 result.measured = {is.r, is.g, is.b};
@@ -82,8 +96,8 @@ std::size_t place(const drawn_once& first, int x, int y) {
 
 // The first picture itself; both may be off by what rounding explains, and each such bound has been doubled
 // already.
-expected_pixel same(const drawn_once& first, int x, int y) {
-    return {rgb<double>(first.found.color(x, y)), first.tolerance[place(first, x, y)]};
+expected_pixel same(const drawn_once& first, int x, int y, const rgb<double>& tolerance) {
+    return {rgb<double>(first.found.color(x, y)), tolerance};
 }
 
 bool always(const scene&) { return true; }
@@ -101,8 +115,9 @@ relation simple(const std::string& name, const std::string& says, std::function<
                 std::function<scene(const scene&)> change) {
     return {name, says, std::move(applies),
             [change = std::move(change)](const drawn_once& first, const renderer& by) {
-                return hold_each(first, by.draw(change(first.scene)),
-                                 [&](int x, int y) { return same(first, x, y); });
+                return hold_each(
+                    first, by.draw(change(first.scene)),
+                    [&](int x, int y, const rgb<double>& tolerance) { return same(first, x, y, tolerance); });
             }};
 }
 
@@ -126,18 +141,19 @@ check_result hold_superposition(const drawn_once& first, const renderer& by) {
         }
     }
     const double additions = 2.0 + static_cast<double>(first.scene.lights.size());
-    return hold_each(first, first.found, [&](int x, int y) {
+    return hold_each(first, first.found, [&](int x, int y, const rgb<double>& tolerance) {
         const std::size_t i = 4 * place(first, x, y);
         const rgb<double> color{total[i], total[i + 1], total[i + 2]};
-        return expected_pixel{color, first.tolerance[i / 4] + color * (2 * additions * u)};
+        return expected_pixel{color, tolerance + color * (2 * additions * u)};
     });
 }
 
 check_result hold_brightness(const drawn_once& first, const renderer& by) {
-    return hold_each(first, by.draw(brightened(first.scene, 2)), [&](int x, int y) {
-        const expected_pixel expected = same(first, x, y);
-        return expected_pixel{expected.color * 2, expected.tolerance * 2};
-    });
+    return hold_each(first, by.draw(brightened(first.scene, 2)),
+                     [&](int x, int y, const rgb<double>& tolerance) {
+                         const expected_pixel expected = same(first, x, y, tolerance);
+                         return expected_pixel{expected.color * 2, expected.tolerance * 2};
+                     });
 }
 
 // Channels can be exchanged where no formula tells one from another.
@@ -175,8 +191,8 @@ bool channels_are_alike(const scene& the_scene) {
 }
 
 check_result hold_permutation(const drawn_once& first, const renderer& by) {
-    return hold_each(first, by.draw(permuted(first.scene)), [&](int x, int y) {
-        const expected_pixel expected = same(first, x, y);
+    return hold_each(first, by.draw(permuted(first.scene)), [&](int x, int y, const rgb<double>& tolerance) {
+        const expected_pixel expected = same(first, x, y, tolerance);
         return expected_pixel{permuted(expected.color), permuted(expected.tolerance)};
     });
 }
@@ -189,14 +205,16 @@ check_result hold_mirror(const drawn_once& first, const renderer& by) {
             back.set(x, y, found.color(found.width - 1 - x, y), found.alpha(found.width - 1 - x, y));
         }
     }
-    return hold_each(first, back, [&](int x, int y) { return same(first, x, y); });
+    return hold_each(first, back, [&](int x, int y, const rgb<double>& tolerance) {
+        return same(first, x, y, tolerance);
+    });
 }
 
 // A light that adds exactly nothing: every pixel is the same number.
 check_result hold_nothing_added(const drawn_once& first, const renderer& by, const light& added) {
     scene more = first.scene;
     more.lights.push_back(light_without_name(added));
-    return hold_each(first, by.draw(more), [&](int x, int y) {
+    return hold_each(first, by.draw(more), [&](int x, int y, const rgb<double>& /*tolerance*/) {
         return expected_pixel{rgb<double>(first.found.color(x, y)), {}};
     });
 }
@@ -218,10 +236,11 @@ check_result hold_far_light(const drawn_once& first, const renderer& by) {
                                          (look.base * look.diffuse + look.specular * look.shininess));
         }
     }
-    return hold_each(first, by.draw(with_far_lights(first.scene, distance)), [&](int x, int y) {
-        const expected_pixel expected = same(first, x, y);
-        return expected_pixel{expected.color, expected.tolerance + steepest * turned};
-    });
+    return hold_each(first, by.draw(with_far_lights(first.scene, distance)),
+                     [&](int x, int y, const rgb<double>& tolerance) {
+                         const expected_pixel expected = same(first, x, y, tolerance);
+                         return expected_pixel{expected.color, expected.tolerance + steepest * turned};
+                     });
 }
 
 // The diffuse colour of the point in the middle, with the eye in other places around it.

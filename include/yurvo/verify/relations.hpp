@@ -14,11 +14,14 @@ namespace yurvo::inline v0_1::verify {
 /// The first picture and how far one in float may be from it, pixel by pixel. A relation may use both twice:
 /// both of its pictures are drawn by the renderer.
 struct drawn_once {
-    const yurvo::scene& scene;                 ///< what was drawn
-    const picture& found;                      ///< the subject's picture
-    const std::vector<rgb<double>>& tolerance; ///< of one picture, by row
-    const std::function<bool(int, int)>&
-        at_border; ///< asked of a pixel: is another surface within 1/128 pixel
+    const yurvo::scene& scene; ///< what was drawn
+    const picture& found;      ///< the subject's picture
+    /// Of one picture, at pixel (x, y).
+    const std::function<rgb<double>(int, int)>& tolerance;
+    /// Never more than that, and quicker to ask: what is within it is within the tolerance.
+    const std::function<rgb<double>(int, int)>& least_tolerance;
+    /// Of pixel (x, y): whether another surface lies within 1/128 pixel.
+    const std::function<bool(int, int)>& at_border;
 };
 
 /// What must hold between pictures.
