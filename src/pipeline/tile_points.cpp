@@ -20,7 +20,7 @@ wide::square_planes* extras_in_square(shading_scratch<Scalar>& mine, const wide:
     if (!layout.extras()) {
         return nullptr;
     }
-    mine.extras_in_square.resize(plane_slots::count);
+    mine.extras_in_square.resize(mine.planes.size());
     return mine.extras_in_square.data();
 }
 

@@ -23,6 +23,16 @@ template <class Scalar> class slot_numbers {
     std::uint16_t slot_ = 0;
     std::size_t fresh_ = 0;
 
+    // A small picture never comes to all of them.
+    void make_room() {
+        if (slot_ >= mine_.planes.size()) {
+            const std::size_t more =
+                std::min(std::max(2 * std::size_t{slot_}, std::size_t{64}), plane_slots::count);
+            mine_.planes.resize(more);
+            mine_.in_square.resize(more);
+        }
+    }
+
   public:
     slot_numbers(shading_scratch<Scalar>& mine, std::int32_t first) : mine_(mine), first_(first) {
         if (mine.slots.may_overflow()) {
@@ -36,6 +46,7 @@ template <class Scalar> class slot_numbers {
             std::tie(slot_, fresh) = mine_.slots.of(triangle);
             last_ = triangle;
             if (fresh) {
+                make_room();
                 mine_.triangles[slot_] = static_cast<std::uint32_t>(triangle - first_);
                 mine_.fresh_slots[fresh_++] = slot_;
             }

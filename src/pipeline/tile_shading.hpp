@@ -107,9 +107,9 @@ template <class Scalar> struct shading_scratch {
     std::vector<std::size_t> objects;                   // those that have any
     std::uint64_t evaluations = 0;                      // of the tile
     plane_slots slots;
-    std::vector<wide::attribute_planes> planes = std::vector<wide::attribute_planes>(plane_slots::count);
-    std::vector<wide::square_planes> in_square = std::vector<wide::square_planes>(plane_slots::count);
-    std::vector<wide::square_planes> extras_in_square; // made when they are needed
+    std::vector<wide::attribute_planes> planes;        // of the slots that have been in use
+    std::vector<wide::square_planes> in_square;        // likewise
+    std::vector<wide::square_planes> extras_in_square; // likewise, where they are needed
     std::vector<std::array<float, 3>> flat;            // the colours of whole triangles, likewise
     std::unique_ptr<block_texels> texels;              // likewise
     before_pixels_scratch<Scalar> before;
