@@ -1,5 +1,6 @@
 // plain_lighting's part about formulas of one's own: the same point lit with what they say.
 #include <algorithm>
+#include <atomic>
 #include <cmath>
 
 #include "verify/plain_lighting.hpp"
@@ -94,6 +95,15 @@ void plain_lighting::read_formulas() {
     constants_[name::pi] = as_float(3.14159265358979323846);
     constants_[name::eye] = as_float(scene_.view.eye);
     constants_[name::axis] = known_to(direction_of(scene_.view.eye - scene_.view.target), 2 * u);
+    plain_names once = constants_;
+    for (const plain_name& each :
+         {name::n, name::v, name::position, name::base, name::material_ambient, name::material_diffuse,
+          name::material_specular, name::emission, name::shininess, name::front}) {
+        once[each] = plain_value();
+    }
+    v_of_the_eye_ = has(slot::v) && of(slot::v)->asks_only(once);
+    static std::atomic<std::uint64_t> numbered = 0;
+    number_ = ++numbered;
 }
 
 plain_value plain_lighting::asked(slot place, const plain_names& known, formula_point& at) const {
@@ -261,33 +271,42 @@ void plain_lighting::add_light(const plain_light& light, formula_point& at) cons
 }
 
 plain_lit plain_lighting::light_by_formulas(const plain_point& point, const material& look) const {
-    static thread_local plain_names known_here; // its memory is kept from one point to the next
-    known_here = constants_;
+    // Kept from one point to the next: what is of a point, or of a light, is given anew before it is asked
+    // for.
+    static thread_local plain_names known_here;
+    static thread_local std::uint64_t known_of = 0;
+    if (known_of != number_) {
+        known_here = constants_;
+        known_of = number_;
+    }
     formula_point at{point, look, direction_of(scene_.view.eye - point.position), true, known_here, {}, {},
                      {},    {}};
     const vec3<double> from_eye = point.position - scene_.view.eye;
     const double distance = std::hypot(from_eye.x, from_eye.y, from_eye.z);
     const double away = std::hypot(point.position.x, point.position.y, point.position.z);
     at.has_normal = dot(point.normal, point.normal) > 0;
+    const auto give = [&](plain_name name, const plain_value& value) {
+        if (asks_for(name)) {
+            at.once[name] = value;
+        }
+    };
     at.once[name::n] = known_to(point.normal, point.normal_error + u);
     at.once[name::v] = known_to(at.to_eye, 4 * u);
-    at.once[name::position] = known_to(point.position, u * (2 * distance + 2 * away));
-    at.once[name::base] = point.base;
-    at.once[name::material_ambient] = as_float(look.ambient);
-    at.once[name::material_diffuse] = as_float(look.diffuse);
-    at.once[name::material_specular] = as_float(look.specular);
-    at.once[name::emission] = as_float(look.emission);
     at.once[name::shininess] = as_float(look.shininess);
-    at.once[name::front] = range(point.front ? 1 : 0);
+    give(name::position, known_to(point.position, u * (2 * distance + 2 * away)));
+    give(name::base, point.base);
+    give(name::material_ambient, as_float(look.ambient));
+    give(name::material_diffuse, as_float(look.diffuse));
+    give(name::material_specular, as_float(look.specular));
+    give(name::emission, as_float(look.emission));
+    give(name::front, range(point.front ? 1 : 0));
     at.ambient = range3(scene_.ambient_color) * range(scene_.ambient_strength);
-    // A v that knows nothing of a light is known to what is asked once.
-    const bool v_of_the_eye = has(slot::v) && of(slot::v)->asks_only(at.once);
     for (const plain_light& light : lights_) {
         add_light(light, at);
     }
     plain_names& known = at.once;
     known[name::v] = known_to(at.to_eye, 4 * u);
-    if (v_of_the_eye) {
+    if (v_of_the_eye_) { // known to what is asked once
         known[name::v] = of(slot::v)->evaluate(known);
     }
     range3 ambient = at.ambient * range3(look.ambient);

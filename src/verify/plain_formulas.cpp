@@ -67,8 +67,8 @@ class plain_reader {
         into_.numbers_.emplace_back(range(std::min(as_float, number), number, std::max(as_float, number)));
     }
     void add_name(std::string_view letters) {
-        waiting_.push_back({source::kind::name, into_.names_.size()});
-        into_.names_.emplace_back(letters);
+        const plain_name& name = into_.names_.emplace_back(letters);
+        waiting_.push_back({source::kind::name, name.number()});
     }
     // What waits last becomes the step's operands, and its result waits instead.
     void add_step(step made, std::size_t count) {
@@ -215,10 +215,9 @@ plain_value plain_formula::evaluate(const plain_names& known) const {
         results.resize(steps_.size());
     }
     given.resize(operands_.size());
+    const std::array<const plain_value*, 3> kinds{numbers_.data(), known.values(), results.data()};
     const auto value_of = [&](const source& from) {
-        return from.is == source::kind::number ? &numbers_[from.place]
-               : from.is == source::kind::name ? known.find(names_[from.place])
-                                               : &results[from.place];
+        return kinds[static_cast<std::size_t>(from.is)] + from.place;
     };
     std::transform(operands_.begin(), operands_.end(), given.begin(), value_of);
     for (std::size_t i = 0; i < steps_.size(); ++i) {

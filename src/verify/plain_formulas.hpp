@@ -41,6 +41,8 @@ class plain_names {
     std::vector<char> known_;
 
   public:
+    // By the names' numbers; what is not known is no value.
+    [[nodiscard]] const plain_value* values() const { return values_.data(); }
     // Null where it is not known.
     [[nodiscard]] const plain_value* find(plain_name name) const {
         const std::size_t i = name.number();
@@ -73,7 +75,7 @@ class plain_operands {
 };
 
 class plain_formula {
-    // Where a value comes from: the formula's numbers, names, or an earlier step.
+    // Where a value comes from: the formula's numbers, names by their own numbers, or an earlier step.
     struct source {
         enum class kind : std::uint8_t { number, name, step } is{};
         std::size_t place = 0;
@@ -102,6 +104,7 @@ class plain_formula {
     [[nodiscard]] const std::vector<plain_name>& names() const { return names_; }
     // Whether all of them are known.
     [[nodiscard]] bool asks_only(const plain_names& known) const;
+    // All of them must be known.
     [[nodiscard]] plain_value evaluate(const plain_names& known) const;
 };
 

@@ -140,9 +140,9 @@ void call(std::size_t which, std::size_t width, plain_operands x, plain_value& r
         result.width = std::max(result.width, x[k].width);
     }
     for (std::size_t i = 0; i < result.width; ++i) {
-        std::array<range, 3> of;
+        three_ranges of;
         for (std::size_t k = 0; k < x.size(); ++k) {
-            of[k] = x[k].at(i);
+            of.set(k, x[k].at(i));
         }
         if (which == an_arc) {
             result.components[i] = x.size() == 2 ? arc_of_two(of[0], of[1]) : arc_of_tangent(of[0]);

@@ -93,6 +93,8 @@ class plain_lighting {
     std::array<std::optional<plain_formula>, formulas::slot_count> formulas_; // by their places
     bool by_formulas_ = false;                                                // some place has one
     plain_names constants_;                                                   // eye, axis, pi and the numbers
+    bool v_of_the_eye_ = false;   // there is a formula for v that asks for nothing of a light
+    std::uint64_t number_ = 0;    // no two have the same
     std::vector<char> asked_for_; // by names' numbers: some formula asks for it
 
     void read_formulas();

@@ -12,7 +12,7 @@ constexpr double half_turn = 3.14159265358979323846;
 constexpr double of_function = 4;
 
 // One number out of one, two or three; sets `doubtful` where float may find none.
-using function_of_ranges = range (*)(const std::array<range, 3>& x, bool& doubtful);
+using function_of_ranges = range (*)(const three_ranges& x, bool& doubtful);
 
 // A wave that is 1 at the multiples of a whole turn from `crest` on.
 range wave(const range& x, double crest, double value) {
@@ -140,7 +140,7 @@ range smooth_step(const range& low, const range& high, const range& x, bool& dou
     return rounded(rising([](double at) { return at * at * (3 - 2 * at); }, t), 5);
 }
 
-range itself(const std::array<range, 3>& x, bool& /*doubtful*/) { return x[0]; }
+range itself(const three_ranges& x, bool& /*doubtful*/) { return x[0]; }
 
 // Component by component.
 struct named_function {
@@ -195,7 +195,7 @@ std::optional<std::size_t> number_function(std::string_view name) {
                                     : std::optional(static_cast<std::size_t>(found - functions.begin()));
 }
 
-range of_numbers(std::size_t which, const std::array<range, 3>& x, bool& doubtful) {
+range of_numbers(std::size_t which, const three_ranges& x, bool& doubtful) {
     return functions[which].of(x, doubtful);
 }
 

@@ -63,8 +63,17 @@ inline range absolute(const range& x) {
 // Which function of one, two or three numbers a name calls, for of_numbers(); none of vectors.
 std::optional<std::size_t> number_function(std::string_view name);
 
+// Up to three numbers that lie elsewhere.
+class three_ranges {
+    std::array<const range*, 3> each_{};
+
+  public:
+    void set(std::size_t i, const range& number) { each_[i] = &number; }
+    const range& operator[](std::size_t i) const { return *each_[i]; }
+};
+
 // Sets `doubtful` where float may find no number.
-range of_numbers(std::size_t which, const std::array<range, 3>& x, bool& doubtful);
+range of_numbers(std::size_t which, const three_ranges& x, bool& doubtful);
 
 // The arc whose tangent is x.
 range arc_of_tangent(const range& x);
