@@ -17,11 +17,6 @@ constexpr double u = unit_roundoff;
 
 } // namespace
 
-vec3<double> unit_or_zero(const vec3<double>& v) {
-    const double size = std::hypot(v.x, v.y, v.z);
-    return size > 0 ? v / size : vec3<double>{};
-}
-
 caster::parts::parts(const scene& to_cast_at, const tolerance_model& to_allow)
     : the_scene(to_cast_at),
       allowed(to_allow),

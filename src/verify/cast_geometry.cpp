@@ -12,6 +12,11 @@ turn_by_angles::turn_by_angles(const vec3<double>& angles)
     : cosines_{std::cos(angles.x), std::cos(angles.y), std::cos(angles.z)},
       sines_{std::sin(angles.x), std::sin(angles.y), std::sin(angles.z)} {}
 
+vec3<double> unit_or_zero(const vec3<double>& v) {
+    const double size = std::hypot(v.x, v.y, v.z);
+    return size > 0 ? v / size : vec3<double>{};
+}
+
 vec3<double> place_in_world(const placement& placed, const turn_by_angles& turn, const vec3<double>& p) {
     return placed.position + turn.of({p.x * placed.scale.x, p.y * placed.scale.y, p.z * placed.scale.z});
 }
@@ -40,6 +45,30 @@ std::vector<turn_by_angles> all_turns(const std::vector<object>& objects) {
     return turns;
 }
 
+std::vector<std::vector<vec3<double>>> all_normals(const std::vector<object>& objects,
+                                                   const std::vector<mesh>& meshes,
+                                                   const std::vector<turn_by_angles>& turns) {
+    std::vector<std::vector<vec3<double>>> normals(meshes.size());
+    for (std::size_t o = 0; o < meshes.size(); ++o) {
+        normals[o].reserve(meshes[o].normals.size());
+        for (const vec3<double>& normal : meshes[o].normals) {
+            normals[o].push_back(unit_or_zero(normal_in_world(objects[o].placed, turns[o], normal)));
+        }
+    }
+    return normals;
+}
+
+std::vector<vec3<double>> all_faces(const triangle_tree& tree) {
+    std::vector<vec3<double>> faces;
+    faces.reserve(tree.size());
+    for (std::uint32_t t = 0; t < tree.size(); ++t) {
+        const auto& corners = tree.triangle(t).corners;
+        const vec3<double> face = cross(corners[1] - corners[0], corners[2] - corners[0]);
+        faces.push_back(face * (1 / std::hypot(face.x, face.y, face.z)));
+    }
+    return faces;
+}
+
 std::vector<world_triangle> all_triangles(const std::vector<object>& objects, const std::vector<mesh>& meshes,
                                           const std::vector<turn_by_angles>& turns) {
     std::vector<world_triangle> triangles;
@@ -63,7 +92,9 @@ cast_shapes::cast_shapes(const std::vector<object>& of)
     : objects(of),
       meshes(all_meshes(objects)),
       turns(all_turns(objects)),
-      tree(all_triangles(objects, meshes, turns)) {}
+      normals(all_normals(objects, meshes, turns)),
+      tree(all_triangles(objects, meshes, turns)),
+      faces(all_faces(tree)) {}
 
 namespace {
 

@@ -50,8 +50,10 @@ class turn_by_angles {
 struct cast_shapes {
     std::vector<object> objects;
     std::vector<mesh> meshes;
-    std::vector<turn_by_angles> turns; // of the objects
+    std::vector<turn_by_angles> turns;              // of the objects
+    std::vector<std::vector<vec3<double>>> normals; // of the meshes' vertices in the world; of length 1, or 0
     triangle_tree tree;
+    std::vector<vec3<double>> faces; // normals of the tree's triangles, mirrored or not
 
     explicit cast_shapes(const std::vector<object>& of);
 };
@@ -73,6 +75,8 @@ struct cast_geometry {
     mutable std::vector<centre> centres;
     mutable std::atomic<bool> centres_known = false; // whoever sees it set may read them
 };
+
+vec3<double> unit_or_zero(const vec3<double>& v);
 
 // A place of an object in the world, and a normal, which shrinks where its surface is stretched.
 vec3<double> place_in_world(const placement& placed, const turn_by_angles& turn, const vec3<double>& p);

@@ -16,8 +16,6 @@
 
 namespace yurvo::inline v0_1::verify {
 
-vec3<double> unit_or_zero(const vec3<double>& v);
-
 // What is worked out once for each of many places, by whichever thread asks first. Two that ask at once work
 // it out twice, alike.
 template <class Value> class worked_out_once {

@@ -73,10 +73,11 @@ const named_material& caster::parts::material_of(const world_triangle& found) co
 }
 
 vec3<double> caster::parts::normal_at(const triangle_surface& on, std::size_t corner) const {
-    const vec3<double> moved = normal_to_world(on.found.object, on.shape.normals[on.corners()[corner]]);
-    return (allowed.unit_at_vertices || the_scene.shading.rate != rate::fragment ? unit_or_zero(moved)
-                                                                                 : moved) *
-           on.side;
+    const std::uint32_t vertex = on.corners()[corner];
+    if (allowed.unit_at_vertices || the_scene.shading.rate != rate::fragment) {
+        return geometry->shapes->normals[on.found.object][vertex] * on.side;
+    }
+    return normal_to_world(on.found.object, on.shape.normals[vertex]) * on.side;
 }
 
 plain_lit caster::parts::lit_at_point(const triangle_surface& on, const range3& image) const {
@@ -148,8 +149,7 @@ cast_color caster::parts::color_of(std::size_t triangle, const std::array<double
     const named_material& material = material_of(found);
     const vec3<double>& scale = object.placed.scale;
     const bool mirrored = scale.x * scale.y * scale.z < 0;
-    vec3<double> face = cross(found.corners[1] - found.corners[0], found.corners[2] - found.corners[0]);
-    face = face * ((mirrored ? -1 : 1) / std::hypot(face.x, face.y, face.z));
+    const vec3<double> face = geometry->shapes->faces[triangle] * (mirrored ? -1.0 : 1.0);
     const bool front = dot(face, along) < 0;
     const double side = material.look.two_sided && !front ? -1 : 1;
     const triangle_surface on{triangle,      found,       weights, shape, object,
