@@ -272,7 +272,7 @@ void cover_field(const stage& from, const wide::field_kernels& kernels, std::siz
     // The rays of a few pixels go most of the way together. Counted from the picture's corner, so that tiles
     // make no difference.
     constexpr int together = 8;
-    static_assert(together * together <= field_lanes::most);
+    static_assert(std::size_t{together} * std::size_t{together} <= field_lanes::most);
     const int top = std::max(box.top, into.top);
     const int left = std::max(box.left, into.left);
     const int bottom = std::min(box.bottom, into.top + into.height - 1);
