@@ -26,6 +26,9 @@ constexpr int height = 45;
 // For mistakes and numbers, of which a few pixels say nothing.
 constexpr int larger_width = 160;
 constexpr int larger_height = 100;
+constexpr std::size_t all_pixels = static_cast<std::size_t>(larger_width) * larger_height;
+// Pixels that are off: fewer may be too few for a mistake to be told by, where some are looked at only.
+constexpr std::size_t many_off = 60;
 constexpr double unlit_at_least = 0.5; // of a lit model of which no light is to be seen
 // A shader that draws for long is not drawn for ever; a sanitizer makes every shader such a one. Of the
 // processor's time, so that what is found does not hang on what else the machine does.
@@ -236,9 +239,17 @@ bool guess_subject::diagnosed_as_one_mistake(const shader_program& reading) cons
             return false;
         }
         const scene larger = in_size(*fitted.fitted, larger_width, larger_height);
-        const verify::diagnosis found =
-            verify::diagnose(larger, by->draw(larger), by->format(), by->tolerance(), built_in_renderer(),
-                             static_cast<std::size_t>(larger_width) * larger_height, 1);
+        const picture drawn = by->draw(larger);
+        const auto diagnosed_by = [&](std::size_t pixels) {
+            return verify::diagnose(larger, drawn, by->format(), by->tolerance(), built_in_renderer(), pixels,
+                                    1);
+        };
+        // What explains no pixel in sixteen, of which many are off, does not explain all of them.
+        const verify::diagnosis at_a_glance = diagnosed_by(all_pixels / 16);
+        if (at_a_glance.verdict == verify::verdict_kind::unknown && at_a_glance.off >= many_off) {
+            return false;
+        }
+        const verify::diagnosis found = diagnosed_by(all_pixels);
         if (found.verdict == verify::verdict_kind::right) {
             continue;
         }
