@@ -30,10 +30,6 @@ class collection {
     std::set<light_kind> sets_by_kind_;
     int most_general_ = 0;
     bool sized_ = false; // some array of lights has a size
-    // What is bound of one light, by its index or its name.
-    std::map<int, std::set<std::string>> of_index_;
-    std::map<std::string, std::set<std::string>> of_name_;
-    std::set<std::string> of_sets_; // what is bound of all lights, or of a kind of them
 
     static light_kind kind_with(const std::set<std::string>& properties) {
         const auto has = [&](std::initializer_list<const char*> any) {
@@ -49,19 +45,21 @@ class collection {
 
     // Where no one kind has what is bound of all lights, each has a kind of its own.
     void tell_kinds_apart() {
-        if (!result.kinds.empty() || the_program.kinds || (of_index_.empty() && of_name_.empty())) {
+        const auto& of_index = result.bound_of_index;
+        const auto& of_name = result.bound_of_name;
+        if (!result.kinds.empty() || the_program.kinds || (of_index.empty() && of_name.empty())) {
             return;
         }
         const bool in_a_row =
-            !of_index_.empty() && of_index_.rbegin()->first + 1 == static_cast<int>(of_index_.size());
-        if (of_name_.empty() && in_a_row) {
-            for (const auto& [index, properties] : of_index_) {
+            !of_index.empty() && of_index.rbegin()->first + 1 == static_cast<int>(of_index.size());
+        if (of_name.empty() && in_a_row) {
+            for (const auto& [index, properties] : of_index) {
                 result.kinds.push_back(kind_with(properties));
             }
             result.in_order = true;
             return;
         }
-        for (const auto& [name, properties] : of_name_) {
+        for (const auto& [name, properties] : of_name) {
             const light_kind kind = kind_with(properties);
             result.kind_of_name[name] = kind;
             if (std::find(result.kinds.begin(), result.kinds.end(), kind) == result.kinds.end()) {
@@ -97,17 +95,20 @@ class collection {
             return;
         }
         const std::string property = without_space(wanted.property);
+        std::set<std::string>& bound = wanted.only            ? result.bound_of_kind[*wanted.only]
+                                       : wanted.each          ? result.bound_of_all
+                                       : !wanted.name.empty() ? result.bound_of_name[wanted.name]
+                                                              : result.bound_of_index[*wanted.index];
         result.light_bound.insert(property);
+        bound.insert(property);
         note_component(wanted, "lights." + property);
         for (const std::string& factor : factors_of("lights." + property)) {
             result.light_bound.insert(factor);
+            bound.insert(factor);
             note_component(wanted, "lights." + factor);
         }
         if (!wanted.each && !wanted.only) {
             result.by_index.insert(property);
-            (wanted.name.empty() ? of_index_[*wanted.index] : of_name_[wanted.name]).insert(property);
-        } else {
-            of_sets_.insert(property);
         }
         if (!wanted.name.empty()) {
             result.names.insert(wanted.name);
@@ -306,8 +307,8 @@ class collection {
     // What a program that takes several lights is given of the first alone is one number for all of them:
     // `uniform float range;` beside an array of places.
     void conclude_shared() {
-        const auto first = of_index_.find(0);
-        if (first == of_index_.end() || result.most < 2) {
+        const auto first = result.bound_of_index.find(0);
+        if (first == result.bound_of_index.end() || result.most < 2) {
             return;
         }
         for (const std::string_view number : numbers_of_laws) {
@@ -325,8 +326,8 @@ class collection {
             const bool told =
                 std::any_of(the_program.uniforms.begin(), the_program.uniforms.end(),
                             [&](const shader_binding& bound) { return is_of_another(bound, number); });
-            if (is_in(first->second) && !is_in(of_sets_) && !others(of_index_) && !others(of_name_) &&
-                !told) {
+            if (is_in(first->second) && !is_in(result.bound_of_all) && !others(result.bound_of_kind) &&
+                !others(result.bound_of_index) && !others(result.bound_of_name) && !told) {
                 result.shared.emplace(number);
             }
         }
@@ -334,6 +335,25 @@ class collection {
 };
 
 } // namespace
+
+bool claims::light_has(const std::string& property, const named_light& lamp, int index) const {
+    const auto is_in = [&](const auto& by, const auto& which) {
+        const auto found = by.find(which);
+        return found != by.end() && found->second.count(property) > 0;
+    };
+    if (bound_of_all.count(property) > 0 || is_in(bound_of_kind, lamp.light.kind)) {
+        return true;
+    }
+    if (bound_of_all.empty()) {
+        return is_in(bound_of_index, index) || is_in(bound_of_name, lamp.name);
+    }
+    // Beside what all lights have, what is bound of one is theirs as well.
+    const auto any_in = [&](const auto& by) {
+        return std::any_of(by.begin(), by.end(),
+                           [&](const auto& each) { return each.second.count(property) > 0; });
+    };
+    return any_in(bound_of_index) || any_in(bound_of_name);
+}
 
 std::string without_space(const std::string& property) {
     for (const char* space : {"_view", "_object"}) {

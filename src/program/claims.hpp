@@ -37,9 +37,14 @@ struct claims {
     ambient_follows follows{};
     std::set<std::string> bound;       // scene quantities, `material.base`
     std::set<std::string> light_bound; // light properties, `color`
-    std::set<std::string> by_index;    // those bound by index or name: a light must have them
-    std::set<std::string> shared;      // one value for all lights, `range`: bound of the first alone
-    std::set<std::string> names;       // lights by name
+    // Those bound of every light, of each light of a kind, and of one light by its index or its name.
+    std::set<std::string> bound_of_all;
+    std::map<light_kind, std::set<std::string>> bound_of_kind;
+    std::map<int, std::set<std::string>> bound_of_index;
+    std::map<std::string, std::set<std::string>> bound_of_name;
+    std::set<std::string> by_index; // those bound by index or name: a light must have them
+    std::set<std::string> shared;   // one value for all lights, `range`: bound of the first alone
+    std::set<std::string> names;    // lights by name
     std::map<std::string, light_kind> kind_of_name; // where what is bound of one says so
     bool texcoords = false, colors = false;
     normals_claim normals{};
@@ -56,6 +61,8 @@ struct claims {
     [[nodiscard]] bool light_has(const std::string& property) const {
         return light_bound.count(property) > 0;
     }
+    // The same of one light of a scene's, which has that index.
+    [[nodiscard]] bool light_has(const std::string& property, const named_light& lamp, int index) const;
     // The same of an essential, by its name in `without`.
     [[nodiscard]] bool has_essential(const std::string& what) const;
 };

@@ -28,7 +28,6 @@ class fitting {
         }
     }
     [[nodiscard]] bool bound(const char* what) const { return claimed_.has(what); }
-    [[nodiscard]] bool light_bound(const char* what) const { return claimed_.light_has(what); }
     // An essential that is meant not to be there; one that is neither bound nor meant keeps the scene's
     // value, so that a shader that forgot it fails.
     // Nor is what is bound: whatever `without` says, the program is given it.
@@ -245,23 +244,25 @@ class fitting {
         }
     }
 
-    void fit_light_values(light& lamp) {
+    void fit_light_values(named_light& of, int index) {
+        light& lamp = of.light;
+        const auto has = [&](const char* part) { return claimed_.light_has(part, of, index); };
         if (meant_without("light.color")) {
             neutral(lamp.color, rgb<double>(1.0), "white lights");
         }
         if (meant_without("light.intensity")) {
             neutral(lamp.intensity, 1.0, "intensities 1");
         }
-        if (!light_bound("ambient")) {
+        if (!has("ambient")) {
             neutral(lamp.ambient, rgb<double>(), "lights without ambient parts");
         } else if (has_ambient(lamp) && lamp.kind != light_kind::directional) {
             neutral(lamp.follows, claimed_.follows,
                     "ambient parts that follow `" + std::string(name_of(claimed_.follows)) + "`");
         }
-        if (!light_bound("diffuse")) {
+        if (!has("diffuse")) {
             neutral(lamp.diffuse, rgb<double>(1.0), "diffuse parts of 1");
         }
-        if (!light_bound("specular")) {
+        if (!has("specular")) {
             neutral(lamp.specular, rgb<double>(1.0), "specular parts of 1");
         }
         for (const auto& [what, color] : {std::pair{"lights.color", &lamp.color},
@@ -285,7 +286,7 @@ class fitting {
         take_lights(claimed_, made_, [this](const std::string& what) { change(what); });
         for (std::size_t i = 0; i < made_.lights.size(); ++i) {
             fit_law(made_.lights[i].light, law_numbers_of(i));
-            fit_light_values(made_.lights[i].light);
+            fit_light_values(made_.lights[i], static_cast<int>(i));
         }
         if (made_.lights.size() > 1) {
             std::for_each(made_.lights.begin() + 1, made_.lights.end(),

@@ -102,6 +102,39 @@ void take_cone_from_axis(shader_program& of, const std::string& text) {
     }
 }
 
+// Whether a number says how strong a lamp is: its own, or one of lamps that it may be among. An ambient part
+// of a lamp's light says so of nothing else.
+bool has_strength(const shader_program& of, const std::string& lamp) {
+    static const std::string strength = ".intensity";
+    const bool of_a_kind = !lamp.starts_with("lights[");
+    return std::any_of(of.uniforms.begin(), of.uniforms.end(), [&](const shader_binding& each) {
+        return std::any_of(each.means.begin(), each.means.end(), [&](const auto& one) {
+            const std::string* const means = std::get_if<std::string>(&one);
+            if (means == nullptr || means->find(strength) == std::string::npos ||
+                (means->starts_with("= lights") && means->ends_with(".ambient.x"))) {
+                return false;
+            }
+            return means->find(lamp + strength) != std::string::npos || !of_a_kind ||
+                   means->find("lights[") != std::string::npos;
+        });
+    });
+}
+
+// The colour of a lamp of which nothing says how strong it is, is all of its light.
+void take_colors_as_light(shader_program& of) {
+    for (shader_binding& each : of.uniforms) {
+        for (auto& one : each.means) {
+            std::string* const means = std::get_if<std::string>(&one);
+            const std::size_t dot = means != nullptr ? means->rfind('.') : std::string::npos;
+            if (dot != std::string::npos && means->starts_with("lights") &&
+                means->compare(dot, std::string::npos, ".color") == 0 &&
+                !has_strength(of, means->substr(0, dot))) {
+                means->replace(dot, std::string::npos, ".light");
+            }
+        }
+    }
+}
+
 } // namespace
 
 rate likely_rate(const shader_program& sources, const guessed_bindings& guessed) {
@@ -201,16 +234,7 @@ void take_hints(shader_program& of, const std::string& text) {
     if (!normals && has(R"(\bdFdx\b|\bddx\b)")) {
         of.normals = normals_claim::face;
     }
-    if (!any_means(".intensity")) { // a light's colour is all of its light then
-        for (shader_binding& each : of.uniforms) {
-            for (auto& one : each.means) {
-                std::string* const means = std::get_if<std::string>(&one);
-                if (means != nullptr && means->starts_with("lights") && means->ends_with(".color")) {
-                    means->replace(means->size() - 5, 5, "light");
-                }
-            }
-        }
-    }
+    take_colors_as_light(of);
     // Of a polynomial whose first coefficient is written as 1: no other law is left to it.
     if ((any_means("coefficients[1]") || any_means("coefficients[2]")) && !any_means("coefficients[0]")) {
         of.falloffs = std::vector{falloff_kind::polynomial};

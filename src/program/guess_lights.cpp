@@ -44,11 +44,17 @@ std::string kind_in(const std::string& word) {
 
 // The kind that a light's structure says, or else its name.
 std::string kind_in(const guessed_name& of) {
-    const std::string by_structure = kind_in(lowered(of.structure));
+    std::string by_structure = kind_in(lowered(of.structure));
+    if (!by_structure.empty()) {
+        return by_structure;
+    }
     const std::size_t dot = of.name.find_last_of('.');
-    return !by_structure.empty()
-               ? by_structure
-               : kind_in(lowered(dot == std::string::npos ? of.name : of.name.substr(0, dot)));
+    std::string before = kind_in(lowered(dot == std::string::npos ? of.name : of.name.substr(0, dot)));
+    if (!before.empty() || dot == std::string::npos) {
+        return before;
+    }
+    // `Lights.sunColor`, in a block of lights of all kinds; a direction says nothing there.
+    return first_of({{{"sun", "moon"}, "directional"}}, lowered(of.name.substr(dot + 1)));
 }
 
 // Where names say lights of two kinds or more, each is numbered among its own.
@@ -58,6 +64,11 @@ void tell_kinds_apart(std::vector<guessed_name>& all) {
     const auto of_light = [](const guessed_name& each) {
         return each.means.find("lights[") != std::string::npos;
     };
+    if (std::any_of(all.begin(), all.end(), [](const guessed_name& each) {
+            return each.means.find("].kind") != std::string::npos;
+        })) {
+        return; // a number says each one's kind, whatever its directions are called
+    }
     for (const guessed_name& each : all) {
         if (of_light(each)) {
             const std::string kind = kind_in(each);
@@ -99,8 +110,10 @@ void tell_kinds_apart(std::vector<guessed_name>& all) {
             }
         } else if (each.means.empty() && each.name.find("[*]") != std::string::npos) {
             each.kind = kind_of(each);
-        } else if (each.means == "lights.count" && !kind_in(each).empty()) {
-            each.means = "lights." + kind_in(each) + ".count";
+        } else if (each.means == "lights.count") {
+            const std::string before = kind_in(each);
+            const std::string kind = before.empty() ? kind_in(lowered(last_name(each.name))) : before;
+            each.means = kind.empty() ? each.means : "lights." + kind + ".count";
         }
     }
 }

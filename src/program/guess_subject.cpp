@@ -210,6 +210,17 @@ bool guess_subject::alpha_beyond(const shader_program& reading) const {
     });
 }
 
+std::vector<std::string> guess_subject::names_without_effect(const shader_program& reading) const {
+    const std::unique_ptr<program_renderer> by = read_as(reading);
+    std::vector<scene> fitted;
+    for (const scene& each : scenes_) {
+        if (fitted_scene made = fit(*by, each); made.fitted) {
+            fitted.push_back(std::move(*made.fitted));
+        }
+    }
+    return by->names_without_effect(fitted);
+}
+
 bool guess_subject::one_mistake_explains(const shader_program& reading, std::size_t tries) {
     const std::string as_file = written_claim(written(reading));
     const auto before = explained_.find(as_file);

@@ -65,6 +65,8 @@ class guess_subject {
     double off_with_some_kind(shader_program& reading);
     // Whether somewhere in its pictures alpha is above 1.
     [[nodiscard]] bool alpha_beyond(const shader_program& reading) const;
+    // Names of which no value changes its pictures.
+    [[nodiscard]] std::vector<std::string> names_without_effect(const shader_program& reading) const;
     // Whether that counts from now on; at first it is passed over.
     void judge_alpha(beyond_one how);
     // Whether one mistake of the catalogue, the same in all scenes, explains what is off under a reading that

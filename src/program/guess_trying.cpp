@@ -18,6 +18,7 @@
 #include "program/guess_subject.hpp"
 #include "program/source_text.hpp"
 #include "program/written_formulas.hpp"
+#include "scene/text_pattern.hpp"
 #include "yurvo/scene/error.hpp"
 
 namespace yurvo::inline v0_1::program {
@@ -155,6 +156,64 @@ class trying : climber {
         reading wider = for_more_kinds(right, guessed);
         if (may_go_on(most_tries) && subject.off_of(wider.program) == 0) {
             right = std::move(wider);
+        }
+    }
+
+    // Names that the text does something with, of which no value changes a picture: what is done with them is
+    // not looked at.
+    [[nodiscard]] std::vector<std::string> not_looked_at(const shader_program& right) const {
+        const std::string& vertex = result.program.vertex.source;
+        const std::string& fragment = result.program.fragment.source;
+        const std::string both = without_comments(vertex == fragment ? vertex : vertex + "\n" + fragment);
+        std::vector<std::string> names = subject.names_without_effect(right);
+        for (std::string& each : names) { // of a vector's component the vector
+            const std::size_t end = each.find_last_of(".]");
+            const bool component = end != std::string::npos && each[end] == '.' &&
+                                   each.find_first_not_of("xyzw", end + 1) == std::string::npos;
+            each = component ? each.substr(0, end) : each;
+        }
+        std::erase_if(names, [&](const std::string& each) {
+            const std::string name = last_name(each);
+            return text_pattern::word(name).all(both).size() < 2; // declared alone
+        });
+        return names;
+    }
+
+    // A right reading under which something is not looked at: as it was meant at first, with all kinds of
+    // lights, where that is right as well; else it is none.
+    void look_at_all(reading& right, const shader_program& first) {
+        const std::vector<std::string> names = not_looked_at(right.program);
+        if (names.empty()) {
+            return;
+        }
+        reading other = right;
+        other.program.kinds.reset();
+        other.program.penumbras = first.penumbras;
+        for (const std::string& name : names) {
+            const auto same = [&](const shader_binding& each) {
+                return last_name(each.name) == last_name(name);
+            };
+            const auto at_first = std::find_if(first.uniforms.begin(), first.uniforms.end(), same);
+            const auto now = std::find_if(other.program.uniforms.begin(), other.program.uniforms.end(), same);
+            if (at_first != first.uniforms.end() && now != other.program.uniforms.end()) {
+                now->means = at_first->means;
+                other.how.erase(now->name);
+            }
+        }
+        other.how.erase("kinds");
+        other.how.erase("penumbra");
+        if (may_go_on(most_tries) && subject.off_of(other.program) == 0 &&
+            not_looked_at(other.program).empty()) {
+            right = std::move(other);
+            return;
+        }
+        right.off = guess_subject::hiding_is_off;
+        for (const std::string& name : names) {
+            for (const shader_binding& each : right.program.uniforms) {
+                if (last_name(each.name) == last_name(name)) {
+                    right.how[each.name] = "open: no value of it changes a picture";
+                }
+            }
         }
     }
 
@@ -343,6 +402,9 @@ class trying : climber {
             as_written(best);
             widen(best, guessed, known);
             best.off = leaves_unseen(best.program) ? guess_subject::hiding_is_off : 0;
+            if (best.off == 0) {
+                look_at_all(best, result.program);
+            }
         }
         result.program = subject.written(std::move(best.program));
         result.how = std::move(best.how);

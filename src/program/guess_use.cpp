@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <array>
 #include <cctype>
+#include <initializer_list>
 
 #include "program/guess_moves.hpp"
 #include "program/guess_names.hpp"
@@ -192,6 +193,38 @@ std::string means_by_use(const std::string& text, const guessed_name& name) {
     return means;
 }
 
+namespace {
+
+// What a lamp's numbers are by what is done with them: the borders of a cone between which something rises,
+// the coefficients of a distance and of its square.
+void take_numbers_of_lamp(const std::string& text, const std::string& name, const std::string& lamp,
+                          std::vector<std::string>& means) {
+    const std::string of = before_name + name + component;
+    const std::string angle = R"(cos\s*\(\s*)" + of + R"(\s*\))";
+    struct use {
+        std::string pattern;
+        std::vector<const char*> properties; // of the components in the order in which they stand there
+    };
+    const std::string between = R"(\s*,\s*)";
+    const std::string times = R"(\s*\*\s*\w+\s*\+\s*)";
+    for (const use& each : std::initializer_list<use>{
+             {R"(\bsmoothstep\s*\(\s*)" + of + between + of, {"cos_outer", "cos_inner"}},
+             {R"(\bsmoothstep\s*\(\s*)" + angle + between + angle, {"outer", "inner"}},
+             {R"(/\s*\(\s*)" + of + R"(\s*-\s*)" + of, {"cos_inner", "cos_outer"}},
+             {of + R"(\s*\+\s*)" + of + times + of + R"(\s*\*)",
+              {"coefficients[0]", "coefficients[1]", "coefficients[2]"}}}) {
+        const auto found = text_pattern(each.pattern).find(text);
+        for (std::size_t i = 0; found && i < each.properties.size(); ++i) {
+            const std::size_t place = places.find(as_place(found->parts[i + 1].front()));
+            if (place < means.size()) {
+                means[place] = lamp + each.properties[i];
+            }
+        }
+    }
+}
+
+} // namespace
+
 std::string means_by_components(const std::string& text, const guessed_name& name) {
     const std::size_t width = name.type.back() == '2' ? 2 : name.type.back() == '3' ? 3 : 4;
     std::vector<std::string> means(width, "1");
@@ -201,6 +234,8 @@ std::string means_by_components(const std::string& text, const guessed_name& nam
             means[place] = "material.shininess";
         }
     }
+    const bool listed = name.name.find("[*]") != std::string::npos;
+    take_numbers_of_lamp(text, last_name(name.name), listed ? "lights[*]." : "lights[0].", means);
     std::string list;
     for (const std::string& each : means) {
         list += (list.empty() ? "" : ", ") + each;

@@ -2,12 +2,14 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstring>
 #include <map>
 #include <utility>
 
 #include "program/advice.hpp"
 #include "program/bindings.hpp"
 #include "program/constants.hpp"
+#include "program/disturbance.hpp"
 #include "program/driver_process.hpp"
 #include "program/fit.hpp"
 #include "program/interfaces.hpp"
@@ -15,6 +17,8 @@
 #include "program/translate.hpp"
 #include "program/unit_normals.hpp"
 #include "program/written_colors.hpp"
+#include "scene/in_size.hpp"
+#include "yurvo/verify/coverage.hpp"
 #include "yurvo/verify/reference.hpp"
 
 namespace yurvo::inline v0_1 {
@@ -61,8 +65,11 @@ struct program_renderer::parts {
     bindings bound;
     claims claimed;
     mutable std::optional<bool> unit_at_vertices;
-    int both_ways = 0; // pictures that were drawn in both precisions
-    int codes_off = 0; // by which the source's precisions change a picture, at the most
+    int both_ways = 0;                            // pictures that were drawn in both precisions
+    const disturbed_numbers* disturbed = nullptr; // are given other values
+    disturbed_way disturbed_where{};
+    bool stopped = false; // it was, while it drew
+    int codes_off = 0;    // by which the source's precisions change a picture, at the most
 
     // An array without a size holds as many lights as are claimed.
     static translated_program translated_with_room(const shader_program& program) {
@@ -172,6 +179,9 @@ struct program_renderer::parts {
                 continue;
             }
             std::vector<float> numbers = numbers_for(uniform, in, translated.transposed_matrices);
+            if (disturbed != nullptr) {
+                disturb(*disturbed, disturbed_where, uniform, numbers);
+            }
             if (uniform.active.block >= 0) {
                 write_into(result.blocks[static_cast<std::size_t>(uniform.active.block)], uniform.active,
                            shape, numbers);
@@ -201,7 +211,8 @@ struct program_renderer::parts {
             request.objects.push_back(request_for(staged, the_scene, object, request));
         }
         picture result = drawn_by_driver(request);
-        if (driver.linked().other_precisions != 0 && (both_ways < pictures_both_ways || codes_off > 0)) {
+        if (disturbed == nullptr && driver.linked().other_precisions != 0 &&
+            (both_ways < pictures_both_ways || codes_off > 0)) {
             ++both_ways;
             request.as_written = 1;
             codes_off =
@@ -213,6 +224,7 @@ struct program_renderer::parts {
     picture drawn_by_driver(const draw_request& request) {
         draw_answer answer = driver.draw(request);
         if (!answer.failure.empty()) {
+            stopped = true;
             throw program_stopped({source.file, 0, 0}, answer.failure,
                                   "a smaller picture, or less in the shader");
         }
@@ -227,6 +239,36 @@ struct program_renderer::parts {
         }
         make_linear(source, result);
         return result;
+    }
+
+    picture drawn_disturbed(const disturbed_numbers& numbers, disturbed_way way, const scene& the_scene) {
+        struct meanwhile {
+            parts& of;
+            ~meanwhile() { of.disturbed = nullptr; }
+        } const ends{*this};
+        disturbed = &numbers;
+        disturbed_where = way;
+        return draw(the_scene);
+    }
+
+    // Whether other values of some numbers change a picture of one of the scenes. `drawn`: what they are
+    // drawn as with their own, empty where that is not known yet.
+    bool changes_any(const disturbed_numbers& numbers, const std::vector<scene>& scenes,
+                     std::vector<picture>& drawn) {
+        for (std::size_t i = 0; i < scenes.size(); ++i) {
+            if (drawn[i].values.empty()) {
+                drawn[i] = draw(scenes[i]);
+            }
+            for (const disturbed_way way : {disturbed_way::up, disturbed_way::down}) {
+                const picture other = drawn_disturbed(numbers, way, scenes[i]);
+                // As bytes: what is no number in both is the same.
+                if (std::memcmp(other.values.data(), drawn[i].values.data(),
+                                other.values.size() * sizeof(float)) != 0) {
+                    return true;
+                }
+            }
+        }
+        return false;
     }
 
     bool normals_unit_at_vertices() {
@@ -264,7 +306,40 @@ const std::vector<std::string>& program_renderer::remarks() const { return parts
 int program_renderer::codes_off_by_precision() const { return parts_->codes_off; }
 
 std::vector<std::string> program_renderer::advice() const {
-    return program::advice_on(parts_->claimed, parts_->source);
+    std::vector<std::string> lines = program::advice_on(parts_->claimed, parts_->source);
+    if (parts_->stopped) {
+        return lines; // it would be again
+    }
+    std::vector<scene> scenes;
+    const auto add = [&](const verify::reference_scene& each) {
+        constexpr int width = 72;
+        constexpr int height = 45;
+        if (fitted_scene fitted = fit(in_size(each.scene, width, height)); fitted.fitted) {
+            scenes.push_back(std::move(*fitted.fitted));
+        }
+    };
+    add(verify::coverage_scenes().front()); // under lights of every kind: most names show there
+    std::for_each(verify::reference_scenes().begin(), verify::reference_scenes().end(), add);
+    try {
+        for (const std::string& name : names_without_effect(scenes)) {
+            lines.push_back("no value of `" + name +
+                            "` changes a picture: what the shader does with it is not looked at");
+        }
+    } catch (const program_stopped&) { // which whoever drew for a verdict has been told, or will be
+        return lines;
+    }
+    return lines;
+}
+
+std::vector<std::string> program_renderer::names_without_effect(const std::vector<scene>& scenes) const {
+    std::vector<picture> drawn(scenes.size());
+    std::vector<std::string> names;
+    for (const disturbed_numbers& each : numbers_to_disturb(parts_->bound)) {
+        if (!parts_->changes_any(each, scenes, drawn)) {
+            names.push_back(each.name + each.letters);
+        }
+    }
+    return names;
 }
 
 std::string program_renderer::drawn_by() const { return parts_->driver.linked().driver; }

@@ -297,11 +297,49 @@ void hold_precision(const program_renderer& program, check_run& run) {
     }
 }
 
+namespace {
+
+// What no reference scene, fitted, would show of a program at all another scene may: a part that lights of
+// one kind alone have, say.
+void add_what_others_could(verify::coverage& result, const verify::reference_scene& other, const renderer& by,
+                           std::vector<std::string>& lines, std::vector<verify::check_unit>& units) {
+    std::vector<verify::mistake> left;
+    for (const verify::mistake_entry& entry : verify::all_mistakes()) {
+        if (std::find(result.could.begin(), result.could.end(), entry.which) == result.could.end()) {
+            left.push_back(entry.which);
+        }
+    }
+    std::vector<std::string> told;
+    for (verify::check_unit& unit : verify::units_for(by, other, told)) {
+        if (left.empty()) {
+            return;
+        }
+        const verify::coverage here = verify::coverage_of({unit}, by.format(), by.tolerance(), left);
+        for (const verify::mistake each : here.could) {
+            std::erase(left, each);
+        }
+        const auto append = [](auto& to, const auto& from) { to.insert(to.end(), from.begin(), from.end()); };
+        append(result.could, here.could);
+        append(result.shown, here.shown);
+        append(result.where, here.where);
+        append(result.unseen, here.unseen);
+        if (!here.shown.empty()) {
+            append(lines, told);
+            told.clear();
+            units.push_back(std::move(unit));
+        }
+    }
+}
+
+} // namespace
+
 verify::coverage cover(std::vector<verify::check_unit>& units, const renderer& by,
                        std::vector<std::string>& lines) {
     const pixel_format held = by.format();
     const tolerance_model allowed = by.tolerance();
     verify::coverage result = verify::coverage_of(units, held, allowed);
+    const std::vector<verify::reference_scene>& others = verify::coverage_scenes();
+    add_what_others_could(result, others.front(), by, lines, units);
     if (result.unseen.empty()) {
         return result;
     }
@@ -327,7 +365,6 @@ verify::coverage cover(std::vector<verify::check_unit>& units, const renderer& b
         }
         return result.unseen.empty();
     };
-    const std::vector<verify::reference_scene>& others = verify::coverage_scenes();
     if (std::any_of(others.begin(), others.end(), look_at)) {
         return result;
     }

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -79,6 +80,7 @@ claims everything() {
                      "material.ambient",  "material.diffuse", "material.specular", "material.shininess",
                      "material.emission", "material.texture", "material.two_sided"};
     claimed.light_bound = {"color", "intensity", "ambient", "diffuse", "specular"};
+    claimed.bound_of_all = claimed.light_bound;
     claimed.texcoords = claimed.colors = true;
     return claimed;
 }
@@ -235,6 +237,7 @@ TEST_CASE("fit: what is not bound and is no essential is neutral") {
     }
     for (const char* const what : {"ambient", "diffuse", "specular"}) {
         claimed.light_bound.erase(what);
+        claimed.bound_of_all.erase(what);
     }
     scene of = quay();
     material& look = of.materials[0].look;
@@ -648,6 +651,62 @@ TEST_CASE("fit: ambient parts fall off as the program says") {
     CHECK(found.fitted->lights[1].light.follows == ambient_follows::distance);
     CHECK(found.fitted->lights[2].light.follows == ambient_follows::cone); // it has no such part
     CHECK(tells(found, "ambient parts that follow `distance`"));
+}
+
+TEST_CASE("fit: a part that is bound of some lights is no part of the others") {
+    scene of = quay();
+    for (named_light& each : of.lights) {
+        each.light.ambient = {0.1, 0.2, 0.3};
+        each.light.diffuse = {0.5, 0.6, 0.7};
+    }
+    REQUIRE(of.lights.size() == 3);
+    // Of each way of saying which: the lights that it leaves as they are.
+    const std::string first_name = of.lights[0].name;
+    REQUIRE_FALSE(first_name.empty());
+    const std::set<std::string> part{"ambient"};
+    for (int way = 0; way < 4; ++way) {
+        CAPTURE(way);
+        claims claimed = everything();
+        claimed.bound_of_all.erase("ambient");
+        const bool all_else = way == 0 || way == 3; // is bound of every light
+        if (!all_else) {
+            claimed.bound_of_index[way == 1 ? 1 : 0] = {"diffuse"};
+            for (const named_light& each : of.lights) {
+                claimed.bound_of_name[each.name] = {"diffuse"};
+            }
+            claimed.bound_of_all.clear();
+        }
+        std::vector<bool> kept(3, false);
+        for (std::size_t i = 0; i < 3; ++i) {
+            kept[i] = way == 0   ? of.lights[i].light.kind == light_kind::spot
+                      : way == 1 ? i == 1
+                      : way == 2 ? of.lights[i].name == first_name
+                                 : false;
+        }
+        if (way == 0) {
+            claimed.bound_of_kind[light_kind::spot] = part;
+        } else if (way == 1) {
+            claimed.bound_of_index[1].insert("ambient");
+        } else if (way == 2) {
+            claimed.bound_of_name[first_name].insert("ambient");
+        }
+        const fitted_scene found = fit_to(claimed, of);
+        REQUIRE(found.fitted);
+        REQUIRE(found.fitted->lights.size() == 3);
+        for (std::size_t i = 0; i < 3; ++i) {
+            const light& lamp = found.fitted->lights[i].light;
+            CHECK(lamp.ambient == (kept[i] ? rgb<double>(0.1, 0.2, 0.3) : rgb<double>()));
+            CHECK(lamp.diffuse == rgb<double>(0.5, 0.6, 0.7)); // bound of all of them
+        }
+        CHECK(tells(found, "lights without ambient parts"));
+    }
+    // Beside what all lights have, a part that is bound of one is one for all of them.
+    claims claimed = everything();
+    claimed.bound_of_all.erase("ambient");
+    claimed.bound_of_index[0] = part;
+    const fitted_scene found = fit_to(claimed, of);
+    REQUIRE(found.fitted);
+    CHECK(found.fitted->lights[2].light.ambient == rgb<double>(0.1, 0.2, 0.3));
 }
 
 TEST_CASE("fit: bands of cel, as many as its arrays hold") {

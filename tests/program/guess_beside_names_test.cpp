@@ -98,6 +98,31 @@ TEST_CASE("an ambient strength beside all of a lamp's light is a share of it") {
     }
 }
 
+TEST_CASE("the colour of a lamp of which nothing says how strong it is, is all of its light") {
+    struct written {
+        const char* strength; // what another name means
+        bool all;
+    };
+    for (const written& each : std::initializer_list<written>{
+             {"lights.directional[0].ambient", true},
+             {"lights.point[*].intensity", true},
+             {"= lights.directional[0].intensity * lights.directional[0].ambient.x", true},
+             {"lights.directional[0].intensity", false},
+             {"= 2.0 * lights.directional[0].intensity", false},
+             {"lights[*].intensity", false}, // it may be among them
+             {"lights[0].intensity", false}}) {
+        CAPTURE(std::string(each.strength));
+        shader_program of = bound({{"moon.hue", "lights.directional[0].color"}, {"other", each.strength}});
+        take_hints(of, "c = moon.hue * k;");
+        CHECK(text_of(of.uniforms[0]) ==
+              (each.all ? "lights.directional[0].light" : "lights.directional[0].color"));
+    }
+    shader_program of =
+        bound({{"hues[*]", "lights[*].color"}, {"strengths[*]", "lights.point[*].intensity"}});
+    take_hints(of, "c = hues[i] * k;");
+    CHECK(text_of(of.uniforms[0]) == "lights[*].color"); // some of them have a strength
+}
+
 TEST_CASE(
     "what no name speaks of is left out together: a light's colour, a highlight's factor, ambient light") {
     const auto left_out = [](const std::vector<std::pair<std::string, std::string>>& names) {
@@ -218,6 +243,32 @@ TEST_CASE("names that hold two things, products, strengths of three numbers and 
     shader_binding end;
     end.name = "falloffEnd";
     CHECK_FALSE(names_a_number(end));
+}
+
+TEST_CASE("a moon in a block of lamps is directional, and where a number says kinds, words say none") {
+    const auto settled = [](const std::vector<std::pair<std::string, std::string>>& names) {
+        std::vector<guessed_name> all;
+        for (const auto& [name, means] : names) {
+            guessed_name& made = all.emplace_back();
+            made.name = name;
+            made.means = means;
+        }
+        tell_lights_apart(all);
+        std::vector<std::string> means;
+        std::transform(all.begin(), all.end(), std::back_inserter(means),
+                       [](const auto& each) { return each.means; });
+        return means;
+    };
+    using list = std::vector<std::string>;
+    CHECK(settled({{"Lamps.moonDir", "lights[0].shines"},
+                   {"Lamps.moonColor", "lights[0].color"},
+                   {"Lamps.points[*].place", "lights[*].position"},
+                   {"Lamps.pointCount", "lights.count"}}) ==
+          list{"lights.directional[0].shines", "lights.directional[0].color", "lights.point[*].position",
+               "lights.point.count"});
+    CHECK(settled({{"placeKind[*]", "lights[*].position, lights[*].kind"},
+                   {"dirReach[*]", "lights[*].shines, lights[*].range"}}) ==
+          list{"lights[*].position, lights[*].kind", "lights[*].shines, lights[*].range"});
 }
 
 TEST_CASE("lamps that differ by a letter are two") {

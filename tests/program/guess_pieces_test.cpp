@@ -148,6 +148,18 @@ TEST_CASE(
     CHECK(means_by_components(text, four) == "material.shininess, 1, 1, 1");
     CHECK(means_by_components("float s = pow(x, look.y);", two) == "1, material.shininess");
     CHECK(means_by_components("float s = look.x;", two) == "1, 1");
+    // What is done with a lamp's numbers.
+    guessed_name edges = four;
+    edges.name = "edges[*]";
+    CHECK(means_by_components("c = smoothstep(edges[i].y, edges[i].x, k);", edges) ==
+          "lights[*].cos_inner, lights[*].cos_outer, 1, 1");
+    CHECK(means_by_components("c = smoothstep(cos(edges[i].x), cos(edges[i].w), k);", edges) ==
+          "lights[*].outer, 1, 1, lights[*].inner");
+    CHECK(means_by_components("c = (k - edges[i].z) / (edges[i].y - edges[i].z);", edges) ==
+          "1, lights[*].cos_inner, lights[*].cos_outer, 1");
+    edges.name = "fade";
+    CHECK(means_by_components("f = 1.0 / (fade.x + fade.y * d + fade.z * d * d);", edges) ==
+          "lights[0].coefficients[0], lights[0].coefficients[1], lights[0].coefficients[2], 1");
 }
 
 TEST_CASE("short names say as much as long ones") {

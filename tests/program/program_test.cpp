@@ -757,6 +757,49 @@ lamp_light = "lights.point[0].light"
     CHECK_NOTHROW(program_renderer(read_program(by_name.file)));
 }
 
+// A moon that brings ambient light, and lanterns that bring none: what the lanterns' parts are in a scene is
+// no matter of such a program.
+TEST_CASE("lights of one kind have a part that those of another do not") {
+    const std::string fragment = R"(#version 330
+in vec3 p; in vec3 n; out vec4 c;
+uniform vec3 paint, moon_shines, moon_light; uniform float moon_ambient;
+struct lantern { vec3 place; vec3 light; };
+uniform lantern lanterns[4]; uniform int count;
+void main() {
+    vec3 u = normalize(n);
+    vec3 lit = moon_light * (moon_ambient + max(dot(u, -normalize(moon_shines)), 0.0));
+    for (int i = 0; i < count; ++i) {
+        vec3 to = lanterns[i].place - p;
+        lit += lanterns[i].light * max(dot(u, normalize(to)), 0.0) / dot(to, to);
+    }
+    c = vec4(lit * paint, 1.0);
+})";
+    const std::string program =
+        replaced(lambert_program("without = [\"ambient\"]\n", R"(moon_shines = "lights.directional[0].shines"
+moon_light = "lights.directional[0].light"
+moon_ambient = "lights.directional[0].ambient[0]"
+"lanterns[*].place" = "lights.point[*].position"
+"lanterns[*].light" = "lights.point[*].light"
+count = "lights.point.count"
+)"),
+                 "sky = \"ambient.light\"\n", "");
+    const written_program mine(world_vertex, fragment, program);
+    CHECK(run(tool + " check --program " + mine.file).status == 0);
+    // What is bound of the moon has to come from there, though no reference scene has a moon with such a
+    // part.
+    const written_program forgotten(
+        world_vertex, replaced(fragment, "moon_ambient + max", "0.0 * moon_ambient + max"), program);
+    const outcome got = run(tool + " check --program " + forgotten.file);
+    CHECK(got.status == 1);
+    CHECK(got.out.find("parts-ignored") != std::string::npos);
+    // Nor is it the lanterns'.
+    const written_program given_to_all(world_vertex,
+                                       replaced(fragment, "max(dot(u, normalize(to)), 0.0)",
+                                                "(moon_ambient + max(dot(u, normalize(to)), 0.0))"),
+                                       program);
+    CHECK(run(tool + " check --program " + given_to_all.file).status == 1);
+}
+
 // Two lanterns, each with numbers of a law of its own: one's that is taken for the other's shows, although no
 // reference scene has two lights of such a law.
 TEST_CASE("one lamp's numbers of a law taken for another's are not right") {

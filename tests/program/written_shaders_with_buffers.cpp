@@ -5,6 +5,99 @@ namespace yurvo::testing {
 
 const std::vector<pair_of_stages>& shaders_with_buffers() {
     static const std::vector<pair_of_stages> pairs{
+        {"a moon and lanterns in one block, of one kind each, and paint among what is pushed",
+         "glsl-vulkan",
+         R"t(#version 450
+layout(location = 0) in vec3 inPlace;
+layout(location = 1) in vec3 inNormal;
+layout(set = 0, binding = 0) uniform Sight { mat4 view; mat4 proj; vec3 eye; } sight;
+layout(push_constant) uniform Thing { mat4 model; vec4 albedo; } thing;
+layout(location = 0) out vec3 place;
+layout(location = 1) out vec3 facing;
+void main() {
+    vec4 w = thing.model * vec4(inPlace, 1.0);
+    place = w.xyz;
+    facing = transpose(inverse(mat3(thing.model))) * inNormal;
+    gl_Position = sight.proj * sight.view * w;
+})t",
+         R"t(#version 450
+layout(location = 0) in vec3 place;
+layout(location = 1) in vec3 facing;
+layout(location = 0) out vec4 color;
+layout(set = 0, binding = 0) uniform Sight { mat4 view; mat4 proj; vec3 eye; } sight;
+layout(push_constant) uniform Thing { mat4 model; vec4 albedo; } thing;
+struct PointLight { vec3 pos; float radius; vec3 color; float intensity; };
+layout(set = 0, binding = 1) uniform Lights {
+    vec4 moonDir;
+    vec4 moonColor;
+    vec4 ambient;
+    PointLight points[8];
+    uint pointCount;
+} lights;
+layout(constant_id = 0) const float SHININESS = 32.0;
+vec3 shade(vec3 n, vec3 l, vec3 v, vec3 light) {
+    float cosine = dot(n, l);
+    if (cosine <= 0.0) return vec3(0.0);
+    return light * (thing.albedo.rgb * cosine + 0.25 * pow(max(dot(n, normalize(l + v)), 0.0), SHININESS));
+}
+void main() {
+    vec3 n = normalize(facing), v = normalize(sight.eye - place);
+    vec3 sum = lights.ambient.rgb * thing.albedo.rgb;
+    sum += shade(n, normalize(-lights.moonDir.xyz), v, lights.moonColor.rgb * lights.moonColor.a);
+    for (uint i = 0u; i < lights.pointCount; ++i) {
+        vec3 to = lights.points[i].pos - place;
+        float d = length(to), q = d / lights.points[i].radius;
+        float fade = max(1.0 - q * q * q * q, 0.0) / (d * d);
+        sum += shade(n, to / d, v, lights.points[i].color * lights.points[i].intensity * fade);
+    }
+    color = vec4(sum, thing.albedo.a);
+})t",
+         {"\"Lights.moonDir\" = \"lights.directional[0].shines\"",
+          "\"Lights.points[*].pos\" = \"lights.point[*].position\"",
+          "\"Lights.pointCount\" = \"lights.point.count\""}},
+        {"vectors side by side, of which one has each lamp's kind and one its cone",
+         "",
+         R"t(#version 330 core
+layout(location = 0) in vec3 position;
+layout(location = 1) in vec3 normal;
+uniform mat4 model, viewProj;
+out vec3 place, facing;
+void main() {
+    vec4 w = model * vec4(position, 1.0);
+    place = w.xyz;
+    facing = transpose(inverse(mat3(model))) * normal;
+    gl_Position = viewProj * w;
+})t",
+         R"t(#version 330 core
+in vec3 place, facing;
+out vec4 color;
+uniform vec3 camera, ambient, albedo, specular;
+uniform float gloss;
+uniform int lampCount;
+layout(std140) uniform LampBlock { vec4 posType[8]; vec4 colorIntensity[8]; vec4 dirRange[8]; vec4 cone[8]; };
+void main() {
+    vec3 n = normalize(facing), v = normalize(camera - place), sum = ambient * albedo;
+    for (int i = 0; i < lampCount; ++i) {
+        int type = int(posType[i].w + 0.5);
+        vec3 l = normalize(-dirRange[i].xyz);
+        float fade = 1.0;
+        if (type != 0) {
+            vec3 to = posType[i].xyz - place;
+            float d = length(to);
+            l = to / d;
+            fade = clamp(1.0 - d / dirRange[i].w, 0.0, 1.0);
+            if (type == 2) {
+                fade *= smoothstep(cone[i].y, cone[i].x, dot(l, normalize(-dirRange[i].xyz)));
+            }
+        }
+        float cosine = max(dot(n, l), 0.0);
+        float highlight = cosine > 0.0 ? pow(max(dot(n, normalize(l + v)), 0.0), gloss) : 0.0;
+        sum += colorIntensity[i].rgb * colorIntensity[i].a * fade * (albedo * cosine + specular * highlight);
+    }
+    color = vec4(sum, 1.0);
+})t",
+         {"\"cone[*]\" = [\"lights[*].cos_inner\", \"lights[*].cos_outer\"",
+          "\"posType[*]\" = [\"lights[*].position\", \"lights[*].kind\"]"}},
         {"arrays side by side for lamps, the sun by names of its own, a matrix of four columns and three "
          "rows, a switch",
          "",

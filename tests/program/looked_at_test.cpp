@@ -1,0 +1,139 @@
+// Whether what a shader does with a name is looked at: numbers that are given other values, and pictures that
+// stay as they are.
+#include <algorithm>
+#include <iterator>
+#include <string>
+#include <vector>
+
+#include <doctest/doctest.h>
+
+#include "program/disturbance.hpp"
+#include "scene/in_size.hpp"
+#include "support/run.hpp"
+#include "support/temporary_folder.hpp"
+#include "yurvo/files/program_file.hpp"
+#include "yurvo/files/whole_file.hpp"
+#include "yurvo/program/program_renderer.hpp"
+#include "yurvo/verify/reference.hpp"
+
+using namespace yurvo;
+using namespace yurvo::program;
+using testing::outcome;
+using testing::run;
+using testing::temporary_folder;
+
+namespace {
+
+// As drivers number types (OpenGL).
+constexpr std::uint32_t float_type = 0x1406, vec3_type = 0x8B51, vec4_type = 0x8B52, int_type = 0x1404,
+                        matrix_type = 0x8B5C, sampler_type = 0x8B5E;
+
+bound_uniform uniform(const std::string& name, std::uint32_t type, const std::vector<std::string>& means) {
+    bound_uniform made;
+    made.active.name = name;
+    made.active.type = type;
+    for (const std::string& each : means) {
+        const bool number = each.find_first_not_of("0123456789") == std::string::npos;
+        made.means.push_back(number ? meaning(std::stod(each)) : parse_meaning(each, {}));
+    }
+    return made;
+}
+
+} // namespace
+
+TEST_CASE("numbers that mean quantities are disturbed, each part of a vector alone, arrays as a whole") {
+    bindings bound;
+    bound.uniforms = {uniform("eye", vec3_type, {"view.eye"}),
+                      uniform("lamps[0].reach", float_type, {"lights[0].range"}),
+                      uniform("lamps[1].reach", float_type, {"lights[1].range"}),
+                      uniform("place[2]", vec4_type, {"lights[2].position", "lights[2].range"}),
+                      uniform("cone", vec4_type, {"lights[0].cos_inner", "lights[0].cos_outer", "1", "1"}),
+                      uniform("boost", float_type, {"2"}),
+                      uniform("count", int_type, {"lights.count"}),
+                      uniform("counted", float_type, {"lights.count"}),
+                      uniform("model", matrix_type, {"object.to_world"}),
+                      uniform("boards", sampler_type, {"material.texture"})};
+    const std::vector<disturbed_numbers> all = numbers_to_disturb(bound);
+    std::vector<std::string> names;
+    std::transform(all.begin(), all.end(), std::back_inserter(names),
+                   [](const disturbed_numbers& each) { return each.name + each.letters; });
+    REQUIRE(names == std::vector<std::string>{"eye", "lamps[*].reach", "place[*].xyz", "place[*].w", "cone.x",
+                                              "cone.y"});
+    std::vector<float> numbers{1, 2, 3, 4};
+    disturb(all[3], disturbed_way::up, bound.uniforms[3], numbers);
+    CHECK(numbers[0] == 1);
+    CHECK(numbers[2] == 3);
+    CHECK(numbers[3] > 4);
+    const std::vector<float> before = numbers;
+    disturb(all[4], disturbed_way::up, bound.uniforms[3], numbers); // another one's
+    CHECK(numbers == before);
+    disturb(all[3], disturbed_way::down, bound.uniforms[3], numbers);
+    CHECK(numbers[3] < before[3]);
+    std::vector<float> zeros{0, 0, 0};
+    disturb(all[0], disturbed_way::down, bound.uniforms[0], zeros);
+    CHECK(zeros[0] != 0);
+    CHECK(zeros[1] != 0);
+    CHECK(zeros[2] != 0);
+}
+
+TEST_CASE("a name of which no value changes a picture is told, and no other") {
+    const temporary_folder folder;
+    write_whole(folder / "a.vert", R"(#version 330
+in vec3 a; in vec3 b; out vec3 p; out vec3 n;
+uniform mat4 m; uniform mat3 k; uniform mat4 vp;
+void main() { p = (m * vec4(a, 1.0)).xyz; n = normalize(k * b); gl_Position = vp * vec4(p, 1.0); })");
+    // The cone is asked of spots alone, and the claim has none. The reach is one that only shows where it is
+    // less.
+    write_whole(folder / "a.frag", R"(#version 330
+in vec3 p; in vec3 n; out vec4 c;
+uniform vec3 sky, paint; uniform int count;
+struct lamp { vec4 place; vec3 light; int kind; vec3 shines; vec2 cone; };
+uniform lamp lamps[4];
+void main() {
+    vec3 u = normalize(n), lit = sky;
+    for (int i = 0; i < count; ++i) {
+        vec3 to = lamps[i].place.xyz - p;
+        float d = length(to);
+        float cone = lamps[i].kind != 2 ? 1.0
+                   : smoothstep(lamps[i].cone.y, lamps[i].cone.x, dot(-to / d, normalize(lamps[i].shines)));
+        lit += lamps[i].light * cone * max(1.0 - d / lamps[i].place.w, 0.0) * max(dot(u, to / d), 0.0);
+    }
+    c = vec4(lit * paint, 1.0);
+})");
+    write_whole(folder / "a.toml", R"(format = 1
+language = "glsl"
+vertex = "a.vert"
+fragment = "a.frag"
+model = "lambert"
+rate = "fragment"
+falloff = ["linear"]
+kinds = ["point"]
+attributes = { a = "position", b = "normal" }
+[uniforms]
+m = "object.to_world"
+k = "object.normal_to_world"
+vp = "view.world_to_clip"
+sky = "ambient.light"
+paint = "material.base"
+count = "lights.count"
+"lamps[*].place" = ["lights[*].position", "lights[*].range"]
+"lamps[*].light" = "lights[*].light"
+"lamps[*].kind" = "lights[*].kind"
+"lamps[*].shines" = "lights[*].shines"
+"lamps[*].cone" = ["lights[*].cos_inner", "lights[*].cos_outer"]
+)");
+    const program_renderer subject(read_program(folder / "a.toml"));
+    std::vector<scene> scenes;
+    for (const char* const name : {"buoys", "searchlight", "lamp-parts"}) {
+        fitted_scene fitted = subject.fit(in_size(verify::find_reference(name)->scene, 64, 40));
+        REQUIRE(fitted.fitted);
+        scenes.push_back(*fitted.fitted);
+    }
+    CHECK(subject.names_without_effect(scenes) ==
+          std::vector<std::string>{"lamps[*].shines", "lamps[*].cone.x", "lamps[*].cone.y"});
+    const std::string tool = YURVO_TOOL;
+    const outcome got = run(tool + " check buoys --program " + (folder / "a.toml"));
+    CHECK(got.status == 0);
+    CHECK(got.out.find("no value of `lamps[*].cone.x` changes a picture") != std::string::npos);
+    CHECK(got.out.find("no value of `lamps[*].light`") == std::string::npos);
+}
