@@ -71,20 +71,21 @@ field_lanes::bundle any_rays(std::size_t count, std::mt19937_64& random) {
     return rays;
 }
 
-bool runs_here(instruction_set set) {
-    return set == instruction_set::baseline || pipeline::runs(set); // the first always does
+// With the loops of every instruction set that runs here.
+template <class Use> void in_every_set(const Use& use) {
+    for (const instruction_set set :
+         {instruction_set::baseline, instruction_set::avx2, instruction_set::avx512}) {
+        if (pipeline::runs(set)) {
+            CAPTURE(pipeline::instruction_set_names.at(static_cast<std::size_t>(set)));
+            use(pipeline::wide::kernels_for(set).fields);
+        }
+    }
 }
 
 } // namespace
 
 TEST_CASE("rays in a bundle meet what each meets alone, to the last digit, in every instruction set") {
-    for (const instruction_set set :
-         {instruction_set::baseline, instruction_set::avx2, instruction_set::avx512}) {
-        if (!runs_here(set)) {
-            continue;
-        }
-        const auto& kernels = pipeline::wide::kernels_for(set).fields;
-        CAPTURE(pipeline::instruction_set_names.at(static_cast<std::size_t>(set)));
+    in_every_set([](const pipeline::wide::field_kernels& kernels) {
         std::mt19937_64 random(23);
         int met = 0;
         int missed = 0;
@@ -104,7 +105,7 @@ TEST_CASE("rays in a bundle meet what each meets alone, to the last digit, in ev
         }
         CHECK(met > 2000);
         CHECK(missed > 1000);
-    }
+    });
     MESSAGE("seed 23");
 }
 
@@ -155,13 +156,7 @@ TEST_CASE("a ray in a bundle meets the surface where small steps along it first 
 }
 
 TEST_CASE("places near a surface are moved onto it, and what lies there is what it is at one place") {
-    for (const instruction_set set :
-         {instruction_set::baseline, instruction_set::avx2, instruction_set::avx512}) {
-        if (!runs_here(set)) {
-            continue;
-        }
-        const auto& kernels = pipeline::wide::kernels_for(set).fields;
-        CAPTURE(pipeline::instruction_set_names.at(static_cast<std::size_t>(set)));
+    in_every_set([](const pipeline::wide::field_kernels& kernels) {
         std::mt19937_64 random(31);
         int moved = 0;
         for (const field& shape : floats()) {
@@ -195,6 +190,6 @@ TEST_CASE("places near a surface are moved onto it, and what lies there is what 
             }
         }
         CHECK(moved > 80);
-    }
+    });
     MESSAGE("seed 31");
 }
