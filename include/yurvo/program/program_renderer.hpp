@@ -37,7 +37,8 @@ class program_renderer final : public renderer {
     /// Lines for the program file that would say what is not bound is meant not to be there.
     [[nodiscard]] std::vector<std::string> advice() const;
     /// The uniforms that mean quantities and of which no other value changes a picture of one of these
-    /// scenes, which were fitted: what the shader does with them is not looked at there.
+    /// scenes, which were fitted: what the shader does with them is not looked at there. Throws as draw()
+    /// does.
     [[nodiscard]] std::vector<std::string> names_without_effect(const std::vector<scene>& scenes) const;
     /// By how many codes of 255 the precisions that the source declares change a picture that was drawn, at
     /// the most; 0 where the driver ignores them. Beyond two, nothing can be said of the shader as it is
