@@ -350,4 +350,28 @@ fitted_scene fit_to(const claims& claimed, const scene& the_scene) {
     return fitting(claimed, the_scene).run();
 }
 
+fitted_scene fit_to_the_end(const claims& claimed, const scene& the_scene) {
+    constexpr int most_steps = 4;
+    fitted_scene result = fit_to(claimed, the_scene);
+    for (int i = 0; result.fitted && !result.changes.empty(); ++i) {
+        fitted_scene further = fit_to(claimed, *result.fitted);
+        if (further.fitted && further.changes.empty()) {
+            return result;
+        }
+        if (!further.fitted || i == most_steps) {
+            result.fitted.reset();
+            result.skipped =
+                further.fitted ? "what the program binds of lights excludes one another" : further.skipped;
+            break;
+        }
+        result.fitted = std::move(further.fitted);
+        for (std::string& change : further.changes) {
+            if (std::find(result.changes.begin(), result.changes.end(), change) == result.changes.end()) {
+                result.changes.push_back(std::move(change));
+            }
+        }
+    }
+    return result;
+}
+
 } // namespace yurvo::inline v0_1::program

@@ -13,12 +13,11 @@
 #include "program/driver_process.hpp"
 #include "program/fit.hpp"
 #include "program/interfaces.hpp"
+#include "program/not_looked_at.hpp"
 #include "program/object_data.hpp"
 #include "program/translate.hpp"
 #include "program/unit_normals.hpp"
 #include "program/written_colors.hpp"
-#include "scene/in_size.hpp"
-#include "yurvo/verify/coverage.hpp"
 #include "yurvo/verify/reference.hpp"
 
 namespace yurvo::inline v0_1 {
@@ -68,8 +67,9 @@ struct program_renderer::parts {
     int both_ways = 0;                            // pictures that were drawn in both precisions
     const disturbed_numbers* disturbed = nullptr; // are given other values
     disturbed_way disturbed_where{};
-    bool stopped = false; // it was, while it drew
-    int codes_off = 0;    // by which the source's precisions change a picture, at the most
+    bool stopped = false;                                  // it was, while it drew
+    std::optional<std::vector<std::string>> not_looked_at; // once somebody has asked
+    int codes_off = 0; // by which the source's precisions change a picture, at the most
 
     // An array without a size holds as many lights as are claimed.
     static translated_program translated_with_room(const shader_program& program) {
@@ -310,23 +310,12 @@ std::vector<std::string> program_renderer::advice() const {
     if (parts_->stopped) {
         return lines; // it would be again
     }
-    std::vector<scene> scenes;
-    const auto add = [&](const verify::reference_scene& each) {
-        constexpr int width = 72;
-        constexpr int height = 45;
-        if (fitted_scene fitted = fit(in_size(each.scene, width, height)); fitted.fitted) {
-            scenes.push_back(std::move(*fitted.fitted));
-        }
-    };
-    add(verify::coverage_scenes().front()); // under lights of every kind: most names show there
-    std::for_each(verify::reference_scenes().begin(), verify::reference_scenes().end(), add);
-    try {
-        for (const std::string& name : names_without_effect(scenes)) {
-            lines.push_back("no value of `" + name +
-                            "` changes a picture: what the shader does with it is not looked at");
-        }
-    } catch (const program_stopped&) { // which whoever drew for a verdict has been told, or will be
-        return lines;
+    if (!parts_->not_looked_at) {
+        parts_->not_looked_at = program::not_looked_at(*this);
+    }
+    for (const std::string& name : *parts_->not_looked_at) {
+        lines.push_back("no value of `" + name +
+                        "` changes a picture: what the shader does with it is not looked at");
     }
     return lines;
 }
@@ -343,35 +332,6 @@ std::vector<std::string> program_renderer::names_without_effect(const std::vecto
 }
 
 std::string program_renderer::drawn_by() const { return parts_->driver.linked().driver; }
-namespace {
-
-// Made to suit a claim until nothing is left to change; skipped where that has no end, as of lights that a
-// claim asks for things that exclude one another.
-fitted_scene fit_to_the_end(const program::claims& claimed, const scene& the_scene) {
-    constexpr int most_steps = 4;
-    fitted_scene result = fit_to(claimed, the_scene);
-    for (int i = 0; result.fitted && !result.changes.empty(); ++i) {
-        fitted_scene further = fit_to(claimed, *result.fitted);
-        if (further.fitted && further.changes.empty()) {
-            return result;
-        }
-        if (!further.fitted || i == most_steps) {
-            result.fitted.reset();
-            result.skipped =
-                further.fitted ? "what the program binds of lights excludes one another" : further.skipped;
-            break;
-        }
-        result.fitted = std::move(further.fitted);
-        for (std::string& change : further.changes) {
-            if (std::find(result.changes.begin(), result.changes.end(), change) == result.changes.end()) {
-                result.changes.push_back(std::move(change));
-            }
-        }
-    }
-    return result;
-}
-
-} // namespace
 
 fitted_scene program_renderer::fit(const scene& the_scene) const {
     fitted_scene result = fit_to_the_end(parts_->claimed, the_scene);
