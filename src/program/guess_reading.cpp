@@ -58,4 +58,19 @@ reading taken_back(const reading& from, const reading& first, const guessed_bind
     return made;
 }
 
+std::vector<reading> without_each_formula(const reading& right) {
+    std::vector<reading> fewer;
+    for (const formulas::slot_descriptor& each : formulas::slot_list) {
+        const auto how = right.how.find(std::string(each.name));
+        if (how != right.how.end() && how->second == as_the_text_has_it) {
+            reading made = right;
+            made.program.formulas[each.which].clear();
+            made.how.erase(std::string(each.name));
+            made.off = 1; // not drawn
+            fewer.push_back(std::move(made));
+        }
+    }
+    return fewer;
+}
+
 } // namespace yurvo::inline v0_1::program

@@ -34,4 +34,8 @@ reading for_more_kinds(const reading& of, const guessed_bindings& guessed);
 // and so are, if asked for, cones and what names say.
 reading taken_back(const reading& from, const reading& first, const guessed_bindings& guessed, bool names);
 
+// Of what its own text alone makes right by several formulas: without one of them, each. A mistake of the
+// catalogue may stand there.
+std::vector<reading> without_each_formula(const reading& right);
+
 } // namespace yurvo::inline v0_1::program

@@ -12,13 +12,13 @@
 #include "program/guess_climbing.hpp"
 #include "program/guess_comparing.hpp"
 #include "program/guess_first.hpp"
+#include "program/guess_looking.hpp"
 #include "program/guess_moves.hpp"
 #include "program/guess_numbers.hpp"
 #include "program/guess_reading.hpp"
 #include "program/guess_subject.hpp"
 #include "program/source_text.hpp"
 #include "program/written_formulas.hpp"
-#include "scene/text_pattern.hpp"
 #include "yurvo/scene/error.hpp"
 
 namespace yurvo::inline v0_1::program {
@@ -159,24 +159,9 @@ class trying : climber {
         }
     }
 
-    // Names that the text does something with, of which no value changes a picture: what is done with them is
-    // not looked at.
+    // What is done with them is not looked at.
     [[nodiscard]] std::vector<std::string> not_looked_at(const shader_program& right) const {
-        const std::string& vertex = result.program.vertex.source;
-        const std::string& fragment = result.program.fragment.source;
-        const std::string both = without_comments(vertex == fragment ? vertex : vertex + "\n" + fragment);
-        std::vector<std::string> names = subject.names_without_effect(right);
-        for (std::string& each : names) { // of a vector's component the vector
-            const std::size_t end = each.find_last_of(".]");
-            const bool component = end != std::string::npos && each[end] == '.' &&
-                                   each.find_first_not_of("xyzw", end + 1) == std::string::npos;
-            each = component ? each.substr(0, end) : each;
-        }
-        std::erase_if(names, [&](const std::string& each) {
-            const std::string name = last_name(each);
-            return text_pattern::word(name).all(both).size() < 2; // declared alone
-        });
-        return names;
+        return names_in_use(subject.names_without_effect(right), right);
     }
 
     // A right reading under which something is not looked at: as it was meant at first, with all kinds of
@@ -186,35 +171,27 @@ class trying : climber {
         if (names.empty()) {
             return;
         }
-        reading other = right;
-        other.program.kinds.reset();
-        other.program.penumbras = first.penumbras;
-        for (const std::string& name : names) {
-            const auto same = [&](const shader_binding& each) {
-                return last_name(each.name) == last_name(name);
-            };
-            const auto at_first = std::find_if(first.uniforms.begin(), first.uniforms.end(), same);
-            const auto now = std::find_if(other.program.uniforms.begin(), other.program.uniforms.end(), same);
-            if (at_first != first.uniforms.end() && now != other.program.uniforms.end()) {
-                now->means = at_first->means;
-                other.how.erase(now->name);
+        const auto say_of_names = [&](reading& of, const char* how) {
+            for (const shader_binding& each : of.program.uniforms) {
+                if (std::any_of(names.begin(), names.end(), [&](const std::string& name) {
+                        return last_name(name) == last_name(each.name);
+                    })) {
+                    of.how[each.name] = how;
+                }
             }
-        }
+        };
+        reading other = right;
+        other.program = as_meant_at_first(right.program, first, names);
         other.how.erase("kinds");
         other.how.erase("penumbra");
         if (may_go_on(most_tries) && subject.off_of(other.program) == 0 &&
             not_looked_at(other.program).empty()) {
+            say_of_names(other, by_name);
             right = std::move(other);
             return;
         }
         right.off = guess_subject::hiding_is_off;
-        for (const std::string& name : names) {
-            for (const shader_binding& each : right.program.uniforms) {
-                if (last_name(each.name) == last_name(name)) {
-                    right.how[each.name] = "open: no value of it changes a picture";
-                }
-            }
-        }
+        say_of_names(right, "open: no value of it changes a picture");
     }
 
     // The first reading, its lights of a kind that they can be.
@@ -239,23 +216,6 @@ class trying : climber {
             return each.off < never && subject.one_mistake_explains(each.program, most_tries);
         });
         return found == all.end() ? std::nullopt : std::optional<reading>(*found);
-    }
-
-    // Of what its own text alone makes right by several formulas: without one of them, each. A mistake of the
-    // catalogue may stand there.
-    static std::vector<reading> without_each_formula(const reading& right) {
-        std::vector<reading> fewer;
-        for (const formulas::slot_descriptor& each : formulas::slot_list) {
-            const auto how = right.how.find(std::string(each.name));
-            if (how != right.how.end() && how->second == as_the_text_has_it) {
-                reading made = right;
-                made.program.formulas[each.which].clear();
-                made.how.erase(std::string(each.name));
-                made.off = 1; // not drawn
-                fewer.push_back(std::move(made));
-            }
-        }
-        return fewer;
     }
 
     // From a few whole readings step by step, the likely first. What is unlikely has to make the guess right,

@@ -1,0 +1,52 @@
+#include "program/guess_looking.hpp"
+
+#include <algorithm>
+
+#include "program/guess_moves.hpp"
+#include "program/source_text.hpp"
+#include "scene/text_pattern.hpp"
+
+namespace yurvo::inline v0_1::program {
+
+namespace {
+
+std::string without_components(const std::string& name) {
+    const std::size_t dot = name.find_last_of('.');
+    const bool components =
+        dot != std::string::npos && name.find_first_not_of("xyzw", dot + 1) == std::string::npos;
+    return components ? name.substr(0, dot) : name;
+}
+
+} // namespace
+
+std::vector<std::string> names_in_use(const std::vector<std::string>& names, const shader_program& sources) {
+    const std::string& vertex = sources.vertex.source;
+    const std::string& fragment = sources.fragment.source;
+    const std::string text = without_comments(vertex == fragment ? vertex : vertex + "\n" + fragment);
+    std::vector<std::string> used;
+    for (const std::string& each : names) {
+        const std::string name = without_components(each);
+        const bool known = std::find(used.begin(), used.end(), name) != used.end();
+        if (!known && text_pattern::word(last_name(name)).all(text).size() > 1) { // declared, and more
+            used.push_back(name);
+        }
+    }
+    return used;
+}
+
+shader_program as_meant_at_first(shader_program reading, const shader_program& first,
+                                 const std::vector<std::string>& names) {
+    reading.kinds.reset();
+    reading.penumbras = first.penumbras;
+    for (const std::string& name : names) {
+        const auto same = [&](const shader_binding& each) { return last_name(each.name) == last_name(name); };
+        const auto at_first = std::find_if(first.uniforms.begin(), first.uniforms.end(), same);
+        const auto now = std::find_if(reading.uniforms.begin(), reading.uniforms.end(), same);
+        if (at_first != first.uniforms.end() && now != reading.uniforms.end()) {
+            now->means = at_first->means;
+        }
+    }
+    return reading;
+}
+
+} // namespace yurvo::inline v0_1::program
