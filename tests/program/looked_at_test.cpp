@@ -8,6 +8,8 @@
 #include <doctest/doctest.h>
 
 #include "program/disturbance.hpp"
+#include "program/guess_looking.hpp"
+#include "program/lambert_program.hpp"
 #include "scene/in_size.hpp"
 #include "support/run.hpp"
 #include "support/temporary_folder.hpp"
@@ -78,10 +80,7 @@ TEST_CASE("numbers that mean quantities are disturbed, each part of a vector alo
 
 TEST_CASE("a name of which no value changes a picture is told, and no other") {
     const temporary_folder folder;
-    write_whole(folder / "a.vert", R"(#version 330
-in vec3 a; in vec3 b; out vec3 p; out vec3 n;
-uniform mat4 m; uniform mat3 k; uniform mat4 vp;
-void main() { p = (m * vec4(a, 1.0)).xyz; n = normalize(k * b); gl_Position = vp * vec4(p, 1.0); })");
+    write_whole(folder / "a.vert", testing::world_vertex);
     // The cone is asked of spots alone, and the claim has none. The reach is one that only shows where it is
     // less.
     write_whole(folder / "a.frag", R"(#version 330
@@ -100,28 +99,14 @@ void main() {
     }
     c = vec4(lit * paint, 1.0);
 })");
-    write_whole(folder / "a.toml", R"(format = 1
-language = "glsl"
-vertex = "a.vert"
-fragment = "a.frag"
-model = "lambert"
-rate = "fragment"
-falloff = ["linear"]
-kinds = ["point"]
-attributes = { a = "position", b = "normal" }
-[uniforms]
-m = "object.to_world"
-k = "object.normal_to_world"
-vp = "view.world_to_clip"
-sky = "ambient.light"
-paint = "material.base"
-count = "lights.count"
+    write_whole(folder / "a.toml", testing::lambert_program("falloff = [\"linear\"]\nkinds = [\"point\"]\n",
+                                                            R"(count = "lights.count"
 "lamps[*].place" = ["lights[*].position", "lights[*].range"]
 "lamps[*].light" = "lights[*].light"
 "lamps[*].kind" = "lights[*].kind"
 "lamps[*].shines" = "lights[*].shines"
 "lamps[*].cone" = ["lights[*].cos_inner", "lights[*].cos_outer"]
-)");
+)"));
     const program_renderer subject(read_program(folder / "a.toml"));
     std::vector<scene> scenes;
     for (const char* const name : {"buoys", "searchlight", "lamp-parts"}) {
@@ -136,4 +121,30 @@ count = "lights.count"
     CHECK(got.status == 0);
     CHECK(got.out.find("no value of `lamps[*].cone.x` changes a picture") != std::string::npos);
     CHECK(got.out.find("no value of `lamps[*].light`") == std::string::npos);
+}
+
+TEST_CASE("a guess asks of names that the text does something with, and takes them as it did at first") {
+    shader_program sources;
+    sources.vertex.source = sources.fragment.source = // HLSL has both stages in one file
+        "struct lamp { float4 place; float2 cone; float reach; }; lamp lamps[4]; // reach, reach\n"
+        "float4 f() { return lamps[0].place * lamps[0].cone.x; }";
+    CHECK(names_in_use({"lamps[*].cone.x", "lamps[*].cone.y", "lamps[*].reach"}, sources) ==
+          std::vector<std::string>{"lamps[*].cone"});
+    const auto bound = [](const char* cone, std::vector<light_kind> kinds) {
+        shader_program made;
+        made.uniforms.resize(2);
+        made.uniforms[0].name = "lamps[*].place";
+        made.uniforms[0].means = {std::string("lights[*].place")};
+        made.uniforms[1].name = "lamps[*].cone";
+        made.uniforms[1].means = {std::string(cone)};
+        made.kinds = std::move(kinds);
+        return made;
+    };
+    const shader_program now = bound("ambient.light", {light_kind::point});
+    shader_program first = bound("lights[*].cos_outer", {});
+    first.uniforms[0].means = {std::string("lights[*].position")};
+    const shader_program made = as_meant_at_first(now, first, {"lamps[*].cone"});
+    CHECK_FALSE(made.kinds.has_value());
+    CHECK(std::get<std::string>(made.uniforms[0].means.front()) == "lights[*].place");
+    CHECK(std::get<std::string>(made.uniforms[1].means.front()) == "lights[*].cos_outer");
 }

@@ -12,6 +12,7 @@
 #include <nlohmann/json.hpp>
 
 #include "program/driver_process.hpp"
+#include "program/lambert_program.hpp"
 #include "support/replaced.hpp"
 #include "support/run.hpp"
 #include "support/sampling.hpp"
@@ -25,10 +26,12 @@
 using namespace yurvo;
 using nlohmann::json;
 using testing::has;
+using testing::lambert_program;
 using testing::outcome;
 using testing::replaced;
 using testing::run;
 using testing::temporary_folder;
+using testing::world_vertex;
 
 namespace {
 
@@ -406,31 +409,6 @@ TEST_CASE("each mistake that a shader can hold is named" * doctest::test_suite("
     }
     std::printf("%zu of %zu wrong shaders: the mistake is first or among the ties\n", named, tried);
     CHECK(named * 100 >= tried * 95);
-}
-
-// Position and unit normal in the world.
-const char* const world_vertex = R"(#version 330
-in vec3 a; in vec3 b; out vec3 p; out vec3 n;
-uniform mat4 m; uniform mat3 k; uniform mat4 vp;
-void main() { p = (m * vec4(a, 1.0)).xyz; n = normalize(k * b); gl_Position = vp * vec4(p, 1.0); })";
-
-// A program of it and of `lambert`, with what else it claims and binds.
-std::string lambert_program(const std::string& claims, const std::string& uniforms) {
-    return R"(format = 1
-language = "glsl"
-vertex = "a.vert"
-fragment = "a.frag"
-model = "lambert"
-rate = "fragment"
-attributes = { a = "position", b = "normal" }
-)" + claims +
-           R"([uniforms]
-m = "object.to_world"
-k = "object.normal_to_world"
-vp = "view.world_to_clip"
-sky = "ambient.light"
-paint = "material.base"
-)" + uniforms;
 }
 
 // `saturate` ends cosines at 1, which shows where a vector is too long.
