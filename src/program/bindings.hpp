@@ -46,13 +46,15 @@ bindings bind(const shader_program& the_program, const translated_program& trans
 struct type_shape {
     int components = 0;
     int columns = 0, rows = 0;
-    bool whole = false; // of integers
-    bool texture = false;
+    bool whole = false;   // of integers
+    bool texture = false; // a sampler
     std::string name;
+    int bytes = 4; // of a component in a block
 };
 type_shape shape_of(std::uint32_t type);
-// A vec3, as the driver numbers types.
+// A vec3 and a vec4, as the driver numbers types.
 inline constexpr std::uint32_t type_of_color = 0x8B51;
+inline constexpr std::uint32_t type_of_color_and_alpha = 0x8B52;
 
 // The numbers that an active uniform is given, as many as its type has; matrices column by column.
 std::vector<float> numbers_for(const bound_uniform& each, const quantity_context& in, bool transposed);

@@ -1,5 +1,6 @@
 // Drawing with a linked program.
 #include "program/driver_calls.hpp"
+#include "program/driver_textures.hpp"
 
 #if defined(YURVO_WITH_DRIVER)
 
@@ -88,7 +89,7 @@ namespace {
 
 struct uniform_kind {
     unsigned type;
-    enum { reals, wholes, naturals, matrix } of;
+    enum { reals, doubles, wholes, naturals, matrix, matrix_of_doubles } of;
     int components; // of a matrix its columns
     int rows = 1;
 };
@@ -106,6 +107,19 @@ constexpr std::array uniform_kinds{
     uniform_kind{GL_FLOAT_MAT3x4, uniform_kind::matrix, 3, 4},
     uniform_kind{GL_FLOAT_MAT4x2, uniform_kind::matrix, 4, 2},
     uniform_kind{GL_FLOAT_MAT4x3, uniform_kind::matrix, 4, 3},
+    uniform_kind{GL_DOUBLE, uniform_kind::doubles, 1},
+    uniform_kind{GL_DOUBLE_VEC2, uniform_kind::doubles, 2},
+    uniform_kind{GL_DOUBLE_VEC3, uniform_kind::doubles, 3},
+    uniform_kind{GL_DOUBLE_VEC4, uniform_kind::doubles, 4},
+    uniform_kind{GL_DOUBLE_MAT2, uniform_kind::matrix_of_doubles, 2, 2},
+    uniform_kind{GL_DOUBLE_MAT3, uniform_kind::matrix_of_doubles, 3, 3},
+    uniform_kind{GL_DOUBLE_MAT4, uniform_kind::matrix_of_doubles, 4, 4},
+    uniform_kind{GL_DOUBLE_MAT2x3, uniform_kind::matrix_of_doubles, 2, 3},
+    uniform_kind{GL_DOUBLE_MAT2x4, uniform_kind::matrix_of_doubles, 2, 4},
+    uniform_kind{GL_DOUBLE_MAT3x2, uniform_kind::matrix_of_doubles, 3, 2},
+    uniform_kind{GL_DOUBLE_MAT3x4, uniform_kind::matrix_of_doubles, 3, 4},
+    uniform_kind{GL_DOUBLE_MAT4x2, uniform_kind::matrix_of_doubles, 4, 2},
+    uniform_kind{GL_DOUBLE_MAT4x3, uniform_kind::matrix_of_doubles, 4, 3},
     uniform_kind{GL_INT, uniform_kind::wholes, 1},
     uniform_kind{GL_INT_VEC2, uniform_kind::wholes, 2},
     uniform_kind{GL_INT_VEC3, uniform_kind::wholes, 3},
@@ -125,6 +139,10 @@ void set_reals(int location, int components, const float* values) {
     constexpr std::array setters{&glUniform1fv, &glUniform2fv, &glUniform3fv, &glUniform4fv};
     (*setters[static_cast<std::size_t>(components - 1)])(location, 1, values);
 }
+void set_doubles(int location, int components, const double* values) {
+    constexpr std::array setters{&glUniform1dv, &glUniform2dv, &glUniform3dv, &glUniform4dv};
+    (*setters[static_cast<std::size_t>(components - 1)])(location, 1, values);
+}
 void set_wholes(int location, int components, const int* values) {
     constexpr std::array setters{&glUniform1iv, &glUniform2iv, &glUniform3iv, &glUniform4iv};
     (*setters[static_cast<std::size_t>(components - 1)])(location, 1, values);
@@ -142,7 +160,15 @@ void set_matrix(int location, int columns, int rows, const float* values) {
     (*setters[static_cast<std::size_t>(3 * (columns - 2) + rows - 2)])(location, 1, GL_FALSE, values);
 }
 
+void set_matrix(int location, int columns, int rows, const double* values) {
+    constexpr std::array setters{&glUniformMatrix2dv,   &glUniformMatrix2x3dv, &glUniformMatrix2x4dv,
+                                 &glUniformMatrix3x2dv, &glUniformMatrix3dv,   &glUniformMatrix3x4dv,
+                                 &glUniformMatrix4x2dv, &glUniformMatrix4x3dv, &glUniformMatrix4dv};
+    (*setters[static_cast<std::size_t>(3 * (columns - 2) + rows - 2)])(location, 1, GL_FALSE, values);
+}
+
 void set_uniform(const uniform_value& uniform) {
+    const std::vector<double> doubles(uniform.values.begin(), uniform.values.end());
     std::array<int, 4> wholes{};
     std::array<unsigned, 4> naturals{};
     for (std::size_t i = 0; i < 4 && i < uniform.values.size(); ++i) {
@@ -157,6 +183,9 @@ void set_uniform(const uniform_value& uniform) {
         case uniform_kind::reals:
             set_reals(uniform.location, kind.components, uniform.values.data());
             break;
+        case uniform_kind::doubles:
+            set_doubles(uniform.location, kind.components, doubles.data());
+            break;
         case uniform_kind::wholes:
             set_wholes(uniform.location, kind.components, wholes.data());
             break;
@@ -166,28 +195,15 @@ void set_uniform(const uniform_value& uniform) {
         case uniform_kind::matrix:
             set_matrix(uniform.location, kind.components, kind.rows, uniform.values.data());
             break;
+        case uniform_kind::matrix_of_doubles:
+            set_matrix(uniform.location, kind.components, kind.rows, doubles.data());
+            break;
         }
     }
 }
 
-std::vector<unsigned> make_textures(const std::vector<texture_values>& input) {
-    std::vector<unsigned> result(input.size());
-    glGenTextures(static_cast<int>(result.size()), result.data());
-    for (std::size_t i = 0; i < input.size(); ++i) {
-        glBindTexture(GL_TEXTURE_2D, result[i]);
-        glPixelStorei(GL_UNPACK_ALIGNMENT, 1);
-        glTexImage2D(GL_TEXTURE_2D, 0, GL_RGB32F, input[i].width, input[i].height, 0, GL_RGB, GL_FLOAT,
-                     input[i].values.data());
-        glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MIN_FILTER, GL_LINEAR);
-        glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MAG_FILTER, GL_LINEAR);
-        glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_WRAP_S, GL_REPEAT);
-        glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_WRAP_T, GL_REPEAT);
-    }
-    return result;
-}
-
 void draw_object(const object_request& request, const std::vector<active_block>& kinds,
-                 const std::vector<unsigned>& textures, bool y_down) {
+                 const textures_in_driver& textures, bool y_down) {
     // Facing: counter-clockwise in the world, whichever way the clip space turns y and the matrix mirrors.
     glFrontFace((request.mirrored != 0) != y_down ? GL_CW : GL_CCW);
     std::vector<unsigned> buffers(request.attributes.size());
@@ -214,8 +230,7 @@ void draw_object(const object_request& request, const std::vector<active_block>&
         glBindBufferBase(kind, static_cast<unsigned>(i), blocks[i]);
     }
     for (std::size_t i = 0; i < request.samplers.size(); ++i) {
-        glActiveTexture(static_cast<unsigned>(GL_TEXTURE0 + i));
-        glBindTexture(GL_TEXTURE_2D, textures[static_cast<std::size_t>(request.textures[i])]);
+        textures.bind(static_cast<std::size_t>(request.textures[i]), i);
         glUniform1i(request.samplers[i], static_cast<int>(i));
     }
     glDrawArrays(GL_TRIANGLES, 0, request.corners);
@@ -251,11 +266,10 @@ draw_answer draw(const draw_request& request, unsigned program, const std::vecto
     glClearDepth(1);
     glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
     glUseProgram(program);
-    const std::vector<unsigned> textures = make_textures(request.textures);
+    const textures_in_driver textures(request.textures);
     for (const object_request& each : request.objects) {
         draw_object(each, blocks, textures, request.y_down != 0);
     }
-    glDeleteTextures(static_cast<int>(textures.size()), textures.data());
     answer.values = into.pixels();
     if (request.origin_below != 0) { // the top row first
         const auto row = 4 * static_cast<std::ptrdiff_t>(request.width);

@@ -255,6 +255,7 @@ void add_buffer_variable(unsigned program, unsigned index, int first_block, int 
             active_uniform element = each;
             element.name = array ? name.substr(0, name.size() - 3) + "[" + std::to_string(i) + "]" : name;
             element.offset = got[2] + k * top_stride + i * each.array_stride;
+            element.beyond_first = (got[7] == 0 && k > 0) || (got[1] == 0 && i > 0) ? 1 : 0;
             // The largest, a matrix of doubles in columns, has 128 bytes.
             block.size =
                 std::max(block.size, element.offset + std::max({64, 4 * each.matrix_stride, top_stride}));

@@ -36,6 +36,21 @@ constexpr std::uint64_t most_of_linking = std::uint64_t{1} << 24U;
 constexpr std::int32_t most_of_block = std::int32_t{1} << 28U;
 
 // Whether numbers that say where something lies say so within what there is.
+void name_as_written(linked_program& linked) {
+    const auto without_stage = [](std::string& name) {
+        for (std::size_t at = name.find(of_fragment_stage); at != std::string::npos;
+             at = name.find(of_fragment_stage, at)) {
+            name.erase(at, of_fragment_stage.size());
+        }
+    };
+    for (active_uniform& each : linked.uniforms) {
+        without_stage(each.name);
+    }
+    for (active_block& each : linked.blocks) {
+        without_stage(each.name);
+    }
+}
+
 bool plausible(const linked_program& linked) {
     const auto uniform_fits = [&](const active_uniform& each) {
         return each.block < static_cast<std::int32_t>(linked.blocks.size()) &&
@@ -194,6 +209,7 @@ struct driver_process::parts {
         request.put(sources.old_dialect);
         request.put(sources.unsized);
         linked = read_answer<linked_program>(ask(request.bytes, "compiling", most_of_linking), "compiling");
+        name_as_written(linked);
         if (!plausible(linked)) {
             answered_wrongly("compiling");
         }

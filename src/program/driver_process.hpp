@@ -4,10 +4,15 @@
 
 #include <memory>
 #include <string>
+#include <string_view>
 
 #include "program/messages.hpp"
 
 namespace yurvo::inline v0_1::program {
+
+// What a block's name ends with in the fragment stage where the vertex stage has another of that name, which
+// Vulkan and Direct3D allow and OpenGL does not. A linked program has no such names any more.
+inline constexpr std::string_view of_fragment_stage = "_yurvo_of_fragment";
 
 // GLSL, as the driver takes it.
 struct driver_sources {

@@ -190,6 +190,29 @@ bool makes_unit_at_vertices(const shader_program& sources) {
     return text.find("normalize") != std::string::npos;
 }
 
+namespace {
+
+// What turns OpenGL's clip space into another: y to the other side, by itself or with all four numbers; depth
+// from 0 on.
+void take_clip_space(shader_program& of, const std::string& text) {
+    static const text_pattern named(R"(\bgl_Position\s*=\s*(\w+)\s*;|\b(\w+)\s*:\s*SV_Position\b)");
+    std::string position = "(?:gl_Position";
+    for (const text_pattern::match& found : named.all(text)) {
+        position += "|" + (found.text(1).empty() ? found.text(2) : found.text(1));
+    }
+    position += ")";
+    const auto has = [&](const std::string& pattern) {
+        return text_pattern("\\b" + position + pattern).is_in(text);
+    };
+    if (has(R"(\.y\s*(?:\*=\s*-|=\s*-))") || has(R"(\s*=\s*(?:vec4|float4)\s*\(\s*\w+\.x\s*,\s*-)")) {
+        of.clip = clip_space::vulkan;
+    } else if (has(R"(\.z\s*=)")) {
+        of.clip = clip_space::d3d;
+    }
+}
+
+} // namespace
+
 void take_hints(shader_program& of, const std::string& text) {
     const auto has = [&](const char* pattern) { return text_pattern(pattern).is_in(text); };
     const auto any_means = [&](const char* part) { return reads_any(of, part); };
@@ -223,11 +246,7 @@ void take_hints(shader_program& of, const std::string& text) {
                                               : "pow(max(dot(n, h), 0.0), shininess) * base";
         }
     }
-    if (has(R"(gl_Position\.y\s*=\s*-|gl_Position\.y\s*\*=\s*-)")) {
-        of.clip = clip_space::vulkan;
-    } else if (has(R"(gl_Position\.z\s*=)")) {
-        of.clip = clip_space::d3d;
-    }
+    take_clip_space(of, text);
     take_sky_and_ground(of, text);
     const bool normals = std::any_of(of.attributes.begin(), of.attributes.end(),
                                      [](const shader_binding& each) { return text_of(each) == "normal"; });

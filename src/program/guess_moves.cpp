@@ -56,8 +56,14 @@ std::vector<std::string> meanings_for(const std::string& type, bool each_light, 
     if (type == "mat3") {
         return {"object.normal_to_world", "object.normal_to_view", "object.to_world", "object.to_view"};
     }
-    if (type == "sampler2D") {
+    if (type == "sampler2D" || type == "sampler2DArray") {
         return {"material.texture", "material.texture_codes", "material.specular", "1"};
+    }
+    if (type == "samplerCube") {
+        return {"0", "1", "ambient.light"};
+    }
+    if (type.find("sampler") != std::string::npos) {
+        return {"1", "0"};
     }
     if (type == "bool") { // a switch, and never how many lights there are
         return {"1", "0", "material.two_sided"};

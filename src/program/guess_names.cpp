@@ -298,10 +298,18 @@ std::string likely_list(const std::string& member, const type_shape& shape) {
 } // namespace
 
 std::string likely_uniform(const std::string& name, const type_shape& shape) {
+    if (shape.texture && (shape.whole || shape.name.ends_with("Shadow"))) {
+        return "1";
+    }
+    if (shape.texture && shape.name != "sampler2D" && shape.name != "sampler2DArray") {
+        return first_of({{{"irradiance", "diffuse", "ambient"}, "ambient.light"},
+                         {{"env", "sky", "reflect", "radiance", "cube"}, "0"}},
+                        lowered(name) + lowered(shape.name));
+    }
     if (shape.texture) { // what people keep in a map of its own, beside a surface's colours
         const std::string map = first_of({{{"spec", "spc"}, "material.specular"},
                                           {{"emis", "emit", "glow"}, "material.emission"},
-                                          {{"occlusion"}, "1"}},
+                                          {{"occlusion", "shadow"}, "1"}},
                                          lowered(name));
         return map.empty() ? "material.texture" : map;
     }

@@ -104,6 +104,7 @@ struct active_uniform {
     std::int32_t location = -1; // outside blocks
     std::int32_t block = -1, offset = 0, matrix_stride = 0, array_stride = 0;
     std::uint8_t row_major = 0;
+    std::uint8_t beyond_first = 0; // of an array that has no size, an element after the first
 
     void write(writer& to) const {
         to.put(name);
@@ -114,6 +115,7 @@ struct active_uniform {
         to.put(matrix_stride);
         to.put(array_stride);
         to.put(row_major);
+        to.put(beyond_first);
     }
     void read(reader& from) {
         from.get(name);
@@ -124,6 +126,7 @@ struct active_uniform {
         from.get(matrix_stride);
         from.get(array_stride);
         from.get(row_major);
+        from.get(beyond_first);
     }
 };
 struct active_attribute {
@@ -242,15 +245,18 @@ struct attribute_values {
     }
 };
 struct texture_values {
+    std::uint32_t sampler = 0; // the sampler's type, as the driver numbers types
     std::int32_t width = 1, height = 1;
-    std::vector<float> values; // RGB, lowest row first
+    std::vector<float> values; // RGB or RGBA, lowest row first; one texel stands for all there are
 
     void write(writer& to) const {
+        to.put(sampler);
         to.put(width);
         to.put(height);
         to.put(values);
     }
     void read(reader& from) {
+        from.get(sampler);
         from.get(width);
         from.get(height);
         from.get(values);

@@ -1,30 +1,36 @@
 #include "program/object_data.hpp"
 
+#include <algorithm>
 #include <cmath>
 #include <cstring>
 #include <initializer_list>
 
+#include "program/sampler_types.hpp"
 #include "yurvo/picture/encoding.hpp"
 
 namespace yurvo::inline v0_1::program {
 
 void write_into(std::vector<std::uint8_t>& block, const active_uniform& at, const type_shape& shape,
                 const std::vector<float>& numbers) {
+    const auto bytes = static_cast<std::size_t>(shape.bytes);
     const auto put = [&](std::size_t offset, float value) {
-        if (offset + 4 > block.size()) {
+        if (offset + bytes > block.size()) {
             return;
         }
         if (shape.whole) {
             const auto whole = static_cast<std::int32_t>(std::lround(value));
-            std::memcpy(&block[offset], &whole, 4);
+            std::memcpy(&block[offset], &whole, sizeof whole);
+        } else if (bytes == sizeof(double)) {
+            const double real = value;
+            std::memcpy(&block[offset], &real, sizeof real);
         } else {
-            std::memcpy(&block[offset], &value, 4);
+            std::memcpy(&block[offset], &value, sizeof value);
         }
     };
     const auto begin = static_cast<std::size_t>(at.offset);
     if (shape.columns == 0) {
         for (std::size_t i = 0; i < numbers.size(); ++i) {
-            put(begin + 4 * i, numbers[i]);
+            put(begin + bytes * i, numbers[i]);
         }
         return;
     }
@@ -34,13 +40,16 @@ void write_into(std::vector<std::uint8_t>& block, const active_uniform& at, cons
     for (std::size_t column = 0; column < columns; ++column) {
         for (std::size_t row = 0; row < rows; ++row) {
             const std::size_t place =
-                at.row_major != 0 ? row * stride + 4 * column : column * stride + 4 * row;
+                at.row_major != 0 ? row * stride + bytes * column : column * stride + bytes * row;
             put(begin + place, numbers[rows * column + row]);
         }
     }
 }
 
-texture_values texture_for(const texture* image, bool as_codes) {
+namespace {
+
+// White for null; decoded, or as codes / 255.
+texture_values texture_of_image(const texture* image, bool as_codes) {
     texture_values result;
     if (image == nullptr) {
         result.values = {1, 1, 1};
@@ -59,6 +68,46 @@ texture_values texture_for(const texture* image, bool as_codes) {
             result.values.insert(result.values.end(), {value(texel.r), value(texel.g), value(texel.b)});
         }
     }
+    return result;
+}
+
+} // namespace
+
+texture_values texture_for(const bound_uniform& uniform, const texture* image, const quantity_context& in) {
+    const sampler_type& sampler = *find_sampler_type(uniform.active.type);
+    const quantity* const means =
+        uniform.means.size() == 1 ? std::get_if<quantity>(&uniform.means.front()) : nullptr;
+    const auto is = [&](const char* of, std::initializer_list<const char*> properties) {
+        return means != nullptr && means->of == of &&
+               std::find(properties.begin(), properties.end(), means->property) != properties.end();
+    };
+    texture_values result;
+    if (sampler.takes_image() && is("material", {"texture", "texture_codes"})) {
+        result = texture_of_image(image, means->property == "texture_codes");
+        result.sampler = sampler.number;
+        return result;
+    }
+    const bool numbers = uniform.means.size() != 2 && uniform.means.size() <= 4 &&
+                         std::all_of(uniform.means.begin(), uniform.means.end(), [](const meaning& each) {
+                             return std::holds_alternative<double>(each);
+                         });
+    // What people keep in a map of its own.
+    const bool factor =
+        sampler.holds == texel_kind::reals &&
+        (is("material", {"specular", "emission", "ambient", "diffuse"}) || is("ambient", {"light", "color"}));
+    if (!numbers && !factor) {
+        const std::string any = "a number, three, or four";
+        throw error(
+            uniform.where, "`" + uniform.active.name + "` is a texture, a " + std::string(sampler.name),
+            sampler.holds != texel_kind::reals
+                ? any
+                : std::string(sampler.takes_image() ? "material.texture, material.texture_codes, " : "") +
+                      "a factor (material.specular, .emission, .ambient, .diffuse, ambient.light), " + any);
+    }
+    bound_uniform as_color = uniform;
+    as_color.active.type = uniform.means.size() == 4 ? type_of_color_and_alpha : type_of_color;
+    result.values = numbers_for(as_color, in, false);
+    result.sampler = sampler.number;
     return result;
 }
 

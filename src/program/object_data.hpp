@@ -16,8 +16,9 @@ namespace yurvo::inline v0_1::program {
 void write_into(std::vector<std::uint8_t>& block, const active_uniform& at, const type_shape& shape,
                 const std::vector<float>& numbers);
 
-// White for null; decoded, or as codes / 255.
-texture_values texture_for(const texture* image, bool as_codes);
+// A sampler's texture: the material's (null is white), decoded or as codes / 255; or one of a number or a
+// factor everywhere. Throws yurvo::error where that kind of sampler takes no such thing.
+texture_values texture_for(const bound_uniform& sampler, const texture* image, const quantity_context& in);
 
 // `what` (position, normal, color, texcoord) of every corner of every triangle.
 std::vector<float> attribute_of(const mesh& shape, const std::string& what, int components);

@@ -128,32 +128,6 @@ struct program_renderer::parts {
         }
     }
 
-    // A sampler's texture: the material's, or one of a number or a factor everywhere.
-    static texture_values texture_of(const bound_uniform& uniform, const texture* image,
-                                     const quantity_context& in) {
-        const quantity* means = std::get_if<quantity>(&uniform.means.front());
-        const bool one = uniform.means.size() == 1 && means != nullptr && means->of == "material";
-        if (one && (means->property == "texture" || means->property == "texture_codes")) {
-            return texture_for(image, means->property == "texture_codes");
-        }
-        const auto number = [](const auto& each) { return std::holds_alternative<double>(each); };
-        const bool numbers = (uniform.means.size() == 1 || uniform.means.size() == 3) &&
-                             std::all_of(uniform.means.begin(), uniform.means.end(), number);
-        // What people keep in a map of its own.
-        const bool factor = one && (means->property == "specular" || means->property == "emission" ||
-                                    means->property == "ambient" || means->property == "diffuse");
-        if (!numbers && !factor) {
-            throw error(uniform.where, "`" + uniform.active.name + "` is a texture",
-                        "material.texture, material.texture_codes, a factor (material.specular, .emission, "
-                        ".ambient, .diffuse), a number, or three");
-        }
-        bound_uniform as_color = uniform;
-        as_color.active.type = type_of_color;
-        texture_values result;
-        result.values = numbers_for(as_color, in, false);
-        return result;
-    }
-
     object_request request_for(const pipeline::stage& staged, const scene& the_scene,
                                const pipeline::staged_object& object, draw_request& whole) {
         const quantity_context in{the_scene, staged, object, source.numbered};
@@ -175,7 +149,7 @@ struct program_renderer::parts {
                 result.samplers.push_back(uniform.active.location);
                 result.textures.push_back(static_cast<std::int32_t>(whole.textures.size()));
                 whole.textures.push_back(
-                    texture_of(uniform, staged.materials[object.material].image.get(), in));
+                    texture_for(uniform, staged.materials[object.material].image.get(), in));
                 continue;
             }
             std::vector<float> numbers = numbers_for(uniform, in, translated.transposed_matrices);

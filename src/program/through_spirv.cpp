@@ -2,7 +2,11 @@
 
 #if defined(YURVO_WITH_TRANSLATION)
 
+#include <algorithm>
 #include <cstring>
+#include <map>
+#include <memory>
+#include <string>
 #include <vector>
 
 #include "program/source_text.hpp"
@@ -280,6 +284,31 @@ class cross_compiler {
         });
     }
 
+    // Blocks and push constants of these names get others, which a linked program is rid of again.
+    void rename_blocks(const std::vector<std::string>& names) {
+        spvc_resources resources = nullptr;
+        hold(spvc_compiler_create_shader_resources(compiler_, &resources));
+        const auto rename = [&](SpvId id) {
+            const char* const name = spvc_compiler_get_name(compiler_, id);
+            if (name != nullptr && *name != '\0') {
+                spvc_compiler_set_name(compiler_, id, (name + std::string(of_fragment_stage)).c_str());
+            }
+        };
+        for (const spvc_resource_type type :
+             {SPVC_RESOURCE_TYPE_UNIFORM_BUFFER, SPVC_RESOURCE_TYPE_STORAGE_BUFFER,
+              SPVC_RESOURCE_TYPE_PUSH_CONSTANT}) {
+            each(resources, type, [&](const spvc_reflected_resource& resource) {
+                const char* const name = spvc_compiler_get_name(compiler_, resource.base_type_id);
+                if (name != nullptr && std::find(names.begin(), names.end(), name) != names.end()) {
+                    rename(resource.base_type_id);
+                    if (type == SPVC_RESOURCE_TYPE_PUSH_CONSTANT) { // a structure, in OpenGL
+                        rename(resource.id);
+                    }
+                }
+            });
+        }
+    }
+
     std::string source() {
         hold(spvc_compiler_build_combined_image_samplers(compiler_));
         const spvc_combined_image_sampler* combined = nullptr;
@@ -307,36 +336,76 @@ class cross_compiler {
     }
 };
 
+// Blocks, and structures of push constants, by their names: what is declared in them.
+std::map<std::string, std::string> declared_blocks(const std::string& source) {
+    static const text_pattern block(R"(\b(?:uniform|buffer|struct)\s+(\w+)\s*\{([^}]*)\})");
+    std::map<std::string, std::string> result;
+    for (const text_pattern::match& found : block.all(source)) {
+        result[found.text(1)] = found.text(2);
+    }
+    return result;
+}
+
+// Those that both stages declare, and not alike.
+std::vector<std::string> declared_apart(const driver_sources& sources) {
+    const std::map<std::string, std::string> vertex = declared_blocks(sources.vertex);
+    std::vector<std::string> result;
+    for (const auto& [name, members] : declared_blocks(sources.fragment)) {
+        const auto other = vertex.find(name);
+        if (other != vertex.end() && other->second != members) {
+            result.push_back(name);
+        }
+    }
+    return result;
+}
+
+// Both stages as the driver takes them; `make` makes the compiler of one.
+template <class Make> driver_sources both_sources(const Make& make, bool& origin_above) {
+    const auto vertex = make(true);
+    const auto fragment = make(false);
+    origin_above = fragment->origin_above();
+    driver_sources result;
+    result.vertex = vertex->source();
+    result.fragment = fragment->source();
+    if (const std::vector<std::string> apart = declared_apart(result); !apart.empty()) {
+        const auto again = make(false);
+        again->rename_blocks(apart);
+        result.fragment = again->source();
+    }
+    return result;
+}
+
 } // namespace
 
 translated_program through_spirv(const shader_program& the_program, bool as_declared) {
     translated_program result;
-    if (the_program.language == shading_language::spirv) {
-        cross_compiler vertex(words_of(the_program.vertex), the_program.vertex);
-        cross_compiler fragment(words_of(the_program.fragment), the_program.fragment);
-        vertex.enter(the_program.vertex.entry, true);
-        fragment.enter(the_program.fragment.entry, false);
-        vertex.name_the_nameless(true);
-        fragment.name_the_nameless(false);
-        result.origin_above = fragment.origin_above();
-        result.sources = {vertex.source(), fragment.source()};
+    const bool hlsl = the_program.language == shading_language::hlsl;
+    const bool binary = the_program.language == shading_language::spirv;
+    const auto make = [&](bool vertex) {
+        const shader_stage& stage = vertex ? the_program.vertex : the_program.fragment;
+        auto made = std::make_unique<cross_compiler>(
+            binary ? words_of(stage) : to_spirv(the_program, stage, vertex), stage);
+        if (binary) {
+            made->enter(stage.entry, vertex);
+            made->name_the_nameless(vertex);
+        }
+        if (hlsl && !as_declared) {
+            made->lay_out_blocks();
+        }
+        if (hlsl && vertex) {
+            made->name_inputs(result.attribute_names);
+        }
+        return made;
+    };
+    bool origin_above = true;
+    result.sources = both_sources(make, origin_above);
+    if (binary) {
+        result.origin_above = origin_above;
         for (int i = 0; i < 32; ++i) {
             result.attribute_names["location_" + std::to_string(i)] = "location " + std::to_string(i);
         }
-        return result;
     }
-    const bool hlsl = the_program.language == shading_language::hlsl;
-    cross_compiler vertex(to_spirv(the_program, the_program.vertex, true), the_program.vertex);
-    cross_compiler fragment(to_spirv(the_program, the_program.fragment, false), the_program.fragment);
-    if (hlsl) {
-        if (!as_declared) {
-            vertex.lay_out_blocks();
-            fragment.lay_out_blocks();
-        }
-        vertex.name_inputs(result.attribute_names);
-        result.transposed_matrices = true;
-    }
-    result.sources = {vertex.source(), fragment.source()};
+    result.transposed_matrices = hlsl;
     return result;
 }
 

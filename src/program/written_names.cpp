@@ -17,6 +17,11 @@ bool names_steps(const shader_binding& bound) {
     return words.is_in(last_name(bound.name));
 }
 
+// Whether a text declares a name as one of some types, alone or among others: `vec3 a, b[4], name`.
+bool is_declared(const std::string& text, const std::string& types, const std::string& name) {
+    return text_pattern(types + R"(\s+(?:\w+\s*(?:\[[^\]]*\]\s*)?,\s*)*)" + name + R"(\b)").is_in(text);
+}
+
 } // namespace
 
 bool names_a_number(const shader_binding& bound) {
@@ -124,8 +129,7 @@ std::string name_meanings::value_of_uniform(const shader_binding& bound) {
 // What else may be a number of the claim: single ones that are no light's strength and no material's.
 bool name_meanings::asks_for_number(const shader_binding& bound) const {
     const std::string means = text_of(bound);
-    const bool single =
-        text_pattern(R"(\b(?:float|half)\s+(?:\w+\s*,\s*)*)" + last_name(bound.name) + R"(\b)").is_in(text_);
+    const bool single = is_declared(text_, R"(\b(?:float|half))", last_name(bound.name));
     const bool factor = means.starts_with("lights") &&
                         (means.ends_with(".intensity") || means.ends_with(".ambient_intensity"));
     return single && !factor && !means.starts_with("material.") && !means.starts_with("ambient.");
@@ -142,9 +146,7 @@ std::string name_meanings::own_number(const shader_binding& bound) {
     std::string name = last_name(bound.name);
     const std::string lower = lowered(name);
     name += formulas::fault_in_number_name(name).empty() ? "" : "_here";
-    const bool three =
-        text_pattern(R"(\b(?:vec|float|half)3\s+(?:\w+\s*,\s*)*)" + last_name(bound.name) + R"(\b)")
-            .is_in(text_);
+    const bool three = is_declared(text_, R"(\b(?:vec|float|half)3)", last_name(bound.name));
     // Steps that no cosine of a plain scene (1, 1/2, 3/5, 4/5, their roots) lies on.
     const double value = far.is_in(lower)     ? 9.0
                          : near.is_in(lower)  ? 0.7
@@ -167,10 +169,9 @@ const shader_binding* name_meanings::attribute(const std::string& name) const {
 }
 
 bool name_meanings::is_varying(const std::string& name) const {
-    return text_pattern(
-               R"((?:\b(?:in|varying|attribute)\s+(?:(?:highp|mediump|lowp)\s+)?vec[34]|\bfloat[34])\s+(?:\w+\s*,\s*)*)" +
-               last_name(name) + R"(\b)")
-        .is_in(text_);
+    return is_declared(
+        text_, R"((?:\b(?:in|varying|attribute)\s+(?:(?:highp|mediump|lowp)\s+)?vec[34]|\bfloat[34]))",
+        last_name(name));
 }
 std::string name_meanings::of_varying(const std::string& name) const {
     static const text_pattern normal("norm|facing|^n$|_n$|nrm|turned");

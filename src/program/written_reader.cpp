@@ -26,6 +26,19 @@ bool is_of_distance(const std::string& text) {
 }
 bool is_vector_type(const std::string& word) { return word.ends_with('3') || word.ends_with('4'); }
 
+// A sum of light times the base colour is a colour still.
+std::string without_paint(const std::string& value) {
+    static const text_pattern painted(
+        R"(\bbase \* (\?[A-Za-z_]\w*(?:\.(?:rgb|xyz))?)|(\?[A-Za-z_]\w*(?:\.(?:rgb|xyz))?) \* base\b)");
+    std::string made;
+    std::size_t from = 0;
+    for (const text_pattern::match& each : painted.all(value)) {
+        made += value.substr(from, each.at - from) + each.text(1) + each.text(2);
+        from = each.at + each.parts[0].size();
+    }
+    return made + value.substr(from);
+}
+
 std::string with_c(const std::string& curve, const std::string& in_its_place) {
     static const text_pattern c(R"(\bc\b)");
     std::string made;
@@ -248,6 +261,7 @@ void text_reader::note_curve(const std::string& name, const std::string& how, st
     if (how != "=") {
         value = "?" + name + " " + how[0] + " " + in_brackets(value);
     }
+    value = without_paint(value);
     static const text_pattern unknown(R"(\?([A-Za-z_]\w*)(?:\.(?:rgb|xyz))?)");
     std::set<std::string> of;
     std::string made;

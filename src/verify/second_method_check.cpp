@@ -18,7 +18,7 @@ constexpr double right_share = 0.5; // of the tolerance: what a right picture ma
 // asked about the worst only, since that is what is told.
 constexpr std::size_t most_off_places = 4;
 constexpr double steps_per_pixel = 256; // corners are snapped to these
-// Where more is allowed, an edge within the snap of the subject's places makes it so.
+// Where more is allowed, an edge within the snap of the subject's places makes it so. As a share of white.
 constexpr double tolerance_away_from_edges = 0.02;
 // Alpha lies between 0 and 1 and is rounded once: twice unit roundoff, so that right ones stay below half.
 constexpr double unit_of_alpha = 0x1p-23;
@@ -94,8 +94,9 @@ class row_judge {
             row_.off_alpha = row_.off_alpha || right;
             row_.off_color = !right && !border_excuses_color(of.x);
         }
-        if (judged.tolerance < tolerance_away_from_edges) {
-            row_.largest = std::max(row_.largest, judged.used * judged.tolerance);
+        const double white = held_ == pixel_format::floats ? 1 : 255;
+        if (judged.tolerance < tolerance_away_from_edges * white) {
+            row_.largest = std::max(row_.largest, judged.used * judged.tolerance / white);
         }
         if (of.expected.object >= 0 && judged.used > row_.most_on_surface) {
             row_.most_on_surface = judged.used;

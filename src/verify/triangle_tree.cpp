@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "pipeline/uninitialized.hpp"
+
 namespace yurvo::inline v0_1::verify {
 
 namespace {
@@ -165,7 +167,9 @@ void triangle_tree::walk(const vec3<double>& from, const vec3<double>& along, do
         leave = std::min(farthest, leave + 1e-9 * std::abs(leave));
         return enter > leave;
     };
-    std::array<std::uint32_t, 128> waiting{};
+    pipeline::uninitialized<std::array<std::uint32_t, 128>>
+        waiting; // to clear it takes longer than most walks
+    waiting[0] = 0;
     std::size_t depth = 1;
     while (depth > 0) {
         const std::uint32_t at = waiting[--depth];

@@ -25,9 +25,10 @@ struct check_result {
     double used = 0;       ///< the share of the tolerance that was used; above 1 the check does not hold
     bool passed = false;   ///< it held
     bool by_alpha = false; ///< of a whole picture that does not hold: its colours are right, alpha is not
-    double largest = 0;    ///< of a whole picture: the largest difference in any component, away from edges
-    std::string remark;    ///< what else is to be said
-    std::string because;   ///< how the tolerance is derived, with the numbers put in
+    double largest =
+        0; ///< of a whole picture: the largest difference in any component, away from edges; 1 is white
+    std::string remark;  ///< what else is to be said
+    std::string because; ///< how the tolerance is derived, with the numbers put in
 };
 
 /// What a whole picture is, held against the second method: the pixel that uses most of its tolerance.
