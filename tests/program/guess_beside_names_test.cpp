@@ -322,3 +322,22 @@ TEST_CASE("names that say the world are of no other space") {
     CHECK(text_of(of.uniforms[2]) == "lights[1].position_view");
     CHECK(text_of(of.uniforms[3]) == "view.eye");
 }
+
+TEST_CASE("a clip space is read from what the vertex stage does with the position that it writes") {
+    const auto clip = [](const std::string& text) {
+        shader_program of;
+        take_hints(of, text);
+        return of.clip;
+    };
+    CHECK(clip("gl_Position = m * p; gl_Position.y = -gl_Position.y;") == clip_space::vulkan);
+    CHECK(clip("gl_Position.y *= -1.0;") == clip_space::vulkan);
+    CHECK(clip("vec4 c = m * p; c.y = -c.y; c.z = (c.z + c.w) * 0.5; gl_Position = c;") ==
+          clip_space::vulkan);
+    CHECK(clip("vec4 c = m * p; gl_Position = vec4(c.x, -c.y, c.z, c.w);") == clip_space::vulkan);
+    CHECK(clip("struct V { float4 at : SV_Position; }; o.at = mul(m, p); o.at.y = -o.at.y;") ==
+          clip_space::vulkan);
+    CHECK(clip("vec4 c = m * p; c.z = (c.z + c.w) * 0.5; gl_Position = c;") == clip_space::d3d);
+    CHECK(clip("gl_Position.z = 0.5 * (gl_Position.z + gl_Position.w);") == clip_space::d3d);
+    // Other things are turned too.
+    CHECK(clip("t = uv; t.y = -t.y; n.z = 1.0; gl_Position = m * p;") == clip_space::gl);
+}

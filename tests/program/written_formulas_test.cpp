@@ -11,10 +11,12 @@
 #include "program/guess_moves.hpp"
 #include "program/shader_words.hpp"
 #include "program/written_vectors.hpp"
+#include "support/replaced.hpp"
 
 using namespace yurvo;
 using namespace yurvo::program;
 using formulas::slot;
+using testing::replaced;
 
 namespace {
 
@@ -127,7 +129,13 @@ TEST_CASE("what a text works out is read as formulas: the distance, the cosine, 
              {"vec3 sum = lampLight * nl; seen = vec4(mix(fogColor, sum, exp(-density * "
               "distance(eyePosition, "
               "place))), 1.0);",
-              slot::color, "mix(fogColor, c, exp(-density * length(eye - position)))"}}) {
+              slot::color, "mix(fogColor, c, exp(-density * length(eye - position)))"},
+             // Light times the base colour is a colour, whichever stands first.
+             {"vec3 sum = lampLight * nl; vec3 o = mix(fogColor, paint * sum, exp(-density * "
+              "distance(eyePosition, place)));",
+              slot::color, "mix(fogColor, c, exp(-density * length(eye - position)))"},
+             {"vec3 sum = lampLight * nl; vec3 o = 1.0 - exp(-(sum * paint) * exposure);", slot::color,
+              "1.0 - exp(-(c) * exposure)"}}) {
         CAPTURE(each.statements);
         const std::vector<written_formula> all = read(each.statements);
         std::string found;
@@ -306,6 +314,17 @@ TEST_CASE("numbers of a formula are the uniforms that it asks for, told by their
     CHECK(fog[0].numbers[1].uniform == "density");
     CHECK(fog[0].numbers[1].values.size() == 1);
     CHECK(fog[0].numbers[1].told);
+    // Of three numbers, wherever among others it is declared.
+    const shader_program beside_arrays =
+        stage(replaced(head, "uniform vec3 fogColor,", "uniform vec3 places[4], lights[ 2 * 2 ], fogColor,") +
+                  begin +
+                  "vec3 sum = lampLight * nl; sum = mix(fogColor, sum, exp(-density * distance(eyePosition, "
+                  "place)));}",
+              usual);
+    const std::vector<written_formula> same = formulas_of(beside_arrays);
+    REQUIRE(same.size() == 1);
+    CHECK(same[0].text == fog[0].text);
+    CHECK(same[0].numbers[0].values == fog[0].numbers[0].values);
     // `primary` does not begin with `rim`, and a tint is a material's more often than not.
     for (const char* const name : {"thin", "primary", "tint"}) {
         CAPTURE(std::string(name));
