@@ -1,6 +1,8 @@
 // A stage of a shader program from its source, with what that includes.
 #include <algorithm>
 #include <sstream>
+#include <string_view>
+#include <utility>
 
 #include "scene/text_pattern.hpp"
 #include "yurvo/files/mesh_file.hpp"
@@ -12,6 +14,12 @@ namespace yurvo::inline v0_1 {
 namespace {
 
 constexpr std::size_t largest_source = std::size_t{4} << 20U;
+
+// Without the mark by which some editors say that a text is UTF-8, which no compiler of shaders knows.
+std::string without_mark(std::string text) {
+    constexpr std::string_view mark = "\xEF\xBB\xBF";
+    return text.starts_with(mark) ? text.substr(mark.size()) : std::move(text);
+}
 
 // A source with what it includes: `#include "file"`, beside the file that says so.
 class including {
@@ -51,7 +59,7 @@ class including {
         const std::string path = beside(where.file, name);
         std::string text;
         try {
-            text = read_whole(path, largest_source);
+            text = without_mark(read_whole(path, largest_source));
         } catch (const error& failed) {
             throw error(where, "`" + name + "` " + failed.wrong(), "a file beside the one that includes it");
         }
@@ -84,6 +92,7 @@ shader_stage read_stage(const std::string& path, shading_language language) {
     stage.file = path;
     stage.source = read_whole(path, largest_source);
     if (language != shading_language::spirv) {
+        stage.source = without_mark(std::move(stage.source));
         including add_includes(stage);
     }
     return stage;

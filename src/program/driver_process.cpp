@@ -37,17 +37,18 @@ constexpr std::int32_t most_of_block = std::int32_t{1} << 28U;
 
 // Whether numbers that say where something lies say so within what there is.
 void name_as_written(linked_program& linked) {
-    const auto without_stage = [](std::string& name) {
-        for (std::size_t at = name.find(of_fragment_stage); at != std::string::npos;
-             at = name.find(of_fragment_stage, at)) {
-            name.erase(at, of_fragment_stage.size());
+    const auto without_ending = [](std::string& name) {
+        for (const std::string_view ending : {of_fragment_stage, combined_again}) {
+            for (std::size_t at = name.find(ending); at != std::string::npos; at = name.find(ending, at)) {
+                name.erase(at, ending.size());
+            }
         }
     };
     for (active_uniform& each : linked.uniforms) {
-        without_stage(each.name);
+        without_ending(each.name);
     }
     for (active_block& each : linked.blocks) {
-        without_stage(each.name);
+        without_ending(each.name);
     }
 }
 

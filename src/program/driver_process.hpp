@@ -13,6 +13,8 @@ namespace yurvo::inline v0_1::program {
 // What a block's name ends with in the fragment stage where the vertex stage has another of that name, which
 // Vulkan and Direct3D allow and OpenGL does not. A linked program has no such names any more.
 inline constexpr std::string_view of_fragment_stage = "_yurvo_of_fragment";
+// And a texture's name where it goes with another sampler as well, once for each.
+inline constexpr std::string_view combined_again = "_yurvo_again";
 
 // GLSL, as the driver takes it.
 struct driver_sources {

@@ -51,12 +51,16 @@ guessed_bindings guess_bindings(const shader_program& the_program) {
     }
     const std::map<std::string, std::string> structures = structures_in(text);
     for (const active_uniform& uniform : linked.uniforms) {
-        if (uniform.block >= 0 && !reads(translated.sources, uniform.name)) {
+        if (uniform.block >= 0 && (!reads(translated.sources, uniform.name) ||
+                                   (!text.empty() && is_only_declared(text, uniform.name)))) {
             continue; // it may stay unbound
         }
         std::string name = uniform.name;
         const std::size_t open = name.find('[');
-        if (open != std::string::npos) {
+        // Matrices in an array are different ones, told by their places.
+        const bool matrices =
+            shape_of(uniform.type).columns > 0 && name.ends_with(']') && open == name.rfind('[');
+        if (open != std::string::npos && !matrices) {
             const std::size_t close = name.find(']', open);
             name = name.substr(0, open) + "[*]" + name.substr(close + 1);
         }
@@ -75,11 +79,6 @@ guessed_bindings guess_bindings(const shader_program& the_program) {
             }
             guessed.means = means_by_use(text, guessed);
             result.uniforms.push_back(std::move(guessed));
-        }
-    }
-    if (the_program.language == shading_language::hlsl) { // what is translated copies structures whole
-        for (guessed_name& each : result.uniforms) {
-            each.means = each.means.empty() && is_only_declared(text, each.name) ? "1" : each.means;
         }
     }
     tell_lights_apart(result.uniforms);

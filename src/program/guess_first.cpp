@@ -13,6 +13,17 @@
 
 namespace yurvo::inline v0_1::program {
 
+namespace {
+
+// Whether a text makes the vector half way between two that are unit: what it reflects besides is for a
+// mirror's sake.
+bool halves(const std::string& text) {
+    static const text_pattern half(R"(\bnormalize\s*\(\s*\w+\s*\+\s*\w+\s*\))");
+    return half.is_in(text);
+}
+
+} // namespace
+
 shader_program first_reading(const shader_program& sources, const guessed_bindings& guessed,
                              std::map<std::string, std::string>& how) {
     shader_program first = sources;
@@ -65,7 +76,7 @@ shader_program first_reading(const shader_program& sources, const guessed_bindin
     if (!raises && !means_any({"specular", "shininess"})) {
         first.model = means_any({"lights"}) || text.find("dot") != std::string::npos ? model_kind::lambert
                                                                                      : model_kind::unlit;
-    } else if (text.find("reflect") != std::string::npos && !chooses_half_vector) {
+    } else if (text.find("reflect") != std::string::npos && !chooses_half_vector && !halves(text)) {
         first.model = model_kind::phong;
     }
     // Without a base colour the other factors hold it.

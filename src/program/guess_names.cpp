@@ -320,6 +320,10 @@ std::string likely_uniform(const std::string& name, const type_shape& shape) {
     if (shape.name == "bool" && dot == std::string::npos && member.find("side") == std::string::npos) {
         return first_of({{{"use", "has", "enable", "with", "show", "blinn"}, "1"}}, member);
     }
+    if (shape.whole && name.find("[*]") == std::string::npos &&
+        (member.starts_with("use") || member.starts_with("has") || member.starts_with("enable"))) {
+        return "1"; // a switch; blocks of HLSL have no other
+    }
     if (shape.columns > 0) {
         return guess_matrix(member, shape.components == 9);
     }

@@ -106,6 +106,31 @@ bool used_as_color(const std::string& text, const std::string& name) {
            text_pattern(R"(\*\s*)" + here + "|" + here + three + R"(\s*[*/])").is_in(text);
 }
 
+namespace {
+
+// What of a light a name is by what is done with it, where nothing else says so: a place is told by
+// differences, a direction by what is made unit or multiplied as a vector is, a reach by what it divides.
+std::string property_by_use(const std::string& text, const std::string& name, const std::string& type) {
+    const std::string here = before_name + name + R"(\b)";
+    const std::string three = R"((?:\s*\[[^\]]*\])?(?:\s*\.\s*(?:rgb|xyz))?)";
+    const auto has = [&](const std::string& pattern) { return text_pattern(pattern).is_in(text); };
+    if (type == "float") {
+        return has(R"(/\s*)" + here) ? "range" : "";
+    }
+    if (has(here + three + R"(\s*-\s*[A-Za-z])") || has(R"([\w\])]\s*-\s*)" + here)) {
+        return "position";
+    }
+    if (has(R"(\b(?:normalize\s*\(|dot\s*\([^(),]*,|dot\s*\()\s*-\s*)" + here)) {
+        return "shines";
+    }
+    if (has(R"(\b(?:normalize\s*\(|dot\s*\([^(),]*,|dot\s*\()\s*)" + here)) {
+        return "to_light";
+    }
+    return used_as_color(text, name) ? "light" : "";
+}
+
+} // namespace
+
 std::string means_by_use(const std::string& text, const guessed_name& name) {
     shader_binding called;
     called.name = name.name;
@@ -113,6 +138,12 @@ std::string means_by_use(const std::string& text, const guessed_name& name) {
         return "";
     }
     const std::string last = last_name(name.name);
+    const bool array = name.name.ends_with("[*]"); // of lights, nearly always
+    if (name.means.empty() && (name.type == "vec3" || (name.type == "float" && array)) &&
+        (array || names_a_light(lowered(last)))) {
+        const std::string property = property_by_use(text, last, name.type);
+        return property.empty() ? "" : (array ? "lights[*]." : "lights[0].") + property;
+    }
     if (name.means.empty() && meaning_of_letter(name.name, name.type) == "lights[0].to_light" &&
         text_pattern(R"(\()" + last + R"(\s*-\s*\w)").is_in(text)) { // `normalize(L - P)`
         return "lights[0].position";
@@ -148,13 +179,23 @@ std::string means_by_use(const std::string& text, const guessed_name& name) {
                 return angle + "_degrees";
             }
         }
+        const auto says = [&](std::initializer_list<const char*> parts) {
+            return std::any_of(parts.begin(), parts.end(),
+                               [&](const char* part) { return word.find(part) != std::string::npos; });
+        };
+        const bool inverse = says({"inv", "rcp", "reciprocal", "oneover"});
+        if (ends(".range") && !means.starts_with('=') &&
+            (inverse || says({"sq", "range2", "radius2"}))) { // `invRange`, `radiusSq`
+            const std::string range = says({"sq", "range2", "radius2"}) ? means + " * " + means : means;
+            return !inverse ? "= " + range : "= 1.0 / " + (range == means ? range : "(" + range + ")");
+        }
         const bool of_cone = name.name.find("[*]") != std::string::npos ||
                              word.find("angle") != std::string::npos ||
                              word.find("cone") != std::string::npos || word.find("spot") != std::string::npos;
-        if (of_cone && word.find("scale") != std::string::npos) {
+        if (of_cone && (says({"scale"}) || (inverse && says({"cone", "angle", "spot", "penumbra"})))) {
             return cone_scale(lamp);
         }
-        if (of_cone && (word.find("offset") != std::string::npos || word.find("bias") != std::string::npos)) {
+        if (of_cone && says({"offset", "bias"})) {
             return cone_offset(lamp);
         }
     }

@@ -310,13 +310,22 @@ class cross_compiler {
     }
 
     std::string source() {
+        // Of textures that are asked without a sampler: how large they are, single texels.
+        SpvId without_sampler = 0;
+        hold(spvc_compiler_build_dummy_sampler_for_combined_images(compiler_, &without_sampler));
         hold(spvc_compiler_build_combined_image_samplers(compiler_));
         const spvc_combined_image_sampler* combined = nullptr;
         std::size_t count = 0;
         hold(spvc_compiler_get_combined_image_samplers(compiler_, &combined, &count));
-        for (std::size_t i = 0; i < count; ++i) { // a separate texture goes by its own name
-            const std::string name = spvc_compiler_get_name(compiler_, combined[i].image_id);
-            spvc_compiler_set_name(compiler_, combined[i].image_id, (name + "_image").c_str());
+        std::map<SpvId, std::string>
+            names; // a separate texture goes by its own, however often it is combined
+        for (std::size_t i = 0; i < count; ++i) {
+            const SpvId image = combined[i].image_id;
+            const auto known = names.find(image);
+            const std::string name = known == names.end() ? spvc_compiler_get_name(compiler_, image)
+                                                          : known->second + std::string(combined_again);
+            names[image] = name;
+            spvc_compiler_set_name(compiler_, image, (name + "_image").c_str());
             spvc_compiler_set_name(compiler_, combined[i].combined_id, name.c_str());
         }
         spvc_resources resources = nullptr;

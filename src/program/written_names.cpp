@@ -22,6 +22,28 @@ bool is_declared(const std::string& text, const std::string& types, const std::s
     return text_pattern(types + R"(\s+(?:\w+\s*(?:\[[^\]]*\]\s*)?,\s*)*)" + name + R"(\b)").is_in(text);
 }
 
+// `= 1.0 / lights[*].range` as a formula has it: `(1.0 / range)`. Nothing where it asks for more than numbers
+// that formulas know.
+std::optional<std::string> of_numbers_of_lights(const std::string& means) {
+    if (!means.starts_with("= ")) {
+        return std::nullopt;
+    }
+    static const text_pattern number(
+        R"(\blights(?:\.\w+)?\[[^\]]*\]\.(range|cos_inner|cos_outer|inner|outer|exponent)\b)");
+    static const text_pattern word(R"([A-Za-z_])");
+    std::string made;
+    std::string rest;
+    std::size_t from = 2;
+    for (const text_pattern::match& each : number.all(means)) {
+        rest += means.substr(from, each.at - from);
+        made += means.substr(from, each.at - from) + each.text(1);
+        from = each.at + each.parts[0].size();
+    }
+    rest += means.substr(from);
+    made += means.substr(from);
+    return word.is_in(rest) ? std::nullopt : std::optional("(" + made + ")");
+}
+
 } // namespace
 
 bool names_a_number(const shader_binding& bound) {
@@ -80,6 +102,9 @@ std::string name_meanings::value_of_uniform(const shader_binding& bound) {
     }
     if (names_a_number(bound)) {
         return own_number(bound);
+    }
+    if (const std::optional<std::string> worked_out = of_numbers_of_lights(means)) {
+        return *worked_out;
     }
     if (means.starts_with("lights")) {
         if (ends(".position") || ends(".position_view") || ends(".place") || ends(".place_view")) {

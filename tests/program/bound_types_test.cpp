@@ -241,6 +241,23 @@ float4 fragment_main(float4 at : SV_Position) : SV_Target {
                          doctest::Contains("the shader reads the uniform `lanterns._data[0].unused`"), error);
 }
 
+TEST_CASE("a texture goes by one name, whatever it is asked with") {
+    const std::string source = R"(Texture2D<float4> planks : register(t0);
+SamplerState smooth : register(s0);
+SamplerState rough : register(s1);
+cbuffer A { float4x4 toClip; };
+float4 vertex_main(float3 place : PLACE) : SV_Position { return mul(toClip, float4(place, 1)); }
+float4 fragment_main(float4 at : SV_Position) : SV_Target {
+    uint width, height;
+    planks.GetDimensions(width, height);
+    float3 all = planks.Sample(smooth, float2(0.5, 0.5)).rgb + planks.Sample(rough, float2(0, 0)).rgb;
+    return float4((all + planks.Load(int3(0, 0, 0)).rgb) * width * height, 1);
+}
+)";
+    CHECK(drawn_with({"hlsl", "", source, to_clip + "planks = [0.125, 0.25, 0.0625]"}, filled())
+              .color(20, 20) == rgb<float>{0.375F, 0.75F, 0.1875F}); // three times, of one texel
+}
+
 TEST_CASE("what a sampler's name and kind say of it") {
     const auto means = [](const char* name, std::uint32_t type) {
         return likely_uniform(name, shape_of(type));

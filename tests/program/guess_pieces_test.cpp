@@ -325,7 +325,38 @@ TEST_CASE("how a text uses a light's numbers says which they are") {
     CHECK(used("L[*].cone", "vec2", cone, "t = smoothstep(L[i].cone.y, L[i].cone.x, c);") == cone);
     CHECK(used("L[*].angleScale", "float", "lights[*].outer", "") == scale);
     CHECK(used("L[*].angleOffset", "float", "lights[*].outer", "") == offset);
+    CHECK(used("L[*].invCone", "float", "lights[*].outer", "") == scale);
     CHECK(used("tideScale", "float", "", "").empty());
+    // One over a reach, and squares; what is worked out already stays.
+    const auto reach = [&](const char* name, const char* means) { return used(name, "float", means, ""); };
+    CHECK(reach("L[*].invRange", "lights[*].range") == "= 1.0 / lights[*].range");
+    CHECK(reach("L[*].radiusSq", "lights[*].range") == "= lights[*].range * lights[*].range");
+    CHECK(reach("lampRcpRange2", "lights[0].range") == "= 1.0 / (lights[0].range * lights[0].range)");
+    CHECK(reach("L[*].range", "lights[*].range") == "lights[*].range");
+    CHECK(reach("L[*].invRange", "= 1.0 / lights[*].range") == "= 1.0 / lights[*].range");
+}
+
+TEST_CASE("names of lights and of lists that say nothing more are what the text does with them") {
+    const auto used = [](const char* name, const char* type, const char* text) {
+        guessed_name each;
+        each.name = name;
+        each.type = type;
+        return means_by_use(text, each);
+    };
+    CHECK(used("lp[*]", "vec3", "l = lp[i] - p; d = length(l);") == "lights[*].position");
+    CHECK(used("lp[*]", "vec3", "d = distance(p, q); l = normalize(p - lp[i]);") == "lights[*].position");
+    CHECK(used("lq[*]", "vec3", "c = max(dot(n, lq[i]), 0.0);") == "lights[*].to_light");
+    CHECK(used("lq[*]", "vec3", "c = max(dot(n, -lq[i]), 0.0);") == "lights[*].shines");
+    CHECK(used("lq[*]", "vec3", "l = normalize(-lq[2]);") == "lights[*].shines");
+    CHECK(used("lc[*]", "vec3", "c += lc[i] * w * x;") == "lights[*].light");
+    CHECK(used("lc[*]", "vec3", "c += w * x * lc[i];") == "lights[*].light");
+    CHECK(used("lr[*]", "float", "w = clamp(1.0 - d / lr[i], 0.0, 1.0);") == "lights[*].range");
+    CHECK(used("lr[*]", "float", "w = d * lr[i];").empty());
+    CHECK(used("moonQ", "vec3", "c += q * moonQ;") == "lights[0].light");
+    CHECK(used("moonQ", "vec3", "l = normalize(moonQ);") == "lights[0].to_light");
+    CHECK(used("moonQ", "float", "w = d / moonQ;").empty()); // of one light it may be anything
+    CHECK(used("tide", "vec3", "l = normalize(tide);").empty());
+    CHECK(used("lp[*]", "vec3", "c = f(lp[i]);").empty());
 }
 
 TEST_CASE("numbers that a text has names for: single ones, colours, lists of lights") {
@@ -826,4 +857,26 @@ TEST_CASE("a switch is tried on and off, and is never how many lights there are"
         }
     }
     CHECK(tried == std::set<std::string>{"material.two_sided", "off", "on"});
+}
+
+TEST_CASE(
+    "whole numbers that switch something on are switched on, and matrices in an array are different ones") {
+    const type_shape whole{1, 0, 0, true, false, "uint"};
+    CHECK(likely_uniform("_Global.UseSpec", whole) == "1");
+    CHECK(likely_uniform("hasRope", whole) == "1");
+    CHECK(likely_uniform("enableFog", {1, 0, 0, true, false, "int"}) == "1");
+    CHECK(likely_uniform("lamps[*].used", whole) != "1"); // each lamp's own
+    CHECK(likely_uniform("lampCount", whole) == "lights.count");
+    shader_program of;
+    of.vertex.entry = of.fragment.entry = "main";
+    of.vertex.source = "#version 330\nuniform mat4 all[2];\nin vec3 place;\n"
+                       "void main() { gl_Position = all[1] * all[0] * vec4(place, 1.0); }\n";
+    of.fragment.source = "#version 330\nuniform vec3 hues[2];\nout vec4 c;\n"
+                         "void main() { c = vec4(hues[0] + hues[1], 1.0); }\n";
+    std::vector<std::string> names;
+    for (const guessed_name& each : guess_bindings(of).uniforms) {
+        names.push_back(each.name);
+    }
+    std::sort(names.begin(), names.end());
+    CHECK(names == std::vector<std::string>{"all[0]", "all[1]", "hues[*]"});
 }

@@ -93,7 +93,12 @@ std::string line_of(const wrong_program& wrong) {
 
 } // namespace
 
-TEST_CASE("a program that is right is drawn") { CHECK(line_of({"", "", "", ""}) == "drawn"); }
+TEST_CASE("a program that is right is drawn") {
+    CHECK(line_of({"", "", "", ""}) == "drawn");
+    // With the mark of UTF-8 before it, as some editors write it, as well.
+    CHECK(line_of({"a.frag", "#version 330", "\xEF\xBB\xBF#version 330", ""}) == "drawn");
+    CHECK(line_of({"a.vert", "#version 330", "\xEF\xBB\xBF#version 330", ""}) == "drawn");
+}
 
 TEST_CASE("each thing that can be wrong with a program is said in its own line, with its place") {
     const std::vector<wrong_program> all{
@@ -103,6 +108,10 @@ TEST_CASE("each thing that can be wrong with a program is said in its own line, 
         {"a.frag", "uniform vec3 way;\n", "#include \"none.glsl\"\n",
          "a.frag:2:11: `none.glsl` cannot be read: No such file or directory; a file beside the one that "
          "includes it"},
+        // Before it is compiled, too.
+        {"a.frag", "uniform vec3 way;\n", "#if 1 +\n#endif\nuniform vec3 way;\n",
+         "a.frag:2:8: syntax error, unexpected NEWLINE; what the #version and the `language` of the program "
+         "file have at this place"},
         // Attributes and uniforms.
         {"a.toml", "facing = \"normal\"\n", "",
          "a.toml: the shader reads the attribute `facing`, which [attributes] leaves out; "
@@ -155,10 +164,10 @@ TEST_CASE("each thing that can be wrong with a program is said in its own line, 
         {"a.frag", "layout(location = 0)", "layout(location = 2)",
          "a.frag: the fragment stage writes only `result` at location 2; a vec4 at location 0"},
         {"a.frag", "uniform vec3 paint;",
-         "uniform vec3 paint; uniform sampler3D fog;\n#define paint texture(fog, paint).rgb\n",
-         "a.toml: the uniform `fog` is of a type that cannot be bound; float, int, bool, vectors and "
-         "matrices of "
-         "them, and sampler2D"},
+         "uniform vec3 paint; uniform sampler2DMS fog;\n#define paint texelFetch(fog, ivec2(paint.xy), "
+         "0).rgb\n",
+         "a.toml: the uniform `fog` is of a type that cannot be bound; float, double, int, bool, vectors and "
+         "matrices of them, and samplers of textures that are not multisampled"},
         // The program file itself.
         {"a.toml", "kinds = [\"directional\"]", "without = [\"moon\"]",
          "a.toml:7:12: `moon` is no essential; ambient, light.color, light.intensity, material.base or "
@@ -179,8 +188,8 @@ TEST_CASE("each thing that can be wrong with a program is said in its own line, 
         {"a.frag", "uniform vec3 paint;",
          "uniform sampler2D paint;\nvec3 of(sampler2D s) { return texture(s, vec2(0.5)).rgb; }\n"
          "#define paint of(paint)\n",
-         "a.toml:17:9: `paint` is a texture; material.texture, material.texture_codes, a factor "
-         "(material.specular, .emission, .ambient, .diffuse), a number, or three"},
+         "a.toml:17:9: `paint` is a texture, a sampler2D; material.texture, material.texture_codes, a factor "
+         "(material.specular, .emission, .ambient, .diffuse, ambient.light), a number, three, or four"},
         {"a.toml", "[attributes]", "[constants]\n\"lights[0].kind\" = 1.0\n[attributes]",
          "a.toml:9:20: `lights[0].kind` cannot be set in a scene; a quantity that determines values of the "
          "scene: "

@@ -303,6 +303,29 @@ TEST_CASE("a light's share is what its colour is multiplied by") {
     CHECK_FALSE(share_of_light("").has_value());
 }
 
+TEST_CASE("what is worked out of lights' numbers is in formulas as it is worked out") {
+    const auto falloff = [](const std::string& means) {
+        shader_program of =
+            stage(head + std::string(begin) +
+                      "float w = clamp(1.0 - d * reach, 0.0, 1.0); seen = vec4(lampLight * w, 1.0);}",
+                  usual);
+        for (shader_binding& each : of.uniforms) {
+            if (each.name == "reach") {
+                each.means = {means};
+            }
+        }
+        for (const written_formula& each : formulas_of(of)) {
+            if (each.where == slot::falloff && each.text.starts_with("clamp")) {
+                return each.text;
+            }
+        }
+        return std::string();
+    };
+    CHECK(falloff("= 1.0 / lights[*].range") == "clamp(1.0 - d * (1.0 / range), 0.0, 1.0)");
+    CHECK(falloff("= 1.0 / (lights[0].range + 2.0)") == "clamp(1.0 - d * (1.0 / (range + 2.0)), 0.0, 1.0)");
+    CHECK(falloff("= 1.0 / lights[0].intensity").find("range") == std::string::npos);
+}
+
 TEST_CASE("numbers of a formula are the uniforms that it asks for, told by their names or not") {
     const std::vector<written_formula> fog = read(
         "vec3 sum = lampLight * nl; sum = mix(fogColor, sum, exp(-density * distance(eyePosition, place)));");
