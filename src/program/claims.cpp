@@ -198,7 +198,7 @@ class collection {
         // What the driver has found to be unused is claimed all the same, of one light at least.
         for (const shader_binding& binding : the_program.uniforms) {
             const std::string array = binding.name.substr(0, binding.name.find("[*]"));
-            const std::size_t dot = array.find_last_of('.');
+            const std::size_t dot = array.find_last_of('.'); // of a block, or of a structure
             const int size =
                 array.size() == binding.name.size()
                     ? 0

@@ -13,6 +13,16 @@ namespace yurvo::inline v0_1::program {
 
 namespace {
 
+// Where the bracket closes that is open at a place.
+std::size_t bracket_end(const std::string& text, std::size_t from) {
+    int depth = 1;
+    while (from < text.size() && depth > 0) {
+        depth += text[from] == '(' ? 1 : text[from] == ')' ? -1 : 0;
+        ++from;
+    }
+    return from;
+}
+
 // Whether a product of a name, or of a sum that it stands in, and a light's colour stands in a text:
 // `ambientStrength * lamp`, `(ambientStrength + cosine) * lamp`; of many lights `lamps[i].color` or
 // `each.color`.
@@ -27,6 +37,13 @@ bool has_share_of_light(const std::string& text, const std::string& share_name,
         color += member.empty() ? "" : R"(|\b\w+)" + member;
     }
     color = "(?:" + color + R"()\b)";
+    const text_pattern opened(color + R"((?:\s*\.\s*\w+)?\s*\*\s*\()");
+    for (const text_pattern::match& each : opened.all(text)) { // a product of it among what is added up
+        const std::size_t begin = each.at + each.parts[0].size();
+        if (text_pattern(share).is_in(text.substr(begin, bracket_end(text, begin) - begin))) {
+            return true;
+        }
+    }
     const std::string sum = R"(\((?:[^;=()]*\+)?\s*)" + share + R"(\s*(?:\+[^;=]*)?\)\s*)";
     return text_pattern(share + R"(\s*\*\s*)" + color).is_in(text) ||
            text_pattern(color + R"(\s*\*\s*)" + share).is_in(text) ||
@@ -109,14 +126,17 @@ void take_shares_of_whole_light(shader_program& of, const std::string& text) {
 bool take_ambient_share(shader_program& of, const std::string& text) {
     constexpr double share_of_many = 0.15;
     for (shader_binding& strength : of.uniforms) {
-        if (text_of(strength) != "ambient.strength") {
+        const std::string of_ambient = text_of(strength);
+        const bool three = of_ambient == "ambient.light" || of_ambient == "ambient.color";
+        if (of_ambient != "ambient.strength" && !three) {
             continue;
         }
         for (const shader_binding& light : of.uniforms) {
             const std::string means = text_of(light);
             const std::string lamp = means.substr(0, means.find('.') + 1);
             const bool many = lamp == "lights[*].";
-            if (!(many || lamp == "lights[0].") || (means != lamp + "light" && means != lamp + "color") ||
+            if (!((many && !three) || lamp == "lights[0].") ||
+                (means != lamp + "light" && means != lamp + "color") ||
                 !has_share_of_light(text, strength.name, light.name)) {
                 continue;
             }
@@ -125,7 +145,7 @@ bool take_ambient_share(shader_program& of, const std::string& text) {
                 of.constants.push_back(
                     {lamp + "ambient", {share_of_many, share_of_many, share_of_many}, {of.file, 0, 0}});
             } else {
-                strength.means = {lamp + "ambient[0]"};
+                strength.means = {lamp + (three ? "ambient" : "ambient[0]")};
             }
             return true;
         }

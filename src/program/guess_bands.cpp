@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "program/guess_hints.hpp"
+#include "program/guess_moves.hpp"
 #include "scene/text_pattern.hpp"
 
 namespace yurvo::inline v0_1::program {
@@ -138,7 +139,12 @@ void take_bands(shader_program& of, const std::string& text) {
     };
     constant("shading.thresholds", std::move(found->thresholds));
     constant("shading.bands", std::move(found->bands));
-    constant("shading.outline", {-1}); // nowhere
+    const bool outlined = std::any_of(of.uniforms.begin(), of.uniforms.end(), [](const shader_binding& each) {
+        return text_of(each) == "shading.outline";
+    });
+    if (!outlined) {
+        constant("shading.outline", {-1}); // nowhere
+    }
 }
 
 } // namespace yurvo::inline v0_1::program

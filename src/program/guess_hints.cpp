@@ -266,9 +266,10 @@ void take_hints(shader_program& of, const std::string& text) {
         take_cone_from_axis(of, text);
     }
     take_normalised(of, text);
-    if (any_means("shading.")) {
+    if (any_means("shading.")) { // an outline alone, perhaps
         of.model = model_kind::cel;
-    } else {
+    }
+    if (!any_means("shading.thresholds") && !any_means("shading.bands")) {
         take_bands(of, text);
         if (of.model == model_kind::cel && !any_means(".intensity") && !any_means("].light")) {
             of.without.emplace_back("light.intensity"); // bands of the cosine alone

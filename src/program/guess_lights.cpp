@@ -111,8 +111,10 @@ void tell_kinds_apart(std::vector<guessed_name>& all) {
         } else if (each.means.empty() && each.name.find("[*]") != std::string::npos) {
             each.kind = kind_of(each);
         } else if (each.means == "lights.count") {
-            const std::string before = kind_in(each);
-            const std::string kind = before.empty() ? kind_in(lowered(last_name(each.name))) : before;
+            const std::string word = lowered(last_name(each.name)); // `numDirLights`
+            std::string kind = kind_in(each);
+            kind = kind.empty() ? kind_in(word) : kind;
+            kind = kind.empty() && word.find("dir") != std::string::npos ? "directional" : kind;
             each.means = kind.empty() ? each.means : "lights." + kind + ".count";
         }
     }

@@ -87,6 +87,14 @@ std::string guess_matrix(const std::string& as_written, bool small) {
             break;
         }
     }
+    // What a shadow is looked up by: a place that lies in the picture lies in that one, too.
+    if (!first_of({{{"shadow", "lightspace", "lightview", "lightproj", "lightmat", "lightvp", "depthmvp",
+                     "depthbias"},
+                    "x"}},
+                  name)
+             .empty()) {
+        return "view.world_to_clip";
+    }
     if (name.find("norm") != std::string::npos || name.find("inversetranspose") != std::string::npos ||
         name.find("invtrans") != std::string::npos || name.find("transposeinv") != std::string::npos ||
         name.find("invt") != std::string::npos || name == "nm" || small || // `modelIT`, `mvit`

@@ -40,6 +40,25 @@ constexpr double most_seconds = 90;
 
 double processor_seconds() { return static_cast<double>(std::clock()) / CLOCKS_PER_SEC; }
 
+// Two more lights of a kind, so that one scene has more of it than of any other: how many there are of one
+// kind, taken for another's, shows only where a loop ends before all are lit.
+void add_lights(scene& to, light_kind kind) {
+    for (const double side : {-1.0, 1.0}) {
+        named_light one;
+        one.name = side < 0 ? "one-more" : "another";
+        one.light.kind = kind;
+        one.light.color = {0.5, 0.75 - 0.25 * side, 0.75 + 0.25 * side};
+        one.light.position = to.view.eye + vec3<double>{3 * side, 1, 0};
+        one.light.shines = to.view.target - one.light.position;
+        one.light.intensity = kind == light_kind::directional ? 0.25 : 4;
+        one.light.falloff = kind == light_kind::directional ? falloff_kind::none : falloff_kind::inverse_square;
+        one.light.inner = 0.2;
+        one.light.outer = 0.5 + 0.1 * side;
+        one.light.penumbra = penumbra_kind::smooth;
+        to.lights.push_back(std::move(one));
+    }
+}
+
 } // namespace
 
 guess_subject::guess_subject(const shader_program& sources, const std::string& text)
@@ -54,6 +73,8 @@ guess_subject::guess_subject(const shader_program& sources, const std::string& t
     for (named_material& each : scenes_[0].materials) {
         each.look.alpha = 0.5; // whether what is bound to it is written
     }
+    add_lights(scenes_[1], light_kind::directional);
+    add_lights(scenes_[2], light_kind::spot);
     for (named_light& each : scenes_[1].lights) { // what is bound to a coefficient is not 0 everywhere
         if (each.light.kind != light_kind::directional) {
             each.light.falloff = falloff_kind::polynomial;

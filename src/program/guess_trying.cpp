@@ -104,14 +104,20 @@ class trying : climber {
     // name may have been taken for something else because of it, and be what it says after all.
     void widen(reading& right, const guessed_bindings& guessed, const std::vector<move>& usual) {
         for (const guessed_name& name : guessed.uniforms) { // what a name says, where that is as good
-            reading as_said = right;
-            if (name.means.empty() || !as_said.how[name.name].starts_with("tried")) {
-                continue;
+            std::vector<std::pair<std::string, std::string>> says{{name.means, by_name}};
+            if (name.means == "material.texture") { // which the shader may decode
+                says.emplace_back("material.texture_codes", "tried: it is right so");
             }
-            take_as(as_said.program.uniforms, name.name, name.means);
-            as_said.say(name.name, by_name, "");
-            if (may_go_on(most_tries) && subject.off_of(as_said.program) == 0) {
-                right = std::move(as_said);
+            for (const auto& [means, how] : says) {
+                reading as_said = right;
+                if (means.empty() || !as_said.how[name.name].starts_with("tried: it fits best")) {
+                    continue;
+                }
+                take_as(as_said.program.uniforms, name.name, means);
+                as_said.say(name.name, how, "");
+                if (may_go_on(most_tries) && subject.off_of(as_said.program) == 0) {
+                    right = std::move(as_said);
+                }
             }
         }
         std::vector<move> widening = moves_that_widen(right.program);

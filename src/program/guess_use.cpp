@@ -129,6 +129,22 @@ std::string property_by_use(const std::string& text, const std::string& name, co
     return used_as_color(text, name) ? "light" : "";
 }
 
+// Where a round goes on below one component of a vector of whole numbers, that is how many lights there are.
+std::string count_by_component(const std::string& text, const std::string& name, std::size_t width) {
+    const auto found =
+        text_pattern(R"(\w\s*<\s*(?:\w+\s*\(\s*)?)" + (before_name + name) + component + R"(\s*\)?\s*;)")
+            .find(text);
+    if (!found) {
+        return "";
+    }
+    const std::size_t place = places.find(as_place(found->parts[1].front()));
+    std::string list;
+    for (std::size_t i = 0; i < width; ++i) {
+        list += (i == 0 ? "" : ", ") + std::string(i == place ? "lights.count" : "1");
+    }
+    return list;
+}
+
 } // namespace
 
 std::string means_by_use(const std::string& text, const guessed_name& name) {
@@ -152,6 +168,10 @@ std::string means_by_use(const std::string& text, const guessed_name& name) {
     const std::string lamp = name.name.find("[*]") != std::string::npos ? "lights[*]." : "lights[0].";
     const bool of_light = means.find("lights[") != std::string::npos;
     const auto ends = [&](const char* property) { return of_light && means.ends_with(property); };
+    if (means.empty() && (name.type == "ivec2" || name.type == "ivec3" || name.type == "ivec4" ||
+                          name.type == "uvec2" || name.type == "uvec3" || name.type == "uvec4")) {
+        return count_by_component(text, last, static_cast<std::size_t>(name.type.back() - '0'));
+    }
     if (name.type == "float") {
         const bool open = means.empty() || means == "material.specular[0]" || // `specExp`, `alpha`
                           means == "material.alpha";

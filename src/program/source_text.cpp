@@ -236,21 +236,6 @@ std::map<std::string, std::string> block_instances(const shader_program& the_pro
     return result;
 }
 
-int declared_size(const shader_program& the_program, const std::string& name) {
-    if (name.empty() || name.find_first_not_of(word_characters) != std::string::npos) {
-        return 0;
-    }
-    const text_pattern sized("\\b" + name + "\\s*\\[\\s*(\\d{1,6})\\s*\\]\\s*;");
-    int most = 0;
-    for (const shader_stage* stage : {&the_program.vertex, &the_program.fragment}) {
-        const std::string text = without_comments(stage->source);
-        if (const auto found = sized.find(text)) {
-            most = std::max(most, std::stoi(found->text(1)));
-        }
-    }
-    return most;
-}
-
 bool reads(const driver_sources& sources, const std::string& name) {
     std::string member =
         name.substr(name.find_last_of('.') == std::string::npos ? 0 : name.find_last_of('.') + 1);

@@ -27,8 +27,9 @@ yurvo::source_location place_of(const shader_stage& stage, std::size_t line, std
 // The instance names of uniform blocks and push constants in the sources: `block` to `instance`.
 std::map<std::string, std::string> block_instances(const shader_program& the_program);
 
-// The size in `name[SIZE]` as a source declares it; 0 where none does, or not as a number. The driver may
-// find that fewer elements are used.
+// How many elements an array has as the sources declare it, of `name`, or of what `name[0]` holds where it is
+// an array of arrays; 0 where none does, or by what is no whole number there. The driver may find that fewer
+// elements are used. In declared_size.cpp.
 int declared_size(const shader_program& the_program, const std::string& name);
 
 // Whether a member of a block is read anywhere: named more often than it is declared.

@@ -49,9 +49,10 @@ std::optional<std::string> of_numbers_of_lights(const std::string& means) {
 bool names_a_number(const shader_binding& bound) {
     // Not `tint`, and not `primary`: those are a material's colours more often. A roughness that is an
     // exponent says so behind that.
-    static const text_pattern words("(?i:fog|haze|mist|densit|wrap|exposure|decay|rough(?:ness)?$|metal(?:"
-                                    "lic|ness)?$|(?:fall_?off|fade|atten(?:uation)?)_?(?:start|begin|near|"
-                                    "min)$)|(?:^|_)(?:rim|fresnel)|Rim|Fresnel");
+    static const text_pattern words(
+        "(?i:fog|haze|mist|densit|sigma$|wrap|exposure|decay|rough(?:ness)?$|metal(?:"
+        "lic|ness)?$|(?:fall_?off|fade|atten(?:uation)?)_?(?:start|begin|near|"
+        "min)$)|(?:^|_)(?:rim|fresnel)|Rim|Fresnel");
     const bool of_cel = text_of(bound).starts_with("shading.");
     return words.is_in(last_name(bound.name)) || (!of_cel && names_steps(bound));
 }

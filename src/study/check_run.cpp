@@ -4,6 +4,7 @@
 #include <atomic>
 #include <cmath>
 #include <limits>
+#include <map>
 #include <mutex>
 
 #include "pipeline/parallel.hpp"
@@ -331,6 +332,37 @@ void add_what_others_could(verify::coverage& result, const verify::reference_sce
     }
 }
 
+using lights_by_kind = std::map<light_kind, std::size_t>;
+
+lights_by_kind count_by_kind(const scene& of) {
+    lights_by_kind counts;
+    for (const named_light& each : of.lights) {
+        ++counts[each.light.kind];
+    }
+    return counts;
+}
+
+// Where a subject takes several lights of a kind, and no scene has more than one of that, one that has: a
+// loop over them may read the first one's numbers each time.
+void add_several_of_a_kind(const renderer& by, std::vector<std::string>& lines,
+                           std::vector<verify::check_unit>& units) {
+    const auto has_several = [&](light_kind kind) {
+        return std::any_of(units.begin(), units.end(), [&](const verify::check_unit& unit) {
+            return count_by_kind(unit.asked)[kind] > 1;
+        });
+    };
+    std::vector<std::string> told;
+    for (verify::check_unit& unit : verify::units_for(by, verify::scene_of_many_lights(), told)) {
+        const lights_by_kind counts = count_by_kind(unit.asked);
+        if (std::any_of(counts.begin(), counts.end(),
+                        [&](const auto& each) { return each.second > 1 && !has_several(each.first); })) {
+            lines.insert(lines.end(), told.begin(), told.end());
+            told.clear();
+            units.push_back(std::move(unit));
+        }
+    }
+}
+
 } // namespace
 
 verify::coverage cover(std::vector<verify::check_unit>& units, const renderer& by,
@@ -340,6 +372,7 @@ verify::coverage cover(std::vector<verify::check_unit>& units, const renderer& b
     verify::coverage result = verify::coverage_of(units, held, allowed);
     const std::vector<verify::reference_scene>& others = verify::coverage_scenes();
     add_what_others_could(result, others.front(), by, lines, units);
+    add_several_of_a_kind(by, lines, units);
     if (result.unseen.empty()) {
         return result;
     }

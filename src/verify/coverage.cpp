@@ -82,7 +82,7 @@ class shown_scene {
             const rgb<double>& right = right_[i].color;
             const double used = std::max(judge_as(held_, wrong, right, tolerance_[i]).used,
                                          std::abs(alpha - right_[i].alpha) * 0x1p23);
-            const rgb<double> off = wrong - right;
+            const rgb<double> off = as_compared(wrong) - as_compared(right);
             const bool apart = std::max({std::abs(off.r), std::abs(off.g), std::abs(off.b),
                                          std::abs(alpha - right_[i].alpha)}) > least_change;
             found[i] = static_cast<std::uint8_t>((used >= least_used ? 2 : 0) + (apart ? 1 : 0));
@@ -93,6 +93,14 @@ class shown_scene {
             result.any = result.any || each != 0;
         }
         return result;
+    }
+
+    // What an encoded picture ends at shows no difference beyond.
+    [[nodiscard]] rgb<double> as_compared(const rgb<double>& color) const {
+        if (held_ == pixel_format::floats) {
+            return color;
+        }
+        return {std::clamp(color.r, 0.0, 1.0), std::clamp(color.g, 0.0, 1.0), std::clamp(color.b, 0.0, 1.0)};
     }
 
     // What comes of a colour where its curve was left out, or applied twice.

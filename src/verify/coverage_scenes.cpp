@@ -210,6 +210,33 @@ const std::vector<reference_scene>& coverage_scenes() {
     return all;
 }
 
+const reference_scene& scene_of_many_lights() {
+    static const reference_scene made = [] {
+        scene of = night_market(false);
+        of.lights.clear();
+        // By turns, so that of whatever is kept of them each kind has a part.
+        for (int i = 0; i < 3; ++i) {
+            const std::string number = std::to_string(i + 1);
+            const double aside = i - 1;
+            named_light moon = lamp_on_quay("moon-" + number, {}, {0.9, 0.8 - 0.2 * i, 0.5 + 0.2 * i}, 0.2);
+            moon.light.kind = light_kind::directional;
+            moon.light.shines = {-0.9 * aside, -1.6, -1.2 + 0.7 * i};
+            of.lights.push_back(moon);
+            named_light spot = lamp_on_quay("searchlight-" + number, {2.2 * aside, 2.3, 2.0 - 0.4 * i},
+                                            {0.5 + 0.2 * i, 0.8, 1.0 - 0.3 * i}, 5);
+            spot.light.kind = light_kind::spot;
+            spot.light.shines = vec3<double>{0.3 * aside, 0.3, 0.1} - spot.light.position;
+            spot.light.inner = radians(14 + 2 * i);
+            spot.light.outer = radians(28 + 3 * i);
+            of.lights.push_back(spot);
+            of.lights.push_back(lamp_on_quay("lantern-" + number, {0.3 + 1.3 * aside, 1.3 - 0.2 * i, 0.9},
+                                             {1.0 - 0.3 * i, 0.8, 0.4 + 0.3 * i}, 0.7));
+        }
+        return as_reference("night-market-many-lamps", of);
+    }();
+    return made;
+}
+
 std::vector<reference_scene> scenes_against_lights(const std::vector<named_light>& lights) {
     // The plank's plane passes the light by as little as the eye, which is on its other side: a highlight of
     // any exponent is as far from its middle as the sum.

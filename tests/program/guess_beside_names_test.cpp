@@ -64,6 +64,18 @@ TEST_CASE("an ambient strength that a lamp's colour is multiplied by is that lam
         CHECK(text_of(of.uniforms[1]) == (each.share ? "lights[0].ambient[0]" : "ambient.strength"));
         CHECK(is_without(of, "ambient") == each.share);
     }
+    // Ambient light of three numbers, too, where the lamp's colour multiplies all of a sum that it is in.
+    for (const auto& [text, share] : std::initializer_list<std::pair<const char*, bool>>{
+             {"c = lamp * (paint * k + paint * glow);", true},
+             {"c = lamp.rgb * (max(dot(n, l), 0.0) * paint + (glow * paint));", true},
+             {"c = lamp * (paint * k) + paint * glow;", false},
+             {"c = lamp * (paint * k); d = (glow);", false}}) {
+        CAPTURE(std::string(text));
+        shader_program of = bound({{"lamp", "lights[0].light"}, {"glow", "ambient.light"}});
+        take_hints(of, text);
+        CHECK(text_of(of.uniforms[1]) == (share ? "lights[0].ambient" : "ambient.light"));
+        CHECK(is_without(of, "ambient") == share);
+    }
     // Of many lamps it is one number, which the claim gives each of them.
     for (const char* const text : {"sum += strength * lamps[i].color;", "vec3 a = each.color * strength;"}) {
         CAPTURE(std::string(text));

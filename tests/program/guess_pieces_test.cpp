@@ -729,6 +729,21 @@ TEST_CASE("bands that are written into a shader: ladders of comparisons, and cos
             CHECK(of.constants[1].numbers == each.bands);
         }
     }
+    // An outline that is bound stays so.
+    shader_program of;
+    of.uniforms.emplace_back().name = "width";
+    of.uniforms.back().means = {std::string("shading.outline")};
+    take_hints(of, "if (k > 0.95) f = 1.0; else if (k > 0.5) f = 0.6; else f = 0.2; if (c < width) f = 0.0;");
+    CHECK(of.model == model_kind::cel);
+    REQUIRE(of.constants.size() == 2);
+    CHECK(of.constants[1].quantity == "shading.bands");
+    CHECK(of.without == std::vector<std::string>{"light.intensity"});
+    // Bands that are bound are no numbers of the text's.
+    of = {};
+    of.uniforms.emplace_back().name = "tones";
+    of.uniforms.back().means = {std::string("shading.bands")};
+    take_hints(of, "if (k > 0.95) f = 1.0; else if (k > 0.5) f = 0.6; else f = 0.2;");
+    CHECK(of.constants.empty());
 }
 
 TEST_CASE("what a text declares and never reads means nothing") {
@@ -867,6 +882,18 @@ TEST_CASE(
     CHECK(likely_uniform("enableFog", {1, 0, 0, true, false, "int"}) == "1");
     CHECK(likely_uniform("lamps[*].used", whole) != "1"); // each lamp's own
     CHECK(likely_uniform("lampCount", whole) == "lights.count");
+    // How many lights there are may be one of several whole numbers.
+    guessed_name several;
+    several.name = "night.counts";
+    several.type = "ivec4";
+    CHECK(means_by_use("for (int i = 0; i < night.counts.z; ++i) {", several) == "1, 1, lights.count, 1");
+    CHECK(means_by_use("for (uint i = 0u; i < uint(counts.r); ++i) {", several) == "lights.count, 1, 1, 1");
+    CHECK(means_by_use("int i = night.counts.z;", several).empty());
+    // By what a shadow is looked up.
+    for (const char* const name : {"lightSpaceMatrix", "u_shadowMatrix", "lightViewProj", "depthBiasMVP"}) {
+        CAPTURE(std::string(name));
+        CHECK(likely_uniform(name, mat4_shape) == "view.world_to_clip");
+    }
     shader_program of;
     of.vertex.entry = of.fragment.entry = "main";
     of.vertex.source = "#version 330\nuniform mat4 all[2];\nin vec3 place;\n"

@@ -205,6 +205,35 @@ TEST_CASE("what a source declares and reads") {
     CHECK(declared_size(given, "place") == 4);
     CHECK(declared_size(given, "taut") == 0);
     CHECK(declared_size(given, "no(name") == 0);
+    const auto size = [](const std::string& declared, const std::string& name = "lamps") {
+        return declared_size(with_sources("void main() {}\n", declared), name);
+    };
+    // By names for numbers, and what is worked out of them.
+    CHECK(size("#define MOST 6\nuniform Lamp lamps[MOST];") == 6);
+    CHECK(size("#define MOST (2 * PAIRS) // pairs\n#define PAIRS 3u\nuniform Lamp lamps[ MOST ] ;") == 6);
+    CHECK(size("const int most = 4;\nuniform vec3 places[2], lamps[most], other;") == 4);
+    CHECK(size("static const uint Most = 5;\nLamp lamps[Most + 1] : register(c4);") == 6);
+    CHECK(size("const highp int A = 12, B = 1;\nuniform vec4 lamps[A / 4 - B];") == 2);
+    CHECK(size("layout(constant_id = 0) const int MOST = 3;\nuniform A { Lamp lamps[MOST]; };") == 3);
+    CHECK(size("uniform A { vec4 x; } lamps[3];") == 3);
+    CHECK(size("uniform vec3[4] lamps;") == 4);
+    // Of an array of arrays each.
+    CHECK(size("uniform vec3 lamps[2][5];", "lamps[0]") == 5);
+    CHECK(size("uniform vec3 lamps[2][5];") == 2);
+    CHECK(size("uniform vec3 lamps[2];", "lamps[0]") == 0);
+    // Reading an element declares nothing.
+    CHECK(size("uniform vec3 lamps[2]; void f() { a = lamps[7]; return lamps[9]; }") == 2);
+    // What is no number there: another name, two numbers, itself, by nothing.
+    CHECK(size("uniform vec3 lamps[MOST];") == 0);
+    CHECK(size("#define MOST 2\n#else\n#define MOST 8\nuniform vec3 lamps[MOST];") == 0);
+    CHECK(size("#define MOST MOST\nuniform vec3 lamps[MOST];") == 0);
+    CHECK(size("#define A B\n#define B A\nuniform vec3 lamps[A];") == 0);
+    CHECK(size("uniform vec3 lamps[3 / 0];") == 0);
+    CHECK(size("uniform vec3 lamps[999999 * 999999];") == 0);
+    CHECK(size("uniform vec3 lamps[(((2)))];") == 2);
+    CHECK(size("uniform vec3 lamps[" + std::string(1000, '(') + "];") == 0);
+    CHECK(size("uniform vec3 lamps[-2];") == 0);
+    CHECK(size("buffer A { Lamp lamps[]; };") == 0);
     const std::map<std::string, std::string> instances = block_instances(given);
     CHECK(instances.at("Lamps") == "lamps");
     CHECK(instances.at("Rope").empty());

@@ -17,7 +17,8 @@ struct pair_of_stages {
 const std::vector<pair_of_stages>& written_shaders();
 const std::vector<pair_of_stages>& shaders_with_buffers(); // and other ways to lay numbers out
 const std::vector<pair_of_stages>&
-shaders_with_formulas(); // the claim has formulas, or lights that hold others
+shaders_with_formulas();                                // the claim has formulas, or lights that hold others
+const std::vector<pair_of_stages>& shaders_with_maps(); // and what is done with a colour at the end
 const std::vector<pair_of_stages>&
 shaders_with_named_lights(); // several lights, told apart by names and structures alone
 

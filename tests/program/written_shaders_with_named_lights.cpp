@@ -160,6 +160,64 @@ out vec4 o;
 void main() { o = vec4(c, 1.0); })t",
          {"PVM = \"object.to_clip\"", "VM = \"object.to_view\"",
           "\"lpos[*]\" = [\"lights[*].position_view\", \"lights[*].range\"]", "spe = \"material.specular\""}},
+        {"three kinds in arrays of their own, each counted",
+         "",
+         in_the_world,
+         R"t(#version 330 core
+in vec3 place, facing;
+out vec4 color;
+struct Moon { vec3 direction, diffuse, specular; };
+struct Lantern { vec3 position, diffuse, specular; float constant, linear, quadratic; };
+struct Searchlight { vec3 position, direction, diffuse, specular; float cutOff, outerCutOff, constant, linear, quadratic; };
+uniform Moon dirLights[2];
+uniform Lantern pointLights[4];
+uniform Searchlight spotLights[2];
+uniform int numDirLights, numPointLights, numSpotLights;
+uniform vec3 viewPos, albedo, shine, ambient;
+uniform float shininess;
+vec3 lit(vec3 l, vec3 diffuse, vec3 specular) {
+    vec3 n = normalize(facing), h = normalize(l + normalize(viewPos - place));
+    float cosine = max(dot(n, l), 0.0);
+    return albedo * diffuse * cosine + shine * specular * (cosine > 0.0 ? pow(max(dot(n, h), 0.0), shininess) : 0.0);
+}
+void main() {
+    vec3 sum = ambient * albedo;
+    for (int i = 0; i < numDirLights; i++) sum += lit(normalize(-dirLights[i].direction), dirLights[i].diffuse, dirLights[i].specular);
+    for (int i = 0; i < numPointLights; i++) {
+        Lantern one = pointLights[i];
+        float d = length(one.position - place);
+        sum += lit((one.position - place) / d, one.diffuse, one.specular) / (one.constant + one.linear * d + one.quadratic * d * d);
+    }
+    for (int i = 0; i < numSpotLights; i++) {
+        Searchlight one = spotLights[i];
+        float d = length(one.position - place);
+        vec3 l = (one.position - place) / d;
+        float t = clamp((dot(l, normalize(-one.direction)) - one.outerCutOff) / (one.cutOff - one.outerCutOff), 0.0, 1.0);
+        sum += t * lit(l, one.diffuse, one.specular) / (one.constant + one.linear * d + one.quadratic * d * d);
+    }
+    color = vec4(sum, 1.0);
+})t",
+         {"numDirLights = \"lights.directional.count\"", "numSpotLights = \"lights.spot.count\"",
+          "\"dirLights[*].diffuse\" = \"lights.directional[*].diffuse_light\""}},
+        {"a moon in view space by a name and a letter",
+         "",
+         R"t(#version 120
+attribute vec3 position, normal;
+uniform mat4 MV, P;
+uniform mat3 NM;
+varying vec3 seen, turned;
+void main() { vec4 e = MV * vec4(position, 1.0); seen = e.xyz; turned = NM * normal; gl_Position = P * e; })t",
+         R"t(#version 120
+varying vec3 seen, turned;
+uniform vec3 moon, moonC, base, amb, spec;
+uniform float shin;
+void main() {
+    vec3 n = normalize(turned), l = normalize(moon), h = normalize(l - normalize(seen));
+    float c = dot(n, l), s = c > 0.0 ? pow(max(dot(n, h), 0.0), shin) : 0.0;
+    gl_FragData[0] = vec4(base * (amb + moonC * max(c, 0.0)) + spec * moonC * s, 1.0);
+})t",
+         {"moon = \"lights[0].to_light_view\"", "moonC = \"lights[0].light\"",
+          "NM = \"object.normal_to_view\""}},
     };
     return pairs;
 }

@@ -189,6 +189,29 @@ TEST_CASE("a curve that is left out or applied twice is seen where a subject wri
     CHECK(verify::coverage_of(white, pixel_format::gamma_floats, {}, of_curves).could.empty());
 }
 
+TEST_CASE("what lies beyond white in an encoded picture is no difference that could be seen") {
+    // A lantern of 3 over the plank's middle and ambient light, on white or on grey: cut at 1 each light's
+    // share is white still where the sum is, and 0.75 of what it was on a grey of 0.25.
+    const auto lit = [](double paint) {
+        scene made = testing::facing_eye(model_kind::lambert);
+        made.objects = {testing::facing_plank(4, 4)};
+        made.materials[0].look.base = rgb<double>(paint);
+        made.ambient_color = rgb<double>(0.5);
+        made.ambient_strength = 1;
+        named_light lantern;
+        lantern.name = "lantern";
+        lantern.light.position = {0, 0, 1};
+        lantern.light.intensity = 3;
+        lantern.light.falloff = falloff_kind::none;
+        made.lights = {lantern};
+        return std::vector<verify::check_unit>{verify::unit_of("plank", made)};
+    };
+    const std::vector<verify::mistake> cut{verify::mistake::clamp_per_light};
+    CHECK(verify::coverage_of(lit(1), pixel_format::floats, {}, cut).shown.size() == 1);
+    CHECK(verify::coverage_of(lit(1), pixel_format::srgb_floats, {}, cut).could.empty());
+    CHECK(verify::coverage_of(lit(0.25), pixel_format::srgb_floats, {}, cut).shown.size() == 1);
+}
+
 TEST_CASE("a make-up fits the share of the samples that are sums of its terms") {
     scene made = painted_halves(0.2, 0.8);
     made.shading.model = model_kind::lambert;
