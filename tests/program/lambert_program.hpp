@@ -3,6 +3,9 @@
 
 #include <string>
 
+#include "support/temporary_folder.hpp"
+#include "yurvo/files/whole_file.hpp"
+
 namespace yurvo::testing {
 
 // Position and unit normal in the world.
@@ -10,6 +13,19 @@ inline constexpr const char* world_vertex = R"(#version 330
 in vec3 a; in vec3 b; out vec3 p; out vec3 n;
 uniform mat4 m; uniform mat3 k; uniform mat4 vp;
 void main() { p = (m * vec4(a, 1.0)).xyz; n = normalize(k * b); gl_Position = vp * vec4(p, 1.0); })";
+
+// A program's three files, in a folder of their own.
+struct written_program {
+    temporary_folder folder;
+    std::string file;
+
+    written_program(const std::string& vertex, const std::string& fragment, const std::string& program)
+        : file(folder / "a.toml") {
+        write_whole(folder / "a.vert", vertex);
+        write_whole(folder / "a.frag", fragment);
+        write_whole(file, program);
+    }
+};
 
 // A program of it and of `lambert`, with what else it claims and binds.
 inline std::string lambert_program(const std::string& claims, const std::string& uniforms) {

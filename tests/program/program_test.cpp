@@ -32,6 +32,7 @@ using testing::replaced;
 using testing::run;
 using testing::temporary_folder;
 using testing::world_vertex;
+using testing::written_program;
 
 namespace {
 
@@ -128,18 +129,6 @@ paint = "material.base"
 gloss = "material.shininess"
 shine = "material.specular"
 )";
-
-struct written_program {
-    temporary_folder folder;
-    std::string file;
-
-    written_program(const std::string& vertex, const std::string& fragment, const std::string& program)
-        : file(folder / "a.toml") {
-        write_whole(folder / "a.vert", vertex);
-        write_whole(folder / "a.frag", fragment);
-        write_whole(file, program);
-    }
-};
 
 } // namespace
 
