@@ -42,7 +42,7 @@ std::string texture_bytes(const texture& image) {
         for (int x = 0; x < image.width; ++x) {
             const std::size_t at = static_cast<std::size_t>(y) * static_cast<std::size_t>(image.width) +
                                    static_cast<std::size_t>(x);
-            shown.set(x, y, image.texels[at], 1);
+            shown.set(x, y, image.of_codes ? texture::decoded(image.texels[at]) : image.texels[at], 1);
         }
     }
     return png_bytes(shown);

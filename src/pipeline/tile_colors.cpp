@@ -68,8 +68,9 @@ void scene_shading<Scalar>::tint(shading_scratch<Scalar>& mine, const prepared_o
     request.texels = object.material.image->texels.data();
     request.at = texels_of(mine, object);
     request.count = points.count;
+    const bool of_codes = object.material.image->of_codes;
     if constexpr (std::is_same_v<Scalar, float>) {
-        for (std::size_t k = 0; k < components.size(); ++k) {
+        for (std::size_t k = 0; !of_codes && k < components.size(); ++k) {
             if (layout.normals) {
                 request.factor[k] = factors[k];
                 request.into[k] = (points.base.*components[k]).data();
@@ -80,21 +81,26 @@ void scene_shading<Scalar>::tint(shading_scratch<Scalar>& mine, const prepared_o
                 request.plus[k] = (points.untinted.*components[k]).data();
             }
         }
-        kernels_.attributes.sample(request);
-    } else {
-        lane3<float>& color = mine.texels->color;
-        request.into = {color.x.data(), color.y.data(), color.z.data()};
-        kernels_.attributes.sample(request);
-        for (std::size_t k = 0; k < components.size(); ++k) {
-            for (std::size_t i = 0; i < points.count; ++i) {
-                const Scalar sampled = request.into[k][i];
-                if (layout.normals) {
-                    Scalar& into = (points.base.*components[k])[i];
-                    into = (layout.more ? factors[k] * into : factors[k]) * sampled;
-                } else {
-                    (points.lit.*components[k])[i] =
-                        (points.tinted.*components[k])[i] * sampled + (points.untinted.*components[k])[i];
-                }
+        if (!of_codes) {
+            kernels_.attributes.sample(request);
+            return;
+        }
+    }
+    lane3<float>& color = mine.texels->color;
+    request.into = {color.x.data(), color.y.data(), color.z.data()};
+    kernels_.attributes.sample(request);
+    for (std::size_t i = 0; of_codes && i < points.count; ++i) {
+        color.put(i, texture::decoded(color.color(i)));
+    }
+    for (std::size_t k = 0; k < components.size(); ++k) {
+        for (std::size_t i = 0; i < points.count; ++i) {
+            const Scalar sampled = request.into[k][i];
+            if (layout.normals) {
+                Scalar& into = (points.base.*components[k])[i];
+                into = (layout.more ? factors[k] * into : factors[k]) * sampled;
+            } else {
+                (points.lit.*components[k])[i] =
+                    (points.tinted.*components[k])[i] * sampled + (points.untinted.*components[k])[i];
             }
         }
     }

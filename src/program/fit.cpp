@@ -12,6 +12,19 @@ namespace yurvo::inline v0_1::program {
 
 namespace {
 
+// The same texture, of which a shader is given the codes.
+std::shared_ptr<const texture> in_codes(const texture& image) {
+    auto result = std::make_shared<texture>(image);
+    result->of_codes = true;
+    for (rgb<float>& texel : result->texels) {
+        const auto code = [](float linear) {
+            return static_cast<float>(srgb_encoded(static_cast<double>(linear)));
+        };
+        texel = {code(texel.r), code(texel.g), code(texel.b)};
+    }
+    return result;
+}
+
 template <class Value> bool contains(const std::vector<Value>& all, Value value) {
     return std::find(all.begin(), all.end(), value) != all.end();
 }
@@ -166,6 +179,9 @@ class fitting {
                 entry.image = nullptr;
                 entry.texture_file.clear();
                 change("no textures");
+            } else if (entry.image && !entry.image->of_codes && !bound("material.texture")) {
+                entry.image = in_codes(*entry.image);
+                change("textures that are blended in codes and decoded then");
             }
         }
     }

@@ -17,6 +17,19 @@ std::string without_components(const std::string& name) {
     return components ? name.substr(0, dot) : name;
 }
 
+// Whether a name is where the eye is, and only what a texture of nothing is asked with follows it: a
+// mirror's.
+bool sees_nothing_in_a_mirror(const std::string& name, const shader_program& reading) {
+    const auto means_nothing = [](const shader_binding& each) {
+        const double* const number = std::get_if<double>(&each.means.front());
+        return each.means.size() == 1 && number != nullptr && *number == 0;
+    };
+    return std::any_of(reading.uniforms.begin(), reading.uniforms.end(), means_nothing) &&
+           std::any_of(reading.uniforms.begin(), reading.uniforms.end(), [&](const shader_binding& each) {
+               return each.name == name && text_of(each).ends_with(".eye");
+           });
+}
+
 } // namespace
 
 std::vector<std::string> names_in_use(const std::vector<std::string>& names, const shader_program& sources) {
@@ -27,6 +40,9 @@ std::vector<std::string> names_in_use(const std::vector<std::string>& names, con
     for (const std::string& each : names) {
         const std::string name = without_components(each);
         const bool known = std::find(used.begin(), used.end(), name) != used.end();
+        if (sees_nothing_in_a_mirror(name, sources)) {
+            continue;
+        }
         if (!known && text_pattern::word(last_name(name)).all(text).size() > 1) { // declared, and more
             used.push_back(name);
         }

@@ -57,8 +57,11 @@ texture_values texture_of_image(const texture* image, bool as_codes) {
     }
     result.width = image->width;
     result.height = image->height;
-    const auto value = [&](float linear) {
-        return as_codes ? static_cast<float>(srgb_encoded(static_cast<double>(linear))) : linear;
+    const auto value = [&](float texel) {
+        const auto number = static_cast<double>(texel);
+        return as_codes == image->of_codes
+                   ? texel
+                   : static_cast<float>(as_codes ? srgb_encoded(number) : srgb_decoded(number));
     };
     for (int y = image->height - 1; y >= 0; --y) { // the lowest row first
         for (int x = 0; x < image->width; ++x) {

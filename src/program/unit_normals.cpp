@@ -10,6 +10,13 @@
 
 namespace yurvo::inline v0_1::program {
 
+namespace {
+
+// A colour that ends at 1 is a few roundings below that, once a shader has encoded it: half of the last code.
+constexpr double as_good_as_white = 1 - 0.5 / 255;
+
+} // namespace
+
 bool fits_unit_at_vertices(const shader_program& source, const claims& claimed,
                            const std::function<picture(const scene&)>& draw) {
     if (source.rate != rate::fragment || source.scale != scale_claim::any) {
@@ -49,7 +56,7 @@ bool fits_unit_at_vertices(const shader_program& source, const claims& claimed,
             for (int x = 0; x < drawn.width; ++x) {
                 const double expected = casts.at(x + 0.5, y + 0.5).color.r;
                 const double found = drawn.color(x, y).r;
-                if (source.output != output_kind::linear && found >= 1) {
+                if (source.output != output_kind::linear && found > as_good_as_white) {
                     continue; // clamped: how much brighter it would be is not there
                 }
                 products += expected * found;

@@ -62,10 +62,14 @@ cast_color caster::parts::widened(cast_color result, double x, double y, bool sn
     if (allowed.precision == 1 && allowed.snap == 0 && allowed.texel == 0) {
         return result;
     }
-    const bool textured =
-        result.object >= 0 &&
-        the_scene.materials[the_scene.objects[static_cast<std::size_t>(result.object)].material].image;
-    const rgb<double> of_texel = result.color * (textured ? 2 * allowed.texel : 0);
+    const texture* const image =
+        result.object < 0
+            ? nullptr
+            : the_scene.materials[the_scene.objects[static_cast<std::size_t>(result.object)].material]
+                  .image.get();
+    // A power of 2.4 changes by 2.4 times as much.
+    const double texels = image == nullptr ? 0 : image->of_codes ? 2 * 2.4 : 2;
+    const rgb<double> of_texel = result.color * (texels * allowed.texel);
     // Whatever the precision needs, no more than two codes are hidden by it: what a step of the model's
     // allows is no matter of precision, and stays.
     const auto kept = [&](double tolerance, double linear) {

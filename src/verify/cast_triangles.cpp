@@ -11,6 +11,18 @@ namespace {
 
 constexpr double u = unit_roundoff;
 
+// What codes of sRGB are (IEC 61966-2-1), written once more for the second method. In float a power rounds
+// its logarithm, which 2.4 multiplies, and itself; what it is taken of is a sum and a quotient, whose
+// roundings 2.4 multiplies as well. The straight part is one quotient.
+range decoded(const range& code) {
+    const auto linear = [](double each) {
+        return each <= 0.04045 ? each / 12.92 : std::pow((each + 0.055) / 1.055, 2.4);
+    };
+    const double roundings = 2.4 * (std::max(1.0, -std::log(std::max(code.value, 0.04045))) + 2) + 1;
+    return range(linear(code.low), linear(code.value), linear(code.high)).widened(roundings * u);
+}
+range3 decoded(const range3& codes) { return {decoded(codes.r), decoded(codes.g), decoded(codes.b)}; }
+
 // A bilinear look-up in double: the texels' weights are the areas of the rectangle between their centres. In
 // float two weighted means follow one another, of six operations, each rounded by unit roundoff × the
 // greatest texel; and a place is measured from a texel at most two away, in eight operations, so that it is
@@ -50,7 +62,8 @@ range3 texel_at(const texture& image, double s, double t) {
         const double value = sum.*component;
         return range(std::max(0.0, value - off), value, value + off);
     };
-    return {known(&rgb<double>::r), known(&rgb<double>::g), known(&rgb<double>::b)};
+    const range3 blended{known(&rgb<double>::r), known(&rgb<double>::g), known(&rgb<double>::b)};
+    return image.of_codes ? decoded(blended) : blended;
 }
 
 } // namespace

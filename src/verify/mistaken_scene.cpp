@@ -63,6 +63,10 @@ void mistake_light(named_light& lamp, const mistake_set& wrong, bool own_falloff
 // Linear texels back to what the file's codes say.
 std::shared_ptr<const texture> not_decoded(const texture& the_texture) {
     auto result = std::make_shared<texture>(the_texture);
+    if (the_texture.of_codes) { // blended as they are, and left so
+        result->of_codes = false;
+        return result;
+    }
     const auto back = [](float linear) {
         return static_cast<float>(srgb_encoded(static_cast<double>(linear)));
     };

@@ -169,3 +169,20 @@ TEST_CASE("textures: centres at half numbers, bottom left at (0, 0), repeated in
     CHECK(image.sample(std::nextafter(1.0, 0.0), -1e-18) == image.sample(0.0, 0.0));
     CHECK(texture{}.sample(0.3, 0.9) == rgb<float>(1.0F));
 }
+
+TEST_CASE("textures of codes are blended in codes, and decoded then") {
+    texture image;
+    image.width = 2;
+    image.texels = {{0, 0.2F, 0.02F}, {1, 0.6F, 0.04F}};
+    image.of_codes = true;
+    const rgb<float> between = image.sample(0.5, 0.5);
+    // By sRGB's own formulas (IEC 61966-2-1), of 0.5, 0.4 and 0.03.
+    CHECK(static_cast<double>(between.r) == doctest::Approx(std::pow(0.555 / 1.055, 2.4)).epsilon(1e-6));
+    CHECK(static_cast<double>(between.g) == doctest::Approx(std::pow(0.455 / 1.055, 2.4)).epsilon(1e-6));
+    CHECK(static_cast<double>(between.b) == doctest::Approx(0.03 / 12.92).epsilon(1e-6));
+    CHECK(image.sample(0.75, 0.5).r == 1);
+    texture linear = image;
+    linear.of_codes = false;
+    CHECK(linear.sample(0.5, 0.5).r == 0.5F);
+    CHECK_FALSE(linear == image);
+}

@@ -130,6 +130,17 @@ TEST_CASE("a guess asks of names that the text does something with, and takes th
         "float4 f() { return lamps[0].place * lamps[0].cone.x; }";
     CHECK(names_in_use({"lamps[*].cone.x", "lamps[*].cone.y", "lamps[*].reach"}, sources) ==
           std::vector<std::string>{"lamps[*].cone"});
+    // Where the eye is matters to no picture where all that it is for is a mirror of nothing.
+    sources.uniforms.resize(2);
+    sources.uniforms[0].name = "lamps";
+    sources.uniforms[0].means = {std::string("view.eye")};
+    sources.uniforms[1].name = "sky";
+    sources.uniforms[1].means = {1.0};
+    CHECK(names_in_use({"lamps"}, sources) == std::vector<std::string>{"lamps"});
+    sources.uniforms[1].means = {0.0};
+    CHECK(names_in_use({"lamps"}, sources).empty());
+    sources.uniforms[0].means = {std::string("lights[0].position")};
+    CHECK(names_in_use({"lamps"}, sources) == std::vector<std::string>{"lamps"});
     const auto bound = [](const char* cone, std::vector<light_kind> kinds) {
         shader_program made;
         made.uniforms.resize(2);

@@ -173,6 +173,12 @@ TEST_CASE("a texture that is not decoded shows the codes of its file") {
     CHECK(static_cast<double>(shown.g) ==
           doctest::Approx(1.055 * std::pow(0.2, 1 / 2.4) - 0.055).epsilon(1e-6));
     CHECK(static_cast<double>(shown.b) == doctest::Approx(1).epsilon(1e-6));
+    // Of one that is blended in codes, the codes that it has.
+    grey.of_codes = true;
+    grey.texels[0] = {0.25F, 0.5F, 1};
+    made.materials[0].image = std::make_shared<const texture>(grey);
+    CHECK(verify::draw_with_mistakes(made, {verify::mistake::texture_not_decoded}).color(20, 20) ==
+          grey.texels[0]);
 }
 
 TEST_CASE("a curve that is left out or applied twice is seen where a subject writes codes, and only there") {

@@ -42,9 +42,20 @@ TEST_CASE("random scenes agree with rays cast in double") {
     MESSAGE("seeds 1 to " << last << ": at most " << most_used << " of the tolerance is used");
 }
 
+// The same texels, decoded before they are blended.
+std::shared_ptr<const texture> in_linear_numbers(const texture& image) {
+    auto result = std::make_shared<texture>(image);
+    for (rgb<float>& texel : result->texels) {
+        texel = image.of_codes ? texture::decoded(texel) : texel;
+    }
+    result->of_codes = false;
+    return result;
+}
+
 // A quay of two triangles before the eye, close by or not: `along` repetitions of its boards, its corners'
 // colours as they are given, and as far into the picture as `away`.
-scene boarded_quay(double along, bool close, double away, const std::array<rgb<double>, 4>& corners) {
+scene boarded_quay(double along, bool close, double away, const std::array<rgb<double>, 4>& corners,
+                   bool of_codes) {
     scene made = testing::facing_eye(model_kind::blinn_phong);
     made.view.width = close ? 96 : 240;
     made.view.height = close ? 64 : 160;
@@ -62,6 +73,7 @@ scene boarded_quay(double along, bool close, double away, const std::array<rgb<d
         const auto of = [&] { return static_cast<float>(random() % 256) / 255; };
         boards->texels.emplace_back(of(), of(), of());
     }
+    boards->of_codes = of_codes;
     made.materials[0].image = boards;
     made.materials[0].texture_file = "boards.png";
     auto quay = std::make_shared<mesh>();
@@ -91,17 +103,27 @@ TEST_CASE(
         for (const auto& [close, away] :
              {std::pair{true, -1.2}, {true, 2.0}, {true, 90.0}, {false, -1.2}, {false, 2.0}}) {
             for (const auto* corners : {&alike, &apart}) {
-                for (const rate at : {rate::fragment, rate::vertex}) {
-                    scene made = boarded_quay(along, close, away, *corners);
+                for (const auto& [at, of_codes] : {std::pair{rate::fragment, false},
+                                                   {rate::vertex, false},
+                                                   {rate::fragment, true},
+                                                   {rate::vertex, true},
+                                                   {rate::face, true}}) {
+                    scene made = boarded_quay(along, close, away, *corners, of_codes);
                     made.shading.rate = at;
                     const verify::check_result result = verify::hold_against_second_method(made, draw(made));
                     CAPTURE(along);
                     CAPTURE(made.view.eye.z);
                     CAPTURE(corners == &apart);
                     CAPTURE(name_of(at));
+                    CAPTURE(of_codes);
                     INFO(testing::told(result));
                     CHECK(result.used <= 0.5);
                     most_used = std::max(most_used, result.used);
+                    // Blended linear, it is another picture.
+                    scene blended_otherwise = made;
+                    blended_otherwise.materials[0].image = in_linear_numbers(*made.materials[0].image);
+                    CHECK((!of_codes ||
+                           !verify::hold_against_second_method(made, draw(blended_otherwise)).passed));
                 }
             }
         }

@@ -6,17 +6,21 @@
 #include <vector>
 
 #include "yurvo/numeric/rgb.hpp"
+#include "yurvo/picture/encoding.hpp"
 
 #pragma GCC visibility push(default)
 namespace yurvo::inline v0_1 {
 
-/// Linear (already decoded) colours, top row first; width and height ≥ 1.
+/// Colours, top row first; width and height ≥ 1.
 struct texture {
     int width = 1, height = 1;                        ///< texels
-    std::vector<rgb<float>> texels{rgb<float>(1.0F)}; ///< linear, row by row from the top
+    std::vector<rgb<float>> texels{rgb<float>(1.0F)}; ///< row by row from the top; linear, but for codes
+    /// Texels are codes of sRGB over 255, which are blended as they are and decoded then: a shader that is
+    /// handed a file's codes shows its texture so.
+    bool of_codes = false;
 
-    /// Bilinear, repeating; (0, 0) is the bottom left, texels have their centres at half numbers. u, v
-    /// finite.
+    /// Linear, bilinear, repeating; (0, 0) is the bottom left, texels have their centres at half numbers. u,
+    /// v finite.
     [[nodiscard]] rgb<float> sample(double u, double v) const {
         const auto place = [](double coordinate, int size, int& first, int& second) {
             const double wrapped = (coordinate - std::floor(coordinate)) * size - 0.5;
@@ -43,7 +47,16 @@ struct texture {
         };
         const rgb<float> low = texel(left, lower) * (1 - across) + texel(right, lower) * across;
         const rgb<float> high = texel(left, upper) * (1 - across) + texel(right, upper) * across;
-        return low * (1 - up) + high * up;
+        const rgb<float> blended = low * (1 - up) + high * up;
+        return of_codes ? decoded(blended) : blended;
+    }
+
+    /// A blend of codes, linear.
+    static rgb<float> decoded(const rgb<float>& codes) {
+        const auto each = [](float code) {
+            return static_cast<float>(srgb_decoded(static_cast<double>(code)));
+        };
+        return {each(codes.r), each(codes.g), each(codes.b)};
     }
 
     friend bool operator==(const texture&, const texture&) = default;
