@@ -121,6 +121,7 @@ shader_program first_reading(const shader_program& sources, const guessed_bindin
             take_as(first.uniforms, each.name, "lights[0].intensity");
         }
     }
+    take_output(first, text); // the display's curve is no formula
     // Before the hints: what is a number of the claim is no light's strength, for one.
     for (const std::string& place : take_told(first, stage_texts(sources))) {
         how[place] = as_the_text_has_it;

@@ -213,14 +213,20 @@ void take_clip_space(shader_program& of, const std::string& text) {
 
 } // namespace
 
+void take_output(shader_program& of, const std::string& text) {
+    static const text_pattern srgb(R"(0?\.0031308|1\.055)");
+    static const text_pattern gamma(R"(1\.0\s*/\s*2\.2|0?\.4545)");
+    if (srgb.is_in(text)) {
+        of.output = output_kind::srgb;
+    } else if (gamma.is_in(text)) {
+        of.output = output_kind::gamma;
+    }
+}
+
 void take_hints(shader_program& of, const std::string& text) {
     const auto has = [&](const char* pattern) { return text_pattern(pattern).is_in(text); };
     const auto any_means = [&](const char* part) { return reads_any(of, part); };
-    if (has(R"(0?\.0031308|1\.055)")) {
-        of.output = output_kind::srgb;
-    } else if (has(R"(1\.0\s*/\s*2\.2|0?\.4545)")) {
-        of.output = output_kind::gamma;
-    }
+    take_output(of, text);
     // One name over itself and one.
     const auto has_twice = [&](const char* pattern) {
         const std::vector<text_pattern::match> found = text_pattern(pattern).all(text);

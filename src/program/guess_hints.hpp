@@ -14,9 +14,11 @@ struct stage_texts;
 // Where the lighting is worked out, as far as the text says: the stage that names a light.
 rate likely_rate(const shader_program& sources, const guessed_bindings& guessed);
 
-// What the source writes out is evidence: curves, where a stage turns its clip space, numbers with names.
 // Bands that are written into the text: the model is cel then, and they are constants.
 void take_bands(shader_program& of, const std::string& text);
+// How it writes colour, by the numbers of the curves.
+void take_output(shader_program& of, const std::string& text);
+// What the source writes out is evidence: curves, where a stage turns its clip space, numbers with names.
 void take_hints(shader_program& of, const std::string& text);
 // A highlight whose factor keeps its light the same for any exponent, `(s + 8) / (8 * PI)`; a base colour
 // over pi.
