@@ -51,7 +51,8 @@ void add_lights(scene& to, light_kind kind) {
         one.light.position = to.view.eye + vec3<double>{3 * side, 1, 0};
         one.light.shines = to.view.target - one.light.position;
         one.light.intensity = kind == light_kind::directional ? 0.25 : 4;
-        one.light.falloff = kind == light_kind::directional ? falloff_kind::none : falloff_kind::inverse_square;
+        one.light.falloff =
+            kind == light_kind::directional ? falloff_kind::none : falloff_kind::inverse_square;
         one.light.inner = 0.2;
         one.light.outer = 0.5 + 0.1 * side;
         one.light.penumbra = penumbra_kind::smooth;

@@ -45,7 +45,8 @@ std::string first_line(const std::string& text) {
 // `0:12(5): error: what` (the driver's) or `ERROR: 0:12: what` (glslang's).
 // `given` is the source as the compiler had it.
 error complaint(const shader_stage& stage, const std::string& given, const std::string& log) {
-    static const text_pattern drivers(R"((\d{1,9}):(\d{1,9})\((\d{1,9})\): (?:preprocessor )?error: ([^\n]*))");
+    static const text_pattern drivers(
+        R"((\d{1,9}):(\d{1,9})\((\d{1,9})\): (?:preprocessor )?error: ([^\n]*))");
     static const text_pattern compilers(R"(ERROR: [^:\n]*:(\d{1,9}): ([^\n]*))");
     if (const auto found = drivers.find(log)) {
         return {

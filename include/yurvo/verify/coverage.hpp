@@ -31,8 +31,8 @@ coverage coverage_of(const std::vector<check_unit>& units, pixel_format held, co
 /// and stretched things, several lamps of each kind, parts, a plank near a lamp and one across the view.
 const std::vector<reference_scene>& coverage_scenes();
 
-/// Three lights of each kind: for claims that take several of a kind of which no other scene, fitted, has more
-/// than one. What reads the first one's numbers for all of a kind shows nowhere else.
+/// Three lights of each kind: for claims that take several of a kind of which no other scene, fitted, has
+/// more than one. What reads the first one's numbers for all of a kind shows nowhere else.
 const reference_scene& scene_of_many_lights();
 
 /// Things seen against each of these lights, with the eye where it shines to: for claims with lights of their
