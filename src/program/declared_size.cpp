@@ -4,7 +4,6 @@
 #include <cstddef>
 #include <cstdint>
 #include <optional>
-#include <set>
 #include <string>
 #include <vector>
 
@@ -77,21 +76,23 @@ class whole_expression {
         return value && *value >= -most_elements && *value <= most_elements ? value : std::nullopt;
     }
 
-    // `#define MOST 8`, `const int most = 8;`; nothing where it is several.
+    // `#define MOST 8`, `const int most = 8;`; of several the least, which all of them have room for.
     [[nodiscard]] std::optional<std::int64_t> value_of(const std::string& name) const {
         if (depth_ >= deepest) {
             return std::nullopt;
         }
-        std::set<std::optional<std::int64_t>> values;
+        std::optional<std::int64_t> least;
         for (const std::string& pattern :
              {R"((?m)^[ \t]*#[ \t]*define[ \t]+)" + name + R"([ \t]+([^\n\\]+)$)",
               R"(\bconst\s+(?:(?:highp|mediump|lowp)\s+)?u?int\s+(?:\w+\s*=\s*[^;,]+,\s*)*)" + name +
                   R"(\s*=\s*([^;,]+)[;,])"}) {
             for (const text_pattern::match& found : text_pattern(pattern).all(sources_)) {
-                values.insert(whole_expression(sources_, found.text(1), depth_ + 1).value());
+                const std::optional<std::int64_t> one =
+                    whole_expression(sources_, found.text(1), depth_ + 1).value();
+                least = one ? std::min(least.value_or(*one), *one) : least;
             }
         }
-        return values.size() == 1 ? *values.begin() : std::nullopt;
+        return least;
     }
 
   public:

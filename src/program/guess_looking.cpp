@@ -17,14 +17,18 @@ std::string without_components(const std::string& name) {
     return components ? name.substr(0, dot) : name;
 }
 
-// Whether a name is where the eye is, and only what a texture of nothing is asked with follows it: a
-// mirror's.
-bool sees_nothing_in_a_mirror(const std::string& name, const shader_program& reading) {
-    const auto means_nothing = [](const shader_binding& each) {
+// Whether a name is where the eye is, beside a cube of nothing: what a mirror shows may be all that it is
+// for. A switch or a strength of 0 is no such thing, since it would hide a highlight.
+bool sees_nothing_in_a_mirror(const std::string& name, const shader_program& reading,
+                              const std::string& text) {
+    const auto is_cube_of_nothing = [&](const shader_binding& each) {
         const double* const number = std::get_if<double>(&each.means.front());
-        return each.means.size() == 1 && number != nullptr && *number == 0;
+        return each.means.size() == 1 && number != nullptr && *number == 0 &&
+               text_pattern(R"(\b(?:samplerCube|textureCube|TextureCube(?:\s*<[^>]*>)?)\s+)" +
+                            last_name(each.name) + R"(\b)")
+                   .is_in(text);
     };
-    return std::any_of(reading.uniforms.begin(), reading.uniforms.end(), means_nothing) &&
+    return std::any_of(reading.uniforms.begin(), reading.uniforms.end(), is_cube_of_nothing) &&
            std::any_of(reading.uniforms.begin(), reading.uniforms.end(), [&](const shader_binding& each) {
                return each.name == name && text_of(each).ends_with(".eye");
            });
@@ -40,7 +44,7 @@ std::vector<std::string> names_in_use(const std::vector<std::string>& names, con
     for (const std::string& each : names) {
         const std::string name = without_components(each);
         const bool known = std::find(used.begin(), used.end(), name) != used.end();
-        if (sees_nothing_in_a_mirror(name, sources)) {
+        if (sees_nothing_in_a_mirror(name, sources, text)) {
             continue;
         }
         if (!known && text_pattern::word(last_name(name)).all(text).size() > 1) { // declared, and more

@@ -130,17 +130,26 @@ TEST_CASE("a guess asks of names that the text does something with, and takes th
         "float4 f() { return lamps[0].place * lamps[0].cone.x; }";
     CHECK(names_in_use({"lamps[*].cone.x", "lamps[*].cone.y", "lamps[*].reach"}, sources) ==
           std::vector<std::string>{"lamps[*].cone"});
-    // Where the eye is matters to no picture where all that it is for is a mirror of nothing.
-    sources.uniforms.resize(2);
-    sources.uniforms[0].name = "lamps";
-    sources.uniforms[0].means = {std::string("view.eye")};
-    sources.uniforms[1].name = "sky";
-    sources.uniforms[1].means = {1.0};
-    CHECK(names_in_use({"lamps"}, sources) == std::vector<std::string>{"lamps"});
-    sources.uniforms[1].means = {0.0};
-    CHECK(names_in_use({"lamps"}, sources).empty());
-    sources.uniforms[0].means = {std::string("lights[0].position")};
-    CHECK(names_in_use({"lamps"}, sources) == std::vector<std::string>{"lamps"});
+    // Where the eye is matters to no picture where all that it is for is a mirror of nothing; a highlight
+    // that is switched off is not looked at.
+    const auto asked_beside = [](const std::string& declared, double number, const char* means) {
+        shader_program of;
+        of.fragment.source = declared + "uniform vec3 eye; void main() { c = f(other, eye); }";
+        of.uniforms.resize(2);
+        of.uniforms[0].name = "eye";
+        of.uniforms[0].means = {std::string(means)};
+        of.uniforms[1].name = "other";
+        of.uniforms[1].means = {number};
+        return names_in_use({"eye"}, of);
+    };
+    CHECK(asked_beside("uniform samplerCube other; ", 0, "view.eye").empty());
+    CHECK(asked_beside("TextureCube<float4> other; ", 0, "object.eye").empty());
+    const std::vector<std::string> asked{"eye"};
+    CHECK(asked_beside("uniform samplerCube other; ", 1, "view.eye") == asked);
+    CHECK(asked_beside("uniform samplerCube other; ", 0, "lights[0].position") == asked);
+    CHECK(asked_beside("uniform float other; ", 0, "view.eye") == asked);
+    CHECK(asked_beside("uniform bool other; ", 0, "view.eye") == asked);
+    CHECK(asked_beside("uniform sampler2D other; ", 0, "view.eye") == asked);
     const auto bound = [](const char* cone, std::vector<light_kind> kinds) {
         shader_program made;
         made.uniforms.resize(2);
