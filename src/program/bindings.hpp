@@ -52,6 +52,8 @@ struct type_shape {
     int bytes = 4; // of a component in a block
 };
 type_shape shape_of(std::uint32_t type);
+// `lamps[*].place` of `lamps[2].place`.
+std::string of_all_elements(const std::string& name);
 // A vec3 and a vec4, as the driver numbers types.
 inline constexpr std::uint32_t type_of_color = 0x8B51;
 inline constexpr std::uint32_t type_of_color_and_alpha = 0x8B52;

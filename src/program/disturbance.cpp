@@ -9,20 +9,6 @@ namespace yurvo::inline v0_1::program {
 
 namespace {
 
-// `lamps[2].cone` is `lamps[*].cone`.
-std::string of_all_elements(const std::string& name) {
-    std::string result;
-    for (std::size_t i = 0; i < name.size(); ++i) {
-        if (name[i] != '[') {
-            result += name[i];
-            continue;
-        }
-        result += "[*]";
-        i = std::min(name.find(']', i), name.size() - 1);
-    }
-    return result;
-}
-
 // How many lights there are is none: beyond its arrays no shader may read.
 bool is_of_scene(const meaning& means) {
     const std::vector<const quantity*> all = quantities_of(means);

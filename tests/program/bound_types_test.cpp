@@ -195,6 +195,18 @@ TEST_CASE("of an array without a size what is bound by its place is enough") {
     CHECK(drawn_with(whole, filled()).color(20, 20) == rgb<float>{0.125F, 0.25F, 0.5F});
 }
 
+TEST_CASE("of an array of lights without a size every element is asked for") {
+    // By the first one's place alone a shader that reads that one for all would be right.
+    const std::string declared = "#version 430\nstruct Lamp { vec4 light; };\n"
+                                 "layout(std430) readonly buffer Lamps { Lamp lamps[]; };\n"
+                                 "out vec4 color;\nvoid main() { int i = int(gl_FragCoord.y) / 40;\n"
+                                 "color = vec4(lamps[i].light.rgb, 1.0); }\n";
+    const written_program first{"glsl", vertex, declared,
+                                to_clip + "\"lamps[0].light\" = \"lights[0].light\""};
+    CHECK_THROWS_WITH_AS((void)drawn_with(first, filled()),
+                         doctest::Contains("the shader reads the uniform `lamps[1].light`"), error);
+}
+
 TEST_CASE("blocks that two stages call alike and fill otherwise, as Vulkan and Direct3D allow") {
     const std::string vulkan_vertex =
         "#version 450\nlayout(location = 0) in vec3 place;\n"
