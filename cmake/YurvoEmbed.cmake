@@ -7,9 +7,12 @@ function(yurvo_embed target)
   set(folder ${PROJECT_BINARY_DIR}/embedded)
   set(source ${folder}/embedded_${embed_NAMES_PREFIX}.cpp)
   file(MAKE_DIRECTORY ${folder})
+  file(WRITE ${folder}/embedded_file.hpp.new
+    "#pragma once\n\n#include <string_view>\n\nnamespace yurvo {\n\n"
+    "struct embedded_file {\n    std::string_view name, bytes;\n};\n\n} // namespace yurvo\n")
+  file(COPY_FILE ${folder}/embedded_file.hpp.new ${folder}/embedded_file.hpp ONLY_IF_DIFFERENT)
   file(WRITE ${folder}/embedded_${embed_NAMES_PREFIX}.hpp.new
-    "#pragma once\n\n#include <string_view>\n#include <vector>\n\nnamespace yurvo {\n\n"
-    "struct embedded_file {\n    std::string_view name, bytes;\n};\n\n"
+    "#pragma once\n\n#include <vector>\n\n#include \"embedded_file.hpp\"\n\nnamespace yurvo {\n\n"
     "const std::vector<embedded_file>& embedded_${embed_NAMES_PREFIX}();\n\n} // namespace yurvo\n")
   file(COPY_FILE ${folder}/embedded_${embed_NAMES_PREFIX}.hpp.new ${folder}/embedded_${embed_NAMES_PREFIX}.hpp
     ONLY_IF_DIFFERENT)
@@ -37,7 +40,7 @@ function(yurvo_embed target)
     "    static const std::vector<embedded_file> files{\n${list}    };\n    return files;\n}\n\n} // namespace yurvo\n")
   file(WRITE ${source}.new "${text}")
   file(COPY_FILE ${source}.new ${source} ONLY_IF_DIFFERENT)
-  set_source_files_properties(${source} PROPERTIES OBJECT_DEPENDS "${paths}")
+  set_source_files_properties(${source} PROPERTIES OBJECT_DEPENDS "${paths}" SKIP_UNITY_BUILD_INCLUSION ON)
   target_sources(${target} PRIVATE ${source})
   target_include_directories(${target} PRIVATE ${folder})
 endfunction()

@@ -12,6 +12,9 @@ function(yurvo_flags target)
   target_compile_features(${target} PRIVATE cxx_std_20)
   # No contraction: the same formula gives the same digits wherever it is compiled.
   target_compile_options(${target} PRIVATE -ffp-contract=off -fno-math-errno)
+  if(CMAKE_CXX_COMPILER_ID STREQUAL "GNU") # it looks for what it can free less often, a tenth of its time
+    target_compile_options(${target} PRIVATE "SHELL:--param ggc-min-expand=400" "SHELL:--param ggc-min-heapsize=400000")
+  endif()
   if(YURVO_SANITIZE)
     target_compile_options(${target} PRIVATE -fsanitize=${YURVO_SANITIZE} -fno-sanitize-recover=all
       -fno-omit-frame-pointer -UNDEBUG) # preconditions are asserted, too
@@ -20,8 +23,13 @@ function(yurvo_flags target)
 endfunction()
 
 function(yurvo_warnings target)
+  # In sources that are joined a name may hide another file's, which means nothing.
+  set(shadow -Wshadow)
+  if(YURVO_JOIN_SOURCES)
+    set(shadow $<IF:$<CXX_COMPILER_ID:GNU>,-Wshadow=local,-Wno-shadow>)
+  endif()
   # missing-field-initializers: a designated initializer leaves the rest at its default on purpose.
-  target_compile_options(${target} PRIVATE -Wall -Wextra -Wpedantic -Wconversion -Wsign-conversion -Wshadow
+  target_compile_options(${target} PRIVATE -Wall -Wextra -Wpedantic -Wconversion -Wsign-conversion ${shadow}
     -Wnon-virtual-dtor -Wold-style-cast -Woverloaded-virtual -Wno-missing-field-initializers
     $<$<BOOL:${YURVO_WARNINGS_AS_ERRORS}>:-Werror>)
   if(CMAKE_CXX_COMPILER_ID STREQUAL "GNU")
@@ -48,6 +56,12 @@ function(yurvo_own target)
   yurvo_flags(${target})
   yurvo_warnings(${target})
   target_include_directories(${target} PRIVATE ${PROJECT_SOURCE_DIR}/src)
+endfunction()
+
+# Sources that share flags are compiled several together (`YURVO_JOIN_SOURCES`): what they include is parsed, and what they
+# instantiate is compiled, once for all of them. So names in the unnamed namespaces of a room's files must differ.
+function(yurvo_join_sources target)
+  set_target_properties(${target} PROPERTIES UNITY_BUILD ${YURVO_JOIN_SOURCES} UNITY_BUILD_BATCH_SIZE 8)
 endfunction()
 
 # The standard's headers, which nearly every file needs, are parsed once: that is two thirds of what most files would
@@ -82,6 +96,7 @@ function(yurvo_room name)
     add_library(${target} ${sources}) # static, or shared with BUILD_SHARED_LIBS
     set(scope PUBLIC)
     yurvo_own(${target})
+    yurvo_join_sources(${target})
     if(room_QUICK)
       target_compile_options(${target} PRIVATE $<$<CONFIG:Release>:-O1>)
       yurvo_share_standard_headers(${target} yurvo_standard_headers_quick)

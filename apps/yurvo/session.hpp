@@ -171,8 +171,9 @@ void add_watch(option_list& to, session& on);
 void require_written(const std::vector<const std::string*>& files);
 
 // Has `run(on, options)` called when the command is.
-template <class Options, class Run>
-void run_with(option_list& to, session& on, std::shared_ptr<Options> options, Run run) {
+template <class Options>
+void run_with(option_list& to, session& on, std::shared_ptr<Options> options,
+              int (*run)(session&, const Options&)) {
     to.when_asked([&on, options, run, written = to.written()] {
         on.run = [&on, options, run, written] {
             require_written(written);

@@ -13,7 +13,6 @@ namespace yurvo::inline v0_1::files {
 
 namespace {
 
-constexpr std::uint64_t most_triangles = 16'000'000;
 constexpr std::size_t most_nodes = 100'000;
 
 // Hands the library's questions for files to the source at hand. What the source throws must not pass through

@@ -15,8 +15,6 @@ namespace yurvo::inline v0_1::files {
 
 namespace {
 
-constexpr std::uint64_t most_triangles = 16'000'000;
-
 // The first line of what the library says, and the number of the line it says it of.
 [[noreturn]] void complain(const std::string& name, const std::string& said, const std::string& right) {
     std::string first = said.substr(0, said.find('\n'));

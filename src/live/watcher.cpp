@@ -19,7 +19,7 @@ namespace yurvo::inline v0_1::live {
 namespace {
 
 // Thrown by what reports progress, to end a check that nobody waits for any more.
-struct not_wanted {};
+struct verdict_not_wanted {};
 
 } // namespace
 
@@ -65,7 +65,7 @@ study::run_verdict watcher::verdict_now(const std::atomic<bool>& cancelled,
     try {
         const auto step = [&](const std::string& what) {
             if (cancelled) {
-                throw not_wanted();
+                throw verdict_not_wanted();
             }
             tell(what);
         };
@@ -119,7 +119,7 @@ study::run_verdict watcher::verdict_now(const std::atomic<bool>& cancelled,
                         "`kinds`, `lights` and the laws that it takes");
         }
         made = study::verdict_of(run, covered ? &*covered : nullptr);
-    } catch (const not_wanted&) {
+    } catch (const verdict_not_wanted&) {
     } catch (const missing_error& wrong) {
         broken(wrong, 3);
     } catch (const error& wrong) {

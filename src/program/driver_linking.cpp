@@ -184,7 +184,7 @@ std::vector<active_attribute> resources_of(unsigned program, unsigned interface)
 }
 
 // A stage alone, so that what it reads and writes is listed; 0 where the driver does not make it so.
-unsigned alone(unsigned kind, const std::string& source) {
+unsigned made_alone(unsigned kind, const std::string& source) {
     const char* const text = source.c_str();
     const unsigned program = glCreateShaderProgramv(kind, 1, &text);
     int good = 0;
@@ -201,8 +201,8 @@ unsigned alone(unsigned kind, const std::string& source) {
 void list_interfaces(unsigned program, const std::string& vertex, const std::string& fragment,
                      linked_program& result) {
     result.outputs = resources_of(program, GL_PROGRAM_OUTPUT);
-    const unsigned first = alone(GL_VERTEX_SHADER, vertex);
-    const unsigned second = alone(GL_FRAGMENT_SHADER, fragment);
+    const unsigned first = made_alone(GL_VERTEX_SHADER, vertex);
+    const unsigned second = made_alone(GL_FRAGMENT_SHADER, fragment);
     if (first != 0 && second != 0) {
         const std::vector<active_attribute> written = resources_of(first, GL_PROGRAM_OUTPUT);
         for (const active_attribute& read : resources_of(second, GL_PROGRAM_INPUT)) {

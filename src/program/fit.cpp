@@ -25,10 +25,6 @@ std::shared_ptr<const texture> in_codes(const texture& image) {
     return result;
 }
 
-template <class Value> bool contains(const std::vector<Value>& all, Value value) {
-    return std::find(all.begin(), all.end(), value) != all.end();
-}
-
 class fitting {
     const claims& claimed_;
     formulas::formula_set formulas_;

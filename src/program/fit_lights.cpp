@@ -13,10 +13,6 @@ namespace yurvo::inline v0_1::program {
 
 namespace {
 
-template <class Value> bool contains(const std::vector<Value>& all, Value value) {
-    return std::find(all.begin(), all.end(), value) != all.end();
-}
-
 // What a placed light lets arrive at a distance, at the least a little.
 double falloff_by_law(const light& lamp, double d) {
     const ready_light<double> ready = make_ready<double>(lamp);

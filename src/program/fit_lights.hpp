@@ -1,15 +1,21 @@
 // fit_lights: which lights a scene has for a program: those that it can be given, as many as it takes.
 #pragma once
 
+#include <algorithm>
 #include <array>
 #include <cstddef>
 #include <functional>
 #include <string>
+#include <vector>
 
 #include "program/claims.hpp"
 #include "yurvo/scene/scene.hpp"
 
 namespace yurvo::inline v0_1::program {
+
+template <class Value> bool contains(const std::vector<Value>& all, Value value) {
+    return std::find(all.begin(), all.end(), value) != all.end();
+}
 
 // The numbers of laws, of those that a scene does not have but a program needs: angles in radians.
 struct law_numbers {

@@ -46,6 +46,7 @@ std::vector<std::string> meanings_of(const guessed_name& name);
 // one, of x, y, z, w; empty where the text reads it in another way as well.
 std::string components_alone(const std::string& text, const std::string& name);
 // A component's letter as one of x, y, z, w; and what stands behind a name's last dot, without its index.
+inline constexpr std::string_view places = "xyzw";
 char as_place(char letter);
 std::string last_name(const std::string& name);
 // Whether a text declares what is so called and never reads it, a member's bare name taken for it.

@@ -35,7 +35,6 @@ namespace program {
 
 namespace {
 
-constexpr std::string_view places = "xyzw";
 constexpr std::array<std::string_view, 7> words_for_numbers{"param", "prop", "setting", "data",
                                                             "info",  "misc", "pack"};
 

@@ -14,8 +14,6 @@ namespace yurvo::inline v0_1::program {
 
 namespace {
 
-constexpr std::string_view places = "xyzw";
-
 // A power's exponent is the name, or one of its components (the first group).
 text_pattern exponent_of(const std::string& name, const char* behind) {
     return text_pattern(R"(\bpow\s*\([^;]*,\s*(?:max\s*\(\s*)?[\w.\[\]]*\b)" + last_name(name) + behind);

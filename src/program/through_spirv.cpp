@@ -23,8 +23,6 @@ namespace yurvo::inline v0_1::program {
 
 namespace {
 
-const char* const source_remedy = "a source that this language's compiler takes";
-
 // HLSL's lit(n·l, n·h, m) is (1, max(n·l, 0), (n·h)^m where neither is below 0, 1), as Direct3D's compilers
 // have it; glslang multiplies n·h by m.
 const char* const lit_of_hlsl = R"(

@@ -8,8 +8,6 @@ namespace yurvo::inline v0_1::program {
 
 namespace {
 
-const char* const source_remedy = "a source that this language's compiler takes";
-
 // What helps against what compilers say most often.
 std::string remedy_for(const std::string& said) {
     const auto has = [&](const char* part) { return said.find(part) != std::string::npos; };

@@ -9,6 +9,8 @@
 
 namespace yurvo::inline v0_1::program {
 
+inline constexpr const char* source_remedy = "a source that this language's compiler takes";
+
 struct translated_program {
     driver_sources sources;
     // What the driver calls something, and what the user does: a block by its instance, an input by its

@@ -16,7 +16,7 @@ struct factor {
 
 // Where a product's next factor begins: behind ` * ` or ` / ` outside of brackets. Nothing of a sum or a
 // choice.
-std::optional<std::vector<factor>> factors_of(const std::string& text) {
+std::optional<std::vector<factor>> factors_in(const std::string& text) {
     static const std::string operators = "+-*/?:<>=&|";
     std::vector<factor> all{{}};
     int depth = 0;
@@ -42,7 +42,7 @@ bool is_in_brackets(const std::string& text) { return text.starts_with('(') && i
 // Products within a product too.
 std::vector<factor> all_factors(const std::string& text, bool below) {
     const std::string inner = is_in_brackets(text) ? text.substr(1, text.size() - 2) : text;
-    const auto parts = factors_of(inner);
+    const auto parts = factors_in(inner);
     if (!parts || (parts->size() == 1 && !is_in_brackets(inner))) {
         return {{parts ? inner : text, below}};
     }

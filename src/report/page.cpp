@@ -78,7 +78,7 @@ std::string share(double used) {
                : std::string("nothing was drawn");
 }
 
-ordered_json triple(const rgb<double>& c) { return {c.r, c.g, c.b}; }
+ordered_json numbers_of(const rgb<double>& c) { return {c.r, c.g, c.b}; }
 
 // What the script needs to add a scene's layers up; null where it is no sum.
 ordered_json layers_of(const study::scene_evidence& of) {
@@ -90,11 +90,11 @@ ordered_json layers_of(const study::scene_evidence& of) {
     made["width"] = parts.background.width;
     made["height"] = parts.background.height;
     made["shift"] = page_shift;
-    made["ambient"] = {{"color", triple(parts.ambient_color)}, {"strength", parts.ambient_strength}};
+    made["ambient"] = {{"color", numbers_of(parts.ambient_color)}, {"strength", parts.ambient_strength}};
     made["lights"] = ordered_json::array();
     for (const study::relit_light& light : parts.lights) {
         made["lights"].push_back({{"name", printable(light.name)},
-                                  {"color", triple(light.color)},
+                                  {"color", numbers_of(light.color)},
                                   {"intensity", light.intensity}});
     }
     made["terms"] = ordered_json::array();

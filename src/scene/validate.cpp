@@ -15,8 +15,6 @@ namespace yurvo::inline v0_1 {
 
 namespace {
 
-constexpr std::uint64_t most_triangles = 16'000'000;
-
 // Numbers in messages: as short as they can be told.
 std::string number(double value) { return short_number(value, 6); }
 

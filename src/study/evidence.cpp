@@ -19,7 +19,7 @@ constexpr int small_width = 320;
 constexpr int small_height = 200;
 constexpr std::size_t few_scenes = 3;
 constexpr double most_pixels = 2560.0 * 1600; // of a page's picture: its layers are many
-constexpr std::size_t most_diagnosed = 5;
+constexpr std::size_t most_explained = 5;
 constexpr int frames = 5; // that a cost is the median of
 
 // A unit that stands for its scene: the first that did not hold, or the first.
@@ -154,7 +154,7 @@ evidence gather(evidence_request request, const renderer& by, const program_rend
         const view& seen = one.of.scene.view;
         int x = seen.width / 2;
         int y = seen.height / 2;
-        if (!one.passed() && one.found && by.claims_scene_model() && diagnosed < most_diagnosed) {
+        if (!one.passed() && one.found && by.claims_scene_model() && diagnosed < most_explained) {
             ++diagnosed;
             one.diagnosis = verify::diagnose(one.of.scene, *one.found, held, allowed);
             if (one.diagnosis->x >= 0) {

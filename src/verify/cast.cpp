@@ -11,11 +11,7 @@
 
 namespace yurvo::inline v0_1::verify {
 
-namespace {
-
-constexpr double u = unit_roundoff;
-
-} // namespace
+namespace {} // namespace
 
 caster::parts::parts(const scene& to_cast_at, const tolerance_model& to_allow)
     : the_scene(to_cast_at),

@@ -9,8 +9,7 @@ namespace yurvo::inline v0_1::verify {
 
 namespace {
 
-constexpr double u = unit_roundoff;
-constexpr double infinity = std::numeric_limits<double>::infinity();
+constexpr double unmet = std::numeric_limits<double>::infinity();
 
 } // namespace
 
@@ -80,12 +79,12 @@ double caster::parts::meet_field(std::size_t o, const field& shape, const vec3<d
         const double now = distance(next);
         if ((now < 0) != (before < 0)) {
             const double low = last_before_crossing(distance, {t, before}, {next, now});
-            return low <= the_scene.view.far ? low : infinity;
+            return low <= the_scene.view.far ? low : unmet;
         }
         t = next;
         before = now;
     }
-    return infinity;
+    return unmet;
 }
 
 cast_color caster::parts::color_of_field(const field_hit& hit, const vec3<double>& along) const {

@@ -9,8 +9,6 @@ namespace yurvo::inline v0_1::verify {
 
 namespace {
 
-constexpr double u = unit_roundoff;
-
 // What codes of sRGB are (IEC 61966-2-1), written once more for the second method. In float a power rounds
 // its logarithm, which 2.4 multiplies, and itself; what it is taken of is a sum and a quotient, whose
 // roundings 2.4 multiplies as well. The straight part is one quotient.

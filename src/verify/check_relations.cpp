@@ -13,10 +13,6 @@ namespace yurvo::inline v0_1::verify {
 
 namespace {
 
-constexpr double u = unit_roundoff;
-constexpr int width = relation_width;
-constexpr int height = relation_height;
-
 // What a relation asks of the first picture.
 class first_picture {
     const pixel_tolerances& of_;
@@ -37,7 +33,7 @@ class first_picture {
         if (known_ == known_model::yes) {
             return {};
         }
-        const bool there = found_.width == width && found_.height == height;
+        const bool there = found_.width == relation_width && found_.height == relation_height;
         return max(rgb<double>(there ? found_.color(x, y) : rgb<float>()), rgb<double>(1e-3)) * (1000 * u);
     }
 
@@ -103,7 +99,8 @@ std::string because(const relation& entry, const check_result& result) {
 
 std::vector<check_result> check_relations(const scene& drawn, const renderer& by, known_model known,
                                           const tolerance_model& allowed) {
-    return check_relations(pixel_tolerances(in_size(drawn, width, height), allowed), by, known, allowed);
+    return check_relations(pixel_tolerances(in_size(drawn, relation_width, relation_height), allowed), by,
+                           known, allowed);
 }
 
 std::vector<check_result> check_relations(const pixel_tolerances& of, const renderer& by, known_model known,

@@ -13,7 +13,7 @@ namespace {
 
 using triple = std::array<double, 3>;
 
-triple components(const rgb<double>& color) { return {color.r, color.g, color.b}; }
+triple triple_of(const rgb<double>& color) { return {color.r, color.g, color.b}; }
 
 struct interval {
     double low = 0, high = 0;
@@ -77,8 +77,8 @@ explanation explain(const scene& the_scene, int x, int y, const renderer& by) {
 
 std::vector<needed_change> changes_needed(const explanation& explained, const rgb<double>& found,
                                           pixel_format held) {
-    const triple whole = components(explained.linear);
-    const triple got = components(found);
+    const triple whole = triple_of(explained.linear);
+    const triple got = triple_of(found);
     std::array<interval, 3> wanted;
     bool agrees = true;
     for (std::size_t c = 0; c < 3; ++c) {
@@ -92,7 +92,7 @@ std::vector<needed_change> changes_needed(const explanation& explained, const rg
     }
     const auto add = [&](const rgb<double>& part, const std::string& what, const std::string& number,
                          double is) {
-        if (const std::optional<double> factor = factor_for(components(part), whole, wanted)) {
+        if (const std::optional<double> factor = factor_for(triple_of(part), whole, wanted)) {
             result.push_back({what, *factor, number, is, is * *factor});
         }
     };

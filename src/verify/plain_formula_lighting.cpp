@@ -11,8 +11,6 @@ namespace {
 
 using formulas::slot;
 
-constexpr double u = unit_roundoff;
-
 // What formulas may ask for.
 namespace name {
 const plain_name axis("axis"), base("base"), c("c"), coefficients("coefficients"), cos_inner("cos_inner"),
@@ -50,7 +48,7 @@ double error_of(const plain_value& v) {
     return most;
 }
 
-range3 rounded(const range3& color, double operations) {
+range3 rounded_color(const range3& color, double operations) {
     return {color.r.widened(operations * u), color.g.widened(operations * u),
             color.b.widened(operations * u)};
 }
@@ -231,7 +229,7 @@ void plain_lighting::add_light(const plain_light& light, formula_point& at) cons
     if (!at.has_normal) {
         return;
     }
-    const range3 arriving = rounded(range3(light.given.color) * in.brightness, 2);
+    const range3 arriving = rounded_color(range3(light.given.color) * in.brightness, 2);
     known[name::light] = arriving;
     const bool anew = gives_directions_anew();
     const point_errors errors{at.surface.normal_error, in.to_light_error};
@@ -261,8 +259,8 @@ void plain_lighting::add_light(const plain_light& light, formula_point& at) cons
                                                                   at.look.shininess, in_front);
         }
     }
-    const range3 lit = rounded(arriving * range3(light.given.diffuse) * color_of(diffuse), 3);
-    const range3 shining = rounded(arriving * range3(light.given.specular) * color_of(specular), 3);
+    const range3 lit = rounded_color(arriving * range3(light.given.diffuse) * color_of(diffuse), 3);
+    const range3 shining = rounded_color(arriving * range3(light.given.specular) * color_of(specular), 3);
     at.diffuse = at.diffuse + lit;
     at.specular = at.specular + shining;
     at.magnitude = at.magnitude + rgb<double>(lit.r.magnitude() + shining.r.magnitude(),
@@ -311,7 +309,7 @@ plain_lit plain_lighting::light_by_formulas(const plain_point& point, const mate
     }
     range3 ambient = at.ambient * range3(look.ambient);
     if (has(slot::ambient)) {
-        ambient = rounded(ambient * color_of(asked(slot::ambient, known, at)), 2);
+        ambient = rounded_color(ambient * color_of(asked(slot::ambient, known, at)), 2);
     }
     const double operations = 6 + static_cast<double>(lights_.size());
     const rgb<double> room = at.magnitude * (operations * u);
@@ -321,14 +319,14 @@ plain_lit plain_lighting::light_by_formulas(const plain_point& point, const mate
     const range3 lit = summed(at.diffuse) * range3(look.diffuse);
     const range3 both =
         scene_.shading.ambient_rule == ambient_rule::max ? larger(ambient, lit) : ambient + lit;
-    range3 tinted = rounded(rounded(both, operations) * rounded(point.base, 1), 1);
+    range3 tinted = rounded_color(rounded_color(both, operations) * rounded_color(point.base, 1), 1);
     range3 untinted =
-        rounded(summed(at.specular) * range3(look.specular) + range3(look.emission), operations);
+        rounded_color(summed(at.specular) * range3(look.specular) + range3(look.emission), operations);
     if (has(slot::more) && at.has_normal) {
-        untinted = rounded(untinted + color_of(asked(slot::more, known, at)), 2);
+        untinted = rounded_color(untinted + color_of(asked(slot::more, known, at)), 2);
     }
     if (has(slot::color)) {
-        known[name::c] = rounded(tinted + untinted, 1);
+        known[name::c] = rounded_color(tinted + untinted, 1);
         untinted = color_of(asked(slot::color, known, at));
         tinted = {};
     }

@@ -10,14 +10,9 @@
 #include <utility>
 
 #include "verify/plain_functions.hpp"
+#include "verify/plain_numbers.hpp"
 
 namespace yurvo::inline v0_1::verify {
-
-namespace {
-
-constexpr double largest_float = 3.4028234663852886e38;
-
-} // namespace
 
 plain_name::plain_name(std::string_view letters) : number_(0) {
     static std::mutex in_use;

@@ -10,7 +10,6 @@ namespace yurvo::inline v0_1::verify {
 
 namespace {
 
-constexpr double u = unit_roundoff;
 constexpr double right_angle = pi / 2;
 constexpr double infinity = std::numeric_limits<double>::infinity();
 

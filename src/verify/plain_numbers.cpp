@@ -6,7 +6,6 @@ namespace yurvo::inline v0_1::verify {
 
 namespace {
 
-constexpr double u = unit_roundoff;
 constexpr double half_turn = 3.14159265358979323846;
 // What the elementary functions of a batch may be off by, in units of roundoff; a test holds them to it.
 constexpr double of_function = 4;

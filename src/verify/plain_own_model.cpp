@@ -18,7 +18,6 @@ namespace yurvo::inline v0_1::verify {
 
 namespace {
 
-constexpr double u = unit_roundoff;
 // Each input is moved by twice its error, and by what a few operations inside the model round it by: a model
 // whose own rounding is no worse than a change of its inputs by that much stays within. Twice, because a step
 // (a gate, a band) is crossed by all inputs together, and they are moved one by one.

@@ -10,13 +10,13 @@ namespace yurvo::inline v0_1::verify {
 
 namespace {
 
-struct corner {
+struct made_corner {
     vec3<double> place, normal;
     double s = 0, t = 0; // in the texture, to the right and up
 };
 
 double size_of(const vec3<double>& v) { return std::hypot(v.x, v.y, v.z); }
-vec3<double> unit(const vec3<double>& v) {
+vec3<double> unit_of(const vec3<double>& v) {
     const double size = size_of(v);
     return size > 0 ? vec3<double>{v.x / size, v.y / size, v.z / size} : vec3<double>{};
 }
@@ -30,7 +30,7 @@ class triangle_heap {
 
   public:
     // Turned so that it is counter-clockwise from the side to which its normals point.
-    void add(const corner& a, const corner& b, const corner& c) {
+    void add(const made_corner& a, const made_corner& b, const made_corner& c) {
         const vec3<double> faces = across(b.place - a.place, c.place - a.place);
         const vec3<double> outwards = a.normal + b.normal + c.normal;
         const double side = faces.x * outwards.x + faces.y * outwards.y + faces.z * outwards.z;
@@ -41,14 +41,14 @@ class triangle_heap {
         made_.triangles.push_back({first, first + 1, first + 2});
     }
     // A cell with the corners in turn; the diagonal runs from the first to the third.
-    void add_cell(const std::array<corner, 4>& in_turn) {
+    void add_cell(const std::array<made_corner, 4>& in_turn) {
         add(in_turn[0], in_turn[2], in_turn[3]);
         add(in_turn[0], in_turn[1], in_turn[2]);
     }
     mesh take() { return std::move(made_); }
 
   private:
-    void put(const corner& of) {
+    void put(const made_corner& of) {
         made_.positions.push_back(of.place);
         made_.normals.push_back(of.normal);
         made_.texcoords.push_back({of.s, of.t});
@@ -73,7 +73,7 @@ mesh plain(const plane_shape& of) {
     const auto at = [&](std::uint32_t i, std::uint32_t k) {
         const double s = static_cast<double>(i) / of.cells[0];
         const double down = static_cast<double>(k) / of.cells[1];
-        return corner{{of.size[0] * (s - 0.5), 0, of.size[1] * (down - 0.5)}, {0, 1, 0}, s, 1 - down};
+        return made_corner{{of.size[0] * (s - 0.5), 0, of.size[1] * (down - 0.5)}, {0, 1, 0}, s, 1 - down};
     };
     for (std::uint32_t k = 0; k < of.cells[1]; ++k) {
         for (std::uint32_t i = 0; i < of.cells[0]; ++i) {
@@ -90,7 +90,7 @@ mesh plain(const box_shape& of) {
         for (const double side : {-1.0, 1.0}) {
             const std::size_t first = axis == 0 ? 1 : 0;
             const std::size_t second = axis == 2 ? 1 : 2;
-            // From the smallest corner to the greatest, compared by x, then y, then z.
+            // From the smallest made_corner to the greatest, compared by x, then y, then z.
             const auto at = [&](double a, double b) {
                 std::array<double, 3> place{};
                 std::array<double, 3> normal{};
@@ -98,7 +98,7 @@ mesh plain(const box_shape& of) {
                 place[first] = a * half[first];
                 place[second] = b * half[second];
                 normal[axis] = side;
-                corner made{{place[0], place[1], place[2]}, {normal[0], normal[1], normal[2]}};
+                made_corner made{{place[0], place[1], place[2]}, {normal[0], normal[1], normal[2]}};
                 const double x = place[0] / of.size.x;
                 const double y = place[1] / of.size.y;
                 const double z = place[2] / of.size.z;
@@ -121,7 +121,7 @@ mesh plain(const sphere_shape& of) {
         const bool pole = row == 0 || row == rows;
         const vec3<double> out =
             longitude(i, around).at(pole ? 0 : std::sin(polar), row == rows ? -1 : std::cos(polar));
-        return corner{out * of.radius, out, 1 - shown / around, 1 - row / rows};
+        return made_corner{out * of.radius, out, 1 - shown / around, 1 - row / rows};
     };
     for (std::uint32_t row = 0; row < rows; ++row) {
         for (std::uint32_t i = 0; i < around; ++i) {
@@ -144,7 +144,7 @@ void add_cap(triangle_heap& heap, double radius, double height, double around, d
     const vec3<double> normal{0, side, 0};
     const auto at = [&](double i) {
         const longitude l(i, around);
-        return corner{l.at(radius, height), normal, (1 + l.cosine) / 2, (1 - side * l.sine) / 2};
+        return made_corner{l.at(radius, height), normal, (1 + l.cosine) / 2, (1 - side * l.sine) / 2};
     };
     for (std::uint32_t i = 0; i < around; ++i) {
         heap.add({{0, height, 0}, normal, 0.5, 0.5}, at(i), at(i + 1));
@@ -157,8 +157,8 @@ mesh plain(const cylinder_shape& of) {
     const double rows = of.cells[1];
     const auto at = [&](double i, double row) {
         const longitude l(i, around);
-        return corner{l.at(of.radius, of.height * (0.5 - row / rows)), l.at(1, 0), 1 - i / around,
-                      1 - row / rows};
+        return made_corner{l.at(of.radius, of.height * (0.5 - row / rows)), l.at(1, 0), 1 - i / around,
+                           1 - row / rows};
     };
     for (std::uint32_t row = 0; row < rows; ++row) {
         for (std::uint32_t i = 0; i < around; ++i) {
@@ -178,8 +178,8 @@ mesh plain(const cone_shape& of) {
     const double slant = std::hypot(of.radius, of.height);
     const auto at = [&](double i, double row, double shown) {
         const vec3<double> normal = longitude(shown, around).at(of.height / slant, of.radius / slant);
-        return corner{longitude(i, around).at(of.radius * (row / rows), of.height * (0.5 - row / rows)),
-                      normal, 1 - shown / around, 1 - row / rows};
+        return made_corner{longitude(i, around).at(of.radius * (row / rows), of.height * (0.5 - row / rows)),
+                           normal, 1 - shown / around, 1 - row / rows};
     };
     for (std::uint32_t row = 0; row < rows; ++row) {
         for (std::uint32_t i = 0; i < around; ++i) {
@@ -202,8 +202,8 @@ mesh plain(const torus_shape& of) {
     const auto at = [&](double i, double j) {
         const double angle = 2 * pi * std::fmod(j, about) / about;
         const longitude l(i, around);
-        return corner{l.at(of.radius + of.tube * std::cos(angle), of.tube * std::sin(angle)),
-                      l.at(std::cos(angle), std::sin(angle)), 1 - i / around, j / about};
+        return made_corner{l.at(of.radius + of.tube * std::cos(angle), of.tube * std::sin(angle)),
+                           l.at(std::cos(angle), std::sin(angle)), 1 - i / around, j / about};
     };
     for (std::uint32_t j = 0; j < about; ++j) {
         for (std::uint32_t i = 0; i < around; ++i) {
@@ -239,8 +239,8 @@ mesh taken_apart(const mesh& whole) {
 }
 
 vec3<double> facing(const mesh& of, const triangle& corners) {
-    return unit(across(of.positions[corners[1]] - of.positions[corners[0]],
-                       of.positions[corners[2]] - of.positions[corners[0]]));
+    return unit_of(across(of.positions[corners[1]] - of.positions[corners[0]],
+                          of.positions[corners[2]] - of.positions[corners[0]]));
 }
 
 void make_flat(mesh& apart) {
@@ -252,7 +252,7 @@ void make_flat(mesh& apart) {
     }
 }
 
-// The angle at a corner.
+// The angle at a made_corner.
 double angle_at(const vec3<double>& here, const vec3<double>& one, const vec3<double>& other) {
     const vec3<double> a = one - here;
     const vec3<double> b = other - here;
@@ -276,7 +276,7 @@ void share_normals(mesh& apart) {
     }
     for (const triangle& corners : apart.triangles) {
         for (const std::uint32_t vertex : corners) {
-            apart.normals[vertex] = unit(sums[key(vertex)]);
+            apart.normals[vertex] = unit_of(sums[key(vertex)]);
         }
     }
 }

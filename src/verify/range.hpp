@@ -11,6 +11,7 @@ namespace yurvo::inline v0_1::verify {
 // Half the distance between 1 and the next float: the most by which rounding to float changes a number,
 // relative to it.
 inline constexpr double unit_roundoff = 0x1p-24;
+inline constexpr double u = unit_roundoff; // in bounds, as papers write it
 
 struct range {
     double low = 0, value = 0, high = 0;

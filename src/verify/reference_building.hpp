@@ -10,8 +10,6 @@
 
 namespace yurvo::inline v0_1::verify {
 
-inline constexpr double u = unit_roundoff;
-
 reference_scene moon_crates();
 reference_scene lantern_row();
 reference_scene behind_the_wall();

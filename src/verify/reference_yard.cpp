@@ -11,7 +11,7 @@ namespace yurvo::inline v0_1::verify {
 namespace {
 
 // The curve of IEC 61966-2-1 with constants of its own, from a code to what it stands for.
-double decoded(double code) {
+double value_of_code(double code) {
     const double share = code / 255;
     return share > 0.04045 ? std::pow((share + 0.055) / 1.055, 12.0 / 5.0) : share / 12.92;
 }
@@ -233,9 +233,9 @@ reference_scene paint_ramp() {
         const auto mixed = [&](double first, double step) {
             const double below = std::floor(at);
             const auto texel = [&](double index) {
-                return decoded(first + step * (index < 0        ? index + steps
-                                               : index >= steps ? index - steps
-                                                                : index));
+                return value_of_code(first + step * (index < 0        ? index + steps
+                                                     : index >= steps ? index - steps
+                                                                      : index));
             };
             return texel(below) * (below + 1 - at) + texel(below + 1) * (at - below);
         };

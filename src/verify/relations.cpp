@@ -16,11 +16,8 @@ namespace yurvo::inline v0_1::verify {
 
 namespace {
 
-constexpr double u = unit_roundoff;
-constexpr int width = relation_width;
-constexpr int height = relation_height;
 // Borders are a line every few pixels at most, and a change of place moves a pixel across one now and then.
-constexpr std::size_t most_at_borders = static_cast<std::size_t>(width) * height / 50;
+constexpr std::size_t most_at_borders = static_cast<std::size_t>(relation_width) * relation_height / 50;
 
 struct expected_pixel {
     rgb<double> color;

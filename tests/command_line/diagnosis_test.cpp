@@ -9,6 +9,7 @@
 #include "support/run.hpp"
 #include "support/sampling.hpp"
 #include "support/temporary_folder.hpp"
+#include "support/tool.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/verify/mistakes.hpp"
@@ -20,11 +21,9 @@ using testing::has;
 using testing::outcome;
 using testing::run;
 using testing::temporary_folder;
+using testing::tool;
 
 namespace {
-
-const std::string tool = YURVO_TOOL;
-const std::string broken_tool = YURVO_BROKEN_TOOL;
 
 void hold_refused(const std::string& folder, const std::string& arguments, const std::string& says) {
     CAPTURE(arguments);
@@ -269,7 +268,7 @@ TEST_CASE("diagnose: the verdict, its exit status, its data, its sheet") {
 }
 
 TEST_CASE("a check that fails ends with what explains it") {
-    const outcome got = run(broken_tool + " falloff-not-squared check lantern-row buoys");
+    const outcome got = run(std::string(YURVO_BROKEN_TOOL) + " falloff-not-squared check lantern-row buoys");
     CHECK(got.status == 1);
     CHECK(has(got.out, "What explains it: falloff-not-squared"));
     const temporary_folder folder;

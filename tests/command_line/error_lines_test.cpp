@@ -8,6 +8,7 @@
 
 #include "support/replaced.hpp"
 #include "support/run.hpp"
+#include "support/tool.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/files/whole_file.hpp"
 
@@ -15,8 +16,6 @@ using namespace yurvo;
 using namespace yurvo::testing;
 
 namespace {
-
-const std::string tool = YURVO_TOOL;
 
 const std::string view_of_quay = R"(format = 1
 title = "quay"

@@ -6,15 +6,10 @@
 
 #include "support/run.hpp"
 #include "support/sampling.hpp"
+#include "support/tool.hpp"
 
 using namespace yurvo;
 using namespace yurvo::testing;
-
-namespace {
-
-const std::string tool = YURVO_TOOL;
-
-} // namespace
 
 TEST_CASE("the pages of reference are what the tool writes; scripts/reference writes them anew") {
     const temporary_folder folder;

@@ -5,29 +5,26 @@
 
 #include <nlohmann/json.hpp>
 
+#include "support/replaced.hpp"
 #include "support/run.hpp"
 #include "support/sampling.hpp"
 #include "support/temporary_folder.hpp"
+#include "support/tool.hpp"
 #include "yurvo/files/whole_file.hpp"
 
 using namespace yurvo;
 using nlohmann::json;
 using testing::has;
 using testing::outcome;
+using testing::replaced;
 using testing::run;
 using testing::temporary_folder;
+using testing::tool;
 
 namespace {
 
 const std::string own_tool = YURVO_OWN_MODEL;
-const std::string tool = YURVO_TOOL;
 const std::string examples = std::string(YURVO_TESTS) + "/../examples/wrapped/";
-
-std::string replaced(std::string text, const std::string& from, const std::string& to) {
-    const std::size_t at = text.find(from);
-    REQUIRE(at != std::string::npos);
-    return text.replace(at, from.size(), to);
-}
 
 } // namespace
 

@@ -10,6 +10,7 @@
 #include "support/run.hpp"
 #include "support/sampling.hpp"
 #include "support/temporary_folder.hpp"
+#include "support/tool.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/files/scene_file.hpp"
 #include "yurvo/picture/comparison.hpp"
@@ -22,10 +23,10 @@ using testing::has;
 using testing::outcome;
 using testing::run;
 using testing::temporary_folder;
+using testing::tool;
 
 namespace {
 
-const std::string tool = YURVO_TOOL;
 const std::string broken_tool = YURVO_BROKEN_TOOL;
 const std::string tests_folder = YURVO_TESTS;
 

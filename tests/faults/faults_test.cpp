@@ -20,6 +20,7 @@
 
 #include "support/random_scene.hpp"
 #include "support/run.hpp"
+#include "support/tool.hpp"
 #include "yurvo/files/export_file.hpp"
 #include "yurvo/files/mesh_file.hpp"
 #include "yurvo/files/picture_file.hpp"
@@ -31,8 +32,6 @@ using namespace yurvo;
 using namespace yurvo::testing;
 
 namespace {
-
-const std::string tool = YURVO_TOOL;
 
 const char* const buoy = R"(format = 1
 title = "A buoy"

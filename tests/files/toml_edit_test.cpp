@@ -13,7 +13,7 @@ using namespace yurvo;
 
 namespace {
 
-const std::string quay = R"(format = 1      # the first
+const std::string quay_text = R"(format = 1      # the first
 title = "Quay · night"
 
 # Where the eye is.
@@ -39,14 +39,14 @@ shines = [0, -1, 0]
 )";
 
 std::string set(const std::string& place, const std::string& value) {
-    return with_value(quay, "quay.toml", place, value);
+    return with_value(quay_text, "quay.toml", place, value);
 }
 
 // The text with one piece replaced, for what is expected.
 std::string with(const std::string& before, const std::string& after) {
-    const std::size_t at = quay.find(before);
+    const std::size_t at = quay_text.find(before);
     REQUIRE(at != std::string::npos);
-    return quay.substr(0, at) + after + quay.substr(at + before.size());
+    return quay_text.substr(0, at) + after + quay_text.substr(at + before.size());
 }
 
 } // namespace
@@ -64,24 +64,25 @@ TEST_CASE("a key that is not there is added behind the last of its section, a se
     CHECK(set("view.fov", "30.0") == with("target = [0, 0, 0]\n", "target = [0, 0, 0]\nfov = 30.0\n"));
     CHECK(set("lights[0].intensity", "2.0") ==
           with("position = [4, 1, 1]\n", "position = [4, 1, 1]\nintensity = 2.0\n"));
-    CHECK(set("lights[1].color", "[1.0, 0.5, 0.2]") == quay + "color = [1.0, 0.5, 0.2]\n");
-    CHECK(set("ambient.strength", "0.1") == quay + "\n[ambient]\nstrength = 0.1\n");
+    CHECK(set("lights[1].color", "[1.0, 0.5, 0.2]") == quay_text + "color = [1.0, 0.5, 0.2]\n");
+    CHECK(set("ambient.strength", "0.1") == quay_text + "\n[ambient]\nstrength = 0.1\n");
     CHECK(set("materials.hull.base", "[1.0, 0.0, 0.0]") ==
-          quay + "\n[materials.hull]\nbase = [1.0, 0.0, 0.0]\n");
+          quay_text + "\n[materials.hull]\nbase = [1.0, 0.0, 0.0]\n");
     CHECK(with_value("a = 1", "x", "b", "2") == "a = 1\nb = 2\n");
     CHECK(with_value("", "x", "b", "2") == "b = 2\n");
     CHECK(with_value("view = { fov = 3 }\n", "x", "view.near", "1.0") == "view = { fov = 3 , near = 1.0 }\n");
 }
 
 TEST_CASE("a light is taken out with the comment above it, and another is put behind the last") {
-    CHECK(without_value(quay, "x", "lights[0]") ==
+    CHECK(without_value(quay_text, "x", "lights[0]") ==
           with("# The lantern.\n[[lights]]\nname = \"lantern\"\nkind = \"point\"\nposition = [4, 1, 1]\n\n",
                ""));
-    CHECK(without_value(quay, "x", "lights[1]") == quay.substr(0, quay.find("# The moon")));
-    CHECK(without_value(quay, "x", "lights[2]") == quay);
-    CHECK(without_value(quay, "x", "view.eye") == with("eye = [1, 2,\n       3]   # over the water\n", ""));
-    CHECK(with_section(quay, "x", "lights", "kind = \"point\"\n") ==
-          quay + "\n[[lights]]\nkind = \"point\"\n");
+    CHECK(without_value(quay_text, "x", "lights[1]") == quay_text.substr(0, quay_text.find("# The moon")));
+    CHECK(without_value(quay_text, "x", "lights[2]") == quay_text);
+    CHECK(without_value(quay_text, "x", "view.eye") ==
+          with("eye = [1, 2,\n       3]   # over the water\n", ""));
+    CHECK(with_section(quay_text, "x", "lights", "kind = \"point\"\n") ==
+          quay_text + "\n[[lights]]\nkind = \"point\"\n");
     CHECK(with_section("format = 1\n", "x", "lights", "kind = \"point\"\n") ==
           "format = 1\n\n[[lights]]\nkind = \"point\"\n");
     const std::string before = "[[lights]]\na = 1\n\n\n[view]\nfov = 3\n";

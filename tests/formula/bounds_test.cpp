@@ -17,7 +17,7 @@ using formulas::components;
 
 namespace {
 
-const std::vector<formulas::known_name> names{
+const std::vector<formulas::known_name> bounded_names{
     {"x", {1, false}}, {"y", {1, false}}, {"a", {3, false}}, {"b", {3, false}}, {"yes", {1, true}}};
 
 component_bounds between(double low, double high) {
@@ -27,7 +27,8 @@ component_bounds between(double low, double high) {
 }
 
 bounds of(const std::string& text, const component_bounds& x, const component_bounds& y = between(0, 0)) {
-    return bounds_of(formulas::parse(text, names), {x, y, between(-1, 1), between(2, 3), between(0, 1)})[0];
+    return bounds_of(formulas::parse(text, bounded_names),
+                     {x, y, between(-1, 1), between(2, 3), between(0, 1)})[0];
 }
 
 } // namespace
@@ -127,7 +128,7 @@ TEST_CASE("what may be no number is not said to be one") {
 }
 
 TEST_CASE("vectors of length 1 have a cosine, and a power of it that is a number") {
-    const formulas::expression highlight = formulas::parse("pow(max(dot(a, b), 0.0), 400.0)", names);
+    const formulas::expression highlight = formulas::parse("pow(max(dot(a, b), 0.0), 400.0)", bounded_names);
     const std::vector<component_bounds> inputs(5, between(-1, 1));
     CHECK(!bounds_of(highlight, inputs)[0].finite());
     CHECK(!bounds_of(highlight, inputs, {{2}, {}})[0].finite());
@@ -207,9 +208,9 @@ TEST_CASE("no value of a formula lies outside what was said of it") {
         for (std::size_t at = text.find('#'); at != std::string::npos; at = text.find('#')) {
             text.replace(at, 1, text.size() < 60 && uniform(0, 1) < 0.5 ? one_of(twigs) : one_of(leaves));
         }
-        const formulas::expression parsed = formulas::parse(text, names);
+        const formulas::expression parsed = formulas::parse(text, bounded_names);
         std::vector<component_bounds> inputs;
-        for (std::size_t i = 0; i < names.size(); ++i) {
+        for (std::size_t i = 0; i < bounded_names.size(); ++i) {
             component_bounds each;
             for (bounds& component : each) {
                 const double low = uniform(-2, 2);
@@ -224,7 +225,7 @@ TEST_CASE("no value of a formula lies outside what was said of it") {
         zero += said.zero() ? 1 : 0;
         for (int point = 0; point < 20; ++point) {
             std::vector<components> values;
-            for (std::size_t i = 0; i < names.size(); ++i) {
+            for (std::size_t i = 0; i < bounded_names.size(); ++i) {
                 components each{};
                 for (std::size_t k = 0; k < each.size(); ++k) {
                     const bounds& from = inputs[i][k];

@@ -13,6 +13,7 @@
 #include "support/run.hpp"
 #include "support/sampling.hpp"
 #include "support/temporary_folder.hpp"
+#include "support/tool.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/files/scene_file.hpp"
 #include "yurvo/files/toml_edit.hpp"
@@ -33,10 +34,10 @@ using testing::has;
 using testing::replaced;
 using testing::run;
 using testing::temporary_folder;
+using testing::tool;
 
 namespace {
 
-const std::string tool = YURVO_TOOL;
 using namespace std::chrono_literals;
 
 const std::string quay = R"(# The quay.

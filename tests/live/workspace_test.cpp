@@ -8,6 +8,7 @@
 #include "support/replaced.hpp"
 #include "support/run.hpp"
 #include "support/temporary_folder.hpp"
+#include "support/tool.hpp"
 #include "yurvo/files/picture_file.hpp"
 #include "yurvo/files/scene_file.hpp"
 #include "yurvo/files/whole_file.hpp"
@@ -23,10 +24,9 @@ using testing::has;
 using testing::replaced;
 using testing::run;
 using testing::temporary_folder;
+using testing::tool;
 
 namespace {
-
-const std::string tool = YURVO_TOOL;
 
 scene small(scene of, int width, int height) {
     of.view.width = width;

@@ -9,6 +9,7 @@
 #include "support/run.hpp"
 #include "support/sampling.hpp"
 #include "support/temporary_folder.hpp"
+#include "support/tool.hpp"
 #include "yurvo/files/scene_file.hpp"
 #include "yurvo/files/scene_library.hpp"
 #include "yurvo/files/whole_file.hpp"
@@ -20,10 +21,9 @@ using nlohmann::json;
 using testing::has;
 using testing::run;
 using testing::temporary_folder;
+using testing::tool;
 
 namespace {
-
-const std::string tool = YURVO_TOOL;
 
 std::string drive(const std::string& page, const std::string& folder) {
     const testing::outcome found =

@@ -7,16 +7,16 @@
 #include <limits>
 #include <memory>
 
+#include "support/roundoff.hpp"
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/model.hpp"
 #include "yurvo/pipeline/draw.hpp"
 #include "yurvo/scene/error.hpp"
 
 using namespace yurvo;
+using testing::u;
 
 namespace {
-
-constexpr double u = 0x1p-24;
 
 // One white material, unlit unless a test says more.
 scene bare(const any_shape& shape) {

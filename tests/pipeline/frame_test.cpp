@@ -9,18 +9,14 @@
 #include "own_models.hpp"
 #include "pipeline/visibility.hpp"
 #include "support/random_scene.hpp"
+#include "support/roundoff.hpp"
 #include "support/sampling.hpp"
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/model.hpp"
 
 using namespace yurvo;
 using testing::drawn_as;
-
-namespace {
-
-constexpr double u = 0x1p-24;
-
-} // namespace
+using testing::u;
 
 TEST_CASE("the same picture, bit for bit, for every number of threads and size of tiles, and whatever is "
           "left out") {

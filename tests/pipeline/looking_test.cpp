@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "support/buoy_scene.hpp"
+#include "support/roundoff.hpp"
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/model.hpp"
 #include "yurvo/pipeline/show.hpp"
@@ -11,10 +12,9 @@
 
 using namespace yurvo;
 using testing::buoy_scene;
+using testing::u;
 
 namespace {
-
-constexpr double u = 0x1p-24;
 
 double largest_off(const picture& a, const picture& b) {
     double most = 0;
@@ -95,7 +95,7 @@ TEST_CASE("what else can be shown: normals, cosine, depth, overflow") {
 
 namespace {
 
-struct wrapped_diffuse {
+struct turned_diffuse {
     float wrap = 0.3F;
     template <class Real> reflected<Real> operator()(const surface<Real>& s, const arrival<Real>& in) const {
         const Real cosine = (dot(s.normal, in.to_light) + wrap) / (1 + wrap);
@@ -118,7 +118,7 @@ struct bare_light {
 } // namespace
 
 TEST_CASE("models of one's own: by name, at every rate, in float and double, with a finish of their own") {
-    const models mine{{"wrapped", wrapped_diffuse{}}, {"bare", bare_light{}}};
+    const models mine{{"wrapped", turned_diffuse{}}, {"bare", bare_light{}}};
     REQUIRE(mine.find("wrapped") != nullptr);
     CHECK(mine.find("nothing") == nullptr);
     CHECK(mine.names().size() == 2);
@@ -127,17 +127,17 @@ TEST_CASE("models of one's own: by name, at every rate, in float and double, wit
     for (const rate at : {rate::face, rate::vertex, rate::fragment}) {
         const picture single = draw(made, *mine.find("wrapped"), at);
         made.shading.rate = at;
-        const wrapped_diffuse model;
+        const turned_diffuse model;
         const picture twice =
             pipeline::draw_with_shader(made, pipeline::make_shader<formula, double>(model), {}, nullptr);
         CHECK(largest_off(single, twice) <= 20 * u);
         // Without wrap it is lambert; compiled for another instruction set, it may be rounded otherwise.
-        CHECK(largest_off(draw(made, wrapped_diffuse{0}, at), draw(made)) <= 8 * u);
+        CHECK(largest_off(draw(made, turned_diffuse{0}, at), draw(made)) <= 8 * u);
     }
     scene without_ambient = made;
     without_ambient.ambient_strength = 0;
     without_ambient.shading.rate = rate::fragment;
     CHECK(largest_off(draw(made, bare_light{}), draw(without_ambient)) <= 2 * u);
-    static_assert(lighting_model<wrapped_diffuse>);
+    static_assert(lighting_model<turned_diffuse>);
     static_assert(!lighting_model<int>);
 }

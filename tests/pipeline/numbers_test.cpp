@@ -9,6 +9,7 @@
 #include <random>
 #include <string>
 
+#include "support/roundoff.hpp"
 #include "wide/numbers.hpp"
 #include "yurvo/pipeline/instruction_set.hpp"
 
@@ -21,10 +22,10 @@ const wide_numbers& avx512_numbers();
 } // namespace yurvo::testing
 
 using namespace yurvo;
+using testing::u;
 
 namespace {
 
-constexpr double u = 0x1p-24;
 constexpr std::size_t count = 1U << 16U;
 struct alignas(64) numbers : std::array<float, count> {};
 

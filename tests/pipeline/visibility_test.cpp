@@ -10,15 +10,15 @@
 #include "pipeline/frame.hpp"
 #include "pipeline/stage.hpp"
 #include "pipeline/visibility.hpp"
+#include "support/roundoff.hpp"
 #include "yurvo/geometry/transform.hpp"
 #include "yurvo/model.hpp"
 #include "yurvo/pipeline/draw.hpp"
 
 using namespace yurvo;
+using testing::u;
 
 namespace {
-
-constexpr double u = 0x1p-24;
 
 // A corner in steps of 1/256 pixel, and how deep it lies.
 struct corner {

@@ -22,12 +22,12 @@ using testing::replaced;
 
 namespace {
 
-struct written_program {
+struct drawn_program {
     std::string language, vertex, fragment, uniforms, attributes = "place = \"position\"\n";
 };
 
 // A plank that fills the picture, as a program draws it.
-picture drawn_with(const written_program& of, const scene& what) {
+picture drawn_with(const drawn_program& of, const scene& what) {
     const testing::temporary_folder folder;
     const bool hlsl = of.language == "hlsl";
     write_whole(folder / "a.vert", of.vertex);
@@ -48,15 +48,15 @@ scene filled() {
     return made;
 }
 
-const std::string vertex = "#version 400\nuniform mat4 toClip;\nin vec3 place;\n"
-                           "void main() { gl_Position = toClip * vec4(place, 1.0); }\n";
+const std::string place_vertex = "#version 400\nuniform mat4 toClip;\nin vec3 place;\n"
+                                 "void main() { gl_Position = toClip * vec4(place, 1.0); }\n";
 const std::string to_clip = "toClip = \"object.to_clip\"\n";
 
 // What a fragment stage of GLSL writes in the middle, with one name bound.
 rgb<float> written(const std::string& declared, const std::string& color, const std::string& bound) {
     const std::string fragment = "#version 400\n" + declared +
                                  "\nout vec4 color;\nvoid main() { color = vec4(" + color + ", 1.0); }\n";
-    return drawn_with({"glsl", vertex, fragment, to_clip + bound}, filled()).color(20, 20);
+    return drawn_with({"glsl", place_vertex, fragment, to_clip + bound}, filled()).color(20, 20);
 }
 
 // How a sampler is asked, at a place that its texture has.
@@ -187,11 +187,11 @@ TEST_CASE("of an array without a size what is bound by its place is enough") {
                                  "out vec4 color;\nvoid main() { int i = int(gl_FragCoord.y) / 40;\n"
                                  "color = vec4(crates[i].paint.rgb * numbers[i + 1], 1.0); }\n";
     const std::string bound = "\"crates[0].paint\" = [0.25, 0.5, 1.0, 1.0]\n\"numbers[1]\" = 0.5";
-    const written_program right{"glsl", vertex, declared, to_clip + bound};
+    const drawn_program right{"glsl", place_vertex, declared, to_clip + bound};
     // The first one of numbers is read nowhere, as far as anybody knows.
     const testing::temporary_folder folder;
     CHECK_THROWS_AS((void)drawn_with(right, filled()), error);
-    const written_program whole{"glsl", vertex, declared, to_clip + bound + "\n\"numbers[0]\" = 8.0"};
+    const drawn_program whole{"glsl", place_vertex, declared, to_clip + bound + "\n\"numbers[0]\" = 8.0"};
     CHECK(drawn_with(whole, filled()).color(20, 20) == rgb<float>{0.125F, 0.25F, 0.5F});
 }
 
@@ -201,8 +201,8 @@ TEST_CASE("of an array of lights without a size every element is asked for") {
                                  "layout(std430) readonly buffer Lamps { Lamp lamps[]; };\n"
                                  "out vec4 color;\nvoid main() { int i = int(gl_FragCoord.y) / 40;\n"
                                  "color = vec4(lamps[i].light.rgb, 1.0); }\n";
-    const written_program first{"glsl", vertex, declared,
-                                to_clip + "\"lamps[0].light\" = \"lights[0].light\""};
+    const drawn_program first{"glsl", place_vertex, declared,
+                              to_clip + "\"lamps[0].light\" = \"lights[0].light\""};
     CHECK_THROWS_WITH_AS((void)drawn_with(first, filled()),
                          doctest::Contains("the shader reads the uniform `lamps[1].light`"), error);
 }
@@ -221,10 +221,10 @@ TEST_CASE("blocks that two stages call alike and fill otherwise, as Vulkan and D
     const std::string uniforms = "\"block.toClip\" = \"object.to_clip\"\n\"push.moved\" = 0.0\n"
                                  "\"block.share\" = 0.5\n\"Block.paint\" = [1.0, 0.5, 0.25]\n"
                                  "\"push.tint\" = [1.0, 0.5, 1.0, 1.0]";
-    const written_program vulkan{"glsl-vulkan", vulkan_vertex, vulkan_fragment, uniforms};
+    const drawn_program vulkan{"glsl-vulkan", vulkan_vertex, vulkan_fragment, uniforms};
     CHECK(drawn_with(vulkan, filled()).color(20, 20) == rgb<float>{0.5F, 0.125F, 0.125F});
     // What both have alike is one block, as before.
-    const written_program alike{
+    const drawn_program alike{
         "glsl-vulkan", vulkan_vertex,
         "#version 450\nlayout(location = 0) out vec4 color;\n"
         "layout(set = 0, binding = 0) uniform Block { mat4 toClip; } block;\n"
@@ -244,11 +244,11 @@ float4 fragment_main(float4 at : SV_Position) : SV_Target {
     return float4(one.light, 1);
 }
 )";
-    const written_program without{"hlsl", "", source, to_clip + "\"lanterns[0].light\" = [0.5, 0.25, 1.0]"};
+    const drawn_program without{"hlsl", "", source, to_clip + "\"lanterns[0].light\" = [0.5, 0.25, 1.0]"};
     CHECK(drawn_with(without, filled()).color(20, 20) == rgb<float>{0.5F, 0.25F, 1.0F});
     // One that is read has to be bound.
-    const written_program read{"hlsl", "", replaced(source, "one.light,", "one.light * one.unused,"),
-                               to_clip + "\"lanterns[0].light\" = [0.5, 0.25, 1.0]"};
+    const drawn_program read{"hlsl", "", replaced(source, "one.light,", "one.light * one.unused,"),
+                             to_clip + "\"lanterns[0].light\" = [0.5, 0.25, 1.0]"};
     CHECK_THROWS_WITH_AS((void)drawn_with(read, filled()),
                          doctest::Contains("the shader reads the uniform `lanterns._data[0].unused`"), error);
 }

@@ -21,8 +21,8 @@ using formulas::slot;
 
 namespace {
 
-const type_shape vec3_shape{3, 0, 0, false, false, "vec3"};
-const type_shape float_shape{1, 0, 0, false, false, "float"};
+const type_shape a_vec3{3, 0, 0, false, false, "vec3"};
+const type_shape a_float{1, 0, 0, false, false, "float"};
 
 shader_program bound(const std::vector<std::pair<std::string, std::string>>& names) {
     shader_program of;
@@ -203,18 +203,18 @@ TEST_CASE("numbers of a claim: sky and ground stand beside others, and names tha
     CHECK(names == std::vector<std::string>{"rimWidth", "sky", "ground"});
     for (const char* const name : {"rimColor", "fogColor", "u_fresnelColor"}) {
         CAPTURE(std::string(name));
-        CHECK(likely_uniform(name, vec3_shape).empty());
+        CHECK(likely_uniform(name, a_vec3).empty());
         shader_binding called;
         called.name = name;
         CHECK(names_a_number(called));
     }
-    CHECK(likely_uniform("trimColor", vec3_shape) == "material.base");
-    CHECK(likely_uniform("f0", vec3_shape) == "material.specular");
-    CHECK(likely_uniform("u_innerLimit", float_shape) == "lights[0].cos_inner");
-    CHECK(likely_uniform("outerLimit", float_shape) == "lights[0].cos_outer");
-    CHECK(likely_uniform("coneOuter", float_shape) == "lights[0].outer");
-    CHECK(likely_uniform("limit", float_shape) == "lights[0].cos_outer");
-    CHECK(likely_uniform("beamCosOuterCone", float_shape) == "lights[0].cos_outer");
+    CHECK(likely_uniform("trimColor", a_vec3) == "material.base");
+    CHECK(likely_uniform("f0", a_vec3) == "material.specular");
+    CHECK(likely_uniform("u_innerLimit", a_float) == "lights[0].cos_inner");
+    CHECK(likely_uniform("outerLimit", a_float) == "lights[0].cos_outer");
+    CHECK(likely_uniform("coneOuter", a_float) == "lights[0].outer");
+    CHECK(likely_uniform("limit", a_float) == "lights[0].cos_outer");
+    CHECK(likely_uniform("beamCosOuterCone", a_float) == "lights[0].cos_outer");
 }
 
 TEST_CASE("names that hold two things, products, strengths of three numbers and where light begins to fade") {
@@ -232,13 +232,13 @@ TEST_CASE("names that hold two things, products, strengths of three numbers and 
              {"AmbientProduct", vec4_shape, "= ambient.light * material.base * material.ambient"},
              {"DiffuseProduct", vec4_shape, "= lights[0].light * material.base * material.diffuse"},
              {"SpecularProduct", vec4_shape, "= lights[0].light * material.specular"},
-             {"lights[*].Strength", vec3_shape, "lights[*].light"},
-             {"lights[*].FalloffEnd", float_shape, "lights[*].range"},
-             {"u_reverseLightDirection", vec3_shape, "lights[0].to_light"},
-             {"lampDirection", vec3_shape, "lights[0].shines"},
-             {"kConst", float_shape, "lights[0].coefficients[0]"},
-             {"kLin", float_shape, "lights[0].coefficients[1]"},
-             {"quadratic", float_shape, "lights[0].coefficients[2]"}}) {
+             {"lights[*].Strength", a_vec3, "lights[*].light"},
+             {"lights[*].FalloffEnd", a_float, "lights[*].range"},
+             {"u_reverseLightDirection", a_vec3, "lights[0].to_light"},
+             {"lampDirection", a_vec3, "lights[0].shines"},
+             {"kConst", a_float, "lights[0].coefficients[0]"},
+             {"kLin", a_float, "lights[0].coefficients[1]"},
+             {"quadratic", a_float, "lights[0].coefficients[2]"}}) {
         CAPTURE(std::string(each.name));
         CHECK(likely_uniform(each.name, each.shape) == each.means);
     }

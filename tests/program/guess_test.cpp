@@ -7,6 +7,7 @@
 #include "support/run.hpp"
 #include "support/sampling.hpp"
 #include "support/temporary_folder.hpp"
+#include "support/tool.hpp"
 #include "yurvo/files/whole_file.hpp"
 
 using namespace yurvo;
@@ -15,11 +16,10 @@ using testing::outcome;
 using testing::pair_of_stages;
 using testing::run;
 using testing::temporary_folder;
+using testing::tool;
 using testing::written_shaders;
 
 namespace {
-
-const std::string tool = YURVO_TOOL;
 
 std::vector<pair_of_stages> all_written() {
     std::vector<pair_of_stages> all = written_shaders();

@@ -9,6 +9,7 @@
 #include "support/run.hpp"
 #include "support/sampling.hpp"
 #include "support/temporary_folder.hpp"
+#include "support/tool.hpp"
 #include "yurvo/files/whole_file.hpp"
 
 using namespace yurvo;
@@ -17,10 +18,9 @@ using testing::outcome;
 using testing::replaced;
 using testing::run;
 using testing::temporary_folder;
+using testing::tool;
 
 namespace {
-
-const std::string tool = YURVO_TOOL;
 
 // Structures lie in a buffer without gaps, 24 bytes each, which no block of GLSL has. A point goes through
 // rows on the left at the vertices, and through columns on the right at the fragments: the same place.
@@ -51,7 +51,7 @@ float4 quay_fragment(Between from) : SV_Target {
     return float4(sum, 1);
 }
 )";
-const std::string claim = R"(format = 1
+const std::string quay_claim = R"(format = 1
 language = "hlsl"
 vertex = { file = "quay.hlsl", entry = "quay_vertex" }
 fragment = { file = "quay.hlsl", entry = "quay_fragment" }
@@ -77,7 +77,7 @@ shine = "material.specular"
 "lanterns[*].light" = "lights[*].light"
 )";
 
-outcome checked(const std::string& given, const std::string& program) {
+outcome checked_quay(const std::string& given, const std::string& program) {
     const temporary_folder folder;
     write_whole(folder / "quay.hlsl", given);
     write_whole(folder / "quay.toml", program);
@@ -88,17 +88,18 @@ outcome checked(const std::string& given, const std::string& program) {
 } // namespace
 
 TEST_CASE("HLSL: a buffer of structures by its own name, matrices that are not square, lit()") {
-    const outcome right = checked(source, claim);
+    const outcome right = checked_quay(source, quay_claim);
     CAPTURE(right.out);
     CAPTURE(right.err);
     CHECK(right.status == 0);
     // lit() raises: what only multiplies is another model.
-    CHECK(checked(replaced(source, "shine * k.z", "shine * (k.y > 0 ? dot(n, normalize(l + v)) * gloss : 0)"),
-                  claim)
+    CHECK(checked_quay(
+              replaced(source, "shine * k.z", "shine * (k.y > 0 ? dot(n, normalize(l + v)) * gloss : 0)"),
+              quay_claim)
               .status == 1);
     // The next lantern's place in the place of this one's.
-    CHECK(checked(replaced(source, "lanterns[i].place", "lanterns[(i + 1) % count].place"), claim).status ==
-          1);
+    CHECK(checked_quay(replaced(source, "lanterns[i].place", "lanterns[(i + 1) % count].place"), quay_claim)
+              .status == 1);
     if (!testing::patient) {
         return;
     }
@@ -106,26 +107,26 @@ TEST_CASE("HLSL: a buffer of structures by its own name, matrices that are not s
     const std::string own =
         "float4 lit(float cosine, float highlight, float exponent) {\n    return float4(1, max(cosine, "
         "0), cosine > 0 ? pow(max(highlight, 0), exponent) : 0, 1);\n}\n";
-    CHECK(checked(own + source, claim).status == 0);
-    CHECK(checked(replaced(own, "pow(max(highlight, 0), exponent)", "highlight") + source, claim).status ==
-          1);
+    CHECK(checked_quay(own + source, quay_claim).status == 0);
+    CHECK(checked_quay(replaced(own, "pow(max(highlight, 0), exponent)", "highlight") + source, quay_claim)
+              .status == 1);
 }
 
 TEST_CASE("HLSL: a matrix that leaves out what is no row of the identity is one line") {
-    const outcome turned = checked(
-        source, replaced(claim, "rows = \"object.to_world.transposed\"", "rows = \"object.to_world\""));
+    const outcome turned = checked_quay(
+        source, replaced(quay_claim, "rows = \"object.to_world.transposed\"", "rows = \"object.to_world\""));
     CHECK(turned.status == 2);
     CHECK(turned.one_line_of_error());
     CHECK(has(turned.err,
               "and `object.to_world` has more in its last row or column than the identity; a matrix of four "
               "columns and rows, or `.transposed` of this one"));
-    const outcome projected =
-        checked(source, replaced(claim, "columns = \"object.to_world\"", "columns = \"object.to_clip\""));
+    const outcome projected = checked_quay(
+        source, replaced(quay_claim, "columns = \"object.to_world\"", "columns = \"object.to_clip\""));
     CHECK(projected.status == 2);
     CHECK(projected.one_line_of_error());
     CHECK(has(projected.err, "`object.to_clip` has more in its last row"));
-    const outcome none = checked(
-        source, replaced(claim, "turn = \"object.normal_to_world\"", "turn = \"object.normal_to_world[3]\""));
+    const outcome none = checked_quay(source, replaced(quay_claim, "turn = \"object.normal_to_world\"",
+                                                       "turn = \"object.normal_to_world[3]\""));
     CHECK(none.status == 2);
     CHECK(has(none.err, "`object.normal_to_world[3]` has no column 3; columns are 0 to 2"));
 }
@@ -134,7 +135,7 @@ TEST_CASE("HLSL: where a block's numbers lie is told as HLSL has them, or that G
     const auto packed = [](const std::string& given) {
         const temporary_folder folder;
         write_whole(folder / "quay.hlsl", given);
-        write_whole(folder / "quay.toml", claim);
+        write_whole(folder / "quay.toml", quay_claim);
         return run("cd " + folder.path() + " && " + tool + " pack buoys --program quay.toml --json -");
     };
     const outcome told = packed(source);
@@ -158,5 +159,6 @@ TEST_CASE("HLSL: where a block's numbers lie is told as HLSL has them, or that G
     CHECK(has(close.err, "quay.hlsl: a vector in a block begins where no layout of GLSL can put it; each "
                          "float3 or float4 at a multiple of 16 bytes"));
     // To be drawn it may lie anywhere: its members are fed by name.
-    CHECK(checked(replaced(source, "float3 eye; uint count;", "uint count; float3 eye;"), claim).status == 0);
+    CHECK(checked_quay(replaced(source, "float3 eye; uint count;", "uint count; float3 eye;"), quay_claim)
+              .status == 0);
 }

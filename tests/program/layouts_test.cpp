@@ -6,6 +6,7 @@
 #include "support/run.hpp"
 #include "support/sampling.hpp"
 #include "support/temporary_folder.hpp"
+#include "support/tool.hpp"
 #include "yurvo/files/whole_file.hpp"
 
 using namespace yurvo;
@@ -14,12 +15,11 @@ using testing::outcome;
 using testing::replaced;
 using testing::run;
 using testing::temporary_folder;
+using testing::tool;
 
 namespace {
 
-const std::string tool = YURVO_TOOL;
-
-const std::string vertex = R"(#version 460 core
+const std::string layout_vertex = R"(#version 460 core
 layout(location = 0) in vec3 inPosition;
 layout(location = 1) in vec3 inNormal;
 layout(location = 2) in vec2 inTexCoord;
@@ -37,7 +37,7 @@ void main() {
     gl_Position = uViewProj[1] * uViewProj[0] * w;
 }
 )";
-const std::string fragment = R"(#version 460 core
+const std::string layout_fragment = R"(#version 460 core
 layout(location = 0) in vec3 vWorld;
 layout(location = 1) in vec3 vNormal;
 layout(location = 2) in vec2 vUv;
@@ -72,7 +72,7 @@ void main() {
     gl_FragDepth = gl_FragCoord.z;
 }
 )";
-const std::string claim = R"(format = 1
+const std::string layout_claim = R"(format = 1
 language = "glsl"
 vertex = "a.vert"
 fragment = "a.frag"
@@ -101,9 +101,9 @@ uAmbient = "ambient.light"
 uBase = "material.base"
 )";
 
-outcome checked(const std::string& stage, const std::string& program) {
+outcome checked_layout(const std::string& stage, const std::string& program) {
     const temporary_folder folder;
-    write_whole(folder / "a.vert", vertex);
+    write_whole(folder / "a.vert", layout_vertex);
     write_whole(folder / "a.frag", stage);
     write_whole(folder / "a.toml", program);
     const std::string scenes = testing::whole     ? "buoys lamp-parts wet-planks"
@@ -116,27 +116,29 @@ outcome checked(const std::string& stage, const std::string& program) {
 
 TEST_CASE(
     "GLSL: arrays of blocks and of samplers, each element by its own name; 4.60 where the driver has 4.50") {
-    const outcome right = checked(fragment, claim);
+    const outcome right = checked_layout(layout_fragment, layout_claim);
     CAPTURE(right.out);
     CAPTURE(right.err);
     CHECK(right.status == 0);
     // Each block is another one: the second lamp's light taken for the third's.
-    const outcome mixed =
-        checked(replaced(fragment, "lamps[2].light[0].rgb;", "lamps[1].light[0].rgb;"), claim);
+    const outcome mixed = checked_layout(
+        replaced(layout_fragment, "lamps[2].light[0].rgb;", "lamps[1].light[0].rgb;"), layout_claim);
     CHECK(mixed.status == 1);
-    CHECK(
-        checked(fragment, replaced(replaced(replaced(claim, "light[0]", "light[x]"), "light[1]", "light[0]"),
-                                   "light[x]", "light[1]"))
-            .status == 1);
+    CHECK(checked_layout(layout_fragment, replaced(replaced(replaced(layout_claim, "light[0]", "light[x]"),
+                                                            "light[1]", "light[0]"),
+                                                   "light[x]", "light[1]"))
+              .status == 1);
     // By the block's name, too.
-    CHECK(checked(fragment, replaced(claim, "lamps[*].place", "Lamp[*].place")).status == 0);
-    const outcome none = checked(fragment, replaced(claim, "\"lamps[*].place\" = \"lights[*].place\"\n", ""));
+    CHECK(checked_layout(layout_fragment, replaced(layout_claim, "lamps[*].place", "Lamp[*].place")).status ==
+          0);
+    const outcome none = checked_layout(
+        layout_fragment, replaced(layout_claim, "\"lamps[*].place\" = \"lights[*].place\"\n", ""));
     CHECK(none.status == 2);
     CHECK(none.one_line_of_error());
     CHECK(has(none.err, "`Lamp[0].place`, which [uniforms] leaves out"));
     // A fault of one's own is still told where it stands.
-    const outcome broken =
-        checked(replaced(fragment, "vec3 sum = uAmbient * base;", "vec3 sum = tide * base;"), claim);
+    const outcome broken = checked_layout(
+        replaced(layout_fragment, "vec3 sum = uAmbient * base;", "vec3 sum = tide * base;"), layout_claim);
     CHECK(broken.status == 2);
     CHECK(has(broken.err, "a.frag:18:"));
     CHECK(has(broken.err, "tide"));

@@ -10,9 +10,11 @@
 #include "program/binding_expression.hpp"
 #include "program/constants.hpp"
 #include "program/source_text.hpp"
+#include "support/run.hpp"
 #include "yurvo/geometry/transform.hpp"
 
 using namespace yurvo;
+using testing::has;
 using namespace yurvo::program;
 
 namespace {
@@ -99,8 +101,6 @@ claims with_constant(const std::string& what, const std::vector<double>& numbers
     made.constants.push_back({parse_quantity(what, here), numbers, here});
     return made;
 }
-
-bool has(const std::string& text, const std::string& part) { return text.find(part) != std::string::npos; }
 
 } // namespace
 

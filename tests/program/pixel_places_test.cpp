@@ -48,7 +48,7 @@ program_renderer renderer_of(const testing::temporary_folder& folder, const stag
     return program_renderer(read_program(folder / "a.toml"));
 }
 
-const std::string vertex =
+const std::string pixel_vertex =
     "uniform mat4 toClip;\nin vec3 place;\nvoid main() { gl_Position = toClip * vec4(place, 1.0); }\n";
 const std::string vulkan_vertex =
     "#version 450\nlayout(binding = 0) uniform A { mat4 toClip; };\nlayout(location = 0) in vec3 place;\n"
@@ -70,10 +70,11 @@ TEST_CASE("rows are counted from where each language counts them") {
         stages given;
         bool from_above;
     } const languages[] = {
-        {"GLSL", {"glsl", desktop + vertex, desktop + fragment}, false},
-        {"GLSL, as it declares", {"glsl", desktop + vertex, desktop + above}, true},
+        {"GLSL", {"glsl", desktop + pixel_vertex, desktop + fragment}, false},
+        {"GLSL, as it declares", {"glsl", desktop + pixel_vertex, desktop + above}, true},
         {"GLSL ES",
-         {"glsl-es", "#version 300 es\n" + vertex, "#version 300 es\nprecision highp float;\n" + fragment},
+         {"glsl-es", "#version 300 es\n" + pixel_vertex,
+          "#version 300 es\nprecision highp float;\n" + fragment},
          false},
         {"GLSL for Vulkan",
          {"glsl-vulkan", vulkan_vertex, "#version 450\nlayout(location = 0) " + fragment},
@@ -100,7 +101,7 @@ TEST_CASE("which side of a surface faces the eye does not change in a mirror") {
                              "float4 fragment_main(float4 at : SV_Position, bool front : SV_IsFrontFace) : "
                              "SV_Target { return front ? 1 : 0.25; }\n";
     const stages languages[] = {
-        {"glsl", "#version 330\n" + vertex, "#version 330\n" + fragment},
+        {"glsl", "#version 330\n" + pixel_vertex, "#version 330\n" + fragment},
         {"glsl-vulkan", vulkan_vertex, "#version 450\nlayout(location = 0) " + fragment},
         {"hlsl", hlsl, hlsl},
     };
@@ -130,8 +131,8 @@ TEST_CASE("what coarser precisions change is told, but not of the few pixels tha
                                  "    color = vec4(here ? 0.5 + 0.5 * sin(at * 99.3) : 0.5);\n}\n";
     const auto told = [&](const std::string& where) {
         const testing::temporary_folder folder;
-        const program_renderer made =
-            renderer_of(folder, {"glsl-es", "#version 300 es\n" + vertex, replaced(fragment, "true", where)});
+        const program_renderer made = renderer_of(
+            folder, {"glsl-es", "#version 300 es\n" + pixel_vertex, replaced(fragment, "true", where)});
         (void)made.draw(filled());
         return made.codes_off_by_precision();
     };

@@ -18,7 +18,7 @@ using testing::replaced;
 
 namespace {
 
-const std::string vertex = R"(#version 330
+const std::string lines_vertex = R"(#version 330
 in vec3 corner;
 in vec3 facing;
 uniform mat4 to_clip;
@@ -29,7 +29,7 @@ void main() {
     gl_Position = to_clip * vec4(corner, 1.0);
 }
 )";
-const std::string fragment = R"(#version 330
+const std::string lines_fragment = R"(#version 330
 uniform vec3 way;
 uniform vec3 glow;
 uniform vec3 sky;
@@ -40,7 +40,7 @@ void main() {
     result = vec4((sky + glow * max(dot(normalize(turned), way), 0.0)) * paint, 1.0);
 }
 )";
-const std::string program = R"(format = 1
+const std::string lines_claim = R"(format = 1
 language = "glsl"
 vertex = "a.vert"
 fragment = "a.frag"
@@ -70,9 +70,9 @@ std::string line_of(const wrong_program& wrong) {
     const auto text = [&](const char* name, const std::string& right) {
         return std::string(wrong.file) == name ? replaced(right, wrong.what, wrong.with) : right;
     };
-    write_whole(folder / "a.vert", text("a.vert", vertex));
-    write_whole(folder / "a.frag", text("a.frag", fragment));
-    write_whole(folder / "a.toml", text("a.toml", program));
+    write_whole(folder / "a.vert", text("a.vert", lines_vertex));
+    write_whole(folder / "a.frag", text("a.frag", lines_fragment));
+    write_whole(folder / "a.toml", text("a.toml", lines_claim));
     std::string said = "nothing";
     try {
         const program_renderer made(read_program(folder / "a.toml"));
@@ -205,9 +205,9 @@ TEST_CASE("each thing that can be wrong with a program is said in its own line, 
 
 TEST_CASE("what a program cannot draw is said before anything is drawn") {
     const testing::temporary_folder folder;
-    write_whole(folder / "a.vert", vertex);
-    write_whole(folder / "a.frag", fragment);
-    write_whole(folder / "a.toml", program);
+    write_whole(folder / "a.vert", lines_vertex);
+    write_whole(folder / "a.frag", lines_fragment);
+    write_whole(folder / "a.toml", lines_claim);
     const program_renderer made(read_program(folder / "a.toml"));
     const scene& moon_alone = verify::find_reference("moon-crates")->scene;
     const fitted_scene fitted = made.fit(moon_alone);
@@ -270,8 +270,9 @@ TEST_CASE("sources that include themselves, each other, too much, or what is not
 
 TEST_CASE("SPIR-V that is none, cut off, or no valid module") {
     const testing::temporary_folder folder;
-    const std::string spirv = replaced(
-        replaced(replaced(program, "\"glsl\"", "\"spirv\""), "a.vert", "a.vert.spv"), "a.frag", "a.frag.spv");
+    const std::string spirv =
+        replaced(replaced(replaced(lines_claim, "\"glsl\"", "\"spirv\""), "a.vert", "a.vert.spv"), "a.frag",
+                 "a.frag.spv");
     write_whole(folder / "a.toml", spirv);
     const auto said = [&](const std::string& bytes) {
         write_whole(folder / "a.vert.spv", bytes);
@@ -298,11 +299,11 @@ TEST_CASE("SPIR-V that is none, cut off, or no valid module") {
 
 TEST_CASE("a shader's own numbers for words are whole and at most a million either way") {
     const testing::temporary_folder folder;
-    write_whole(folder / "a.vert", vertex);
-    write_whole(folder / "a.frag", fragment);
+    write_whole(folder / "a.vert", lines_vertex);
+    write_whole(folder / "a.frag", lines_fragment);
     const auto kinds_as = [&](const std::string& numbers) {
         write_whole(folder / "a.toml",
-                    replaced(program, "kinds = [\"directional\"]",
+                    replaced(lines_claim, "kinds = [\"directional\"]",
                              "kinds = [\"directional\"]\nkind_numbers = { " + numbers + " }"));
         return read_program(folder / "a.toml").numbered.kinds;
     };

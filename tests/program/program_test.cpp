@@ -17,6 +17,7 @@
 #include "support/run.hpp"
 #include "support/sampling.hpp"
 #include "support/temporary_folder.hpp"
+#include "support/tool.hpp"
 #include "yurvo/files/program_file.hpp"
 #include "yurvo/files/whole_file.hpp"
 #include "yurvo/program/light_block.hpp"
@@ -31,12 +32,11 @@ using testing::outcome;
 using testing::replaced;
 using testing::run;
 using testing::temporary_folder;
+using testing::tool;
 using testing::world_vertex;
 using testing::written_program;
 
 namespace {
-
-const std::string tool = YURVO_TOOL;
 
 // Starters in a folder, with the options given.
 void make_starters(const std::string& folder, const std::string& options) {

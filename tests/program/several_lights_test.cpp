@@ -9,6 +9,7 @@
 #include "program/lambert_program.hpp"
 #include "support/replaced.hpp"
 #include "support/run.hpp"
+#include "support/tool.hpp"
 #include "yurvo/files/program_file.hpp"
 #include "yurvo/program/program_renderer.hpp"
 #include "yurvo/study/check_run.hpp"
@@ -18,11 +19,10 @@ using namespace yurvo;
 using testing::lambert_program;
 using testing::replaced;
 using testing::run;
+using testing::tool;
 using testing::written_program;
 
 namespace {
-
-const std::string tool = YURVO_TOOL;
 
 // Moons and lanterns, each kind in an array that a name sizes. What reads the first one alone leaves the
 // driver an array of one.

@@ -7,6 +7,7 @@
 #include "support/run.hpp"
 #include "support/sampling.hpp"
 #include "support/temporary_folder.hpp"
+#include "support/tool.hpp"
 #include "yurvo/files/whole_file.hpp"
 
 using namespace yurvo;
@@ -15,10 +16,9 @@ using testing::has;
 using testing::outcome;
 using testing::run;
 using testing::temporary_folder;
+using testing::tool;
 
 namespace {
-
-const std::string tool = YURVO_TOOL;
 
 struct street_shader {
     const char* name;

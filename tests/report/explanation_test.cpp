@@ -5,9 +5,11 @@
 #include <string>
 #include <vector>
 
+#include "support/run.hpp"
 #include "yurvo/report/explanation.hpp"
 
 using namespace yurvo;
+using testing::has;
 
 namespace {
 
@@ -30,8 +32,6 @@ std::string line_of(const std::string& text, const std::string& name, std::size_
     }
     return "";
 }
-
-bool has(const std::string& text, const std::string& part) { return text.find(part) != std::string::npos; }
 
 light lamp_of(light_kind kind) {
     light lamp;

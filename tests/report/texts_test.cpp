@@ -4,6 +4,7 @@
 #include <string>
 #include <vector>
 
+#include "support/run.hpp"
 #include "yurvo/report/comparison.hpp"
 #include "yurvo/report/cost.hpp"
 #include "yurvo/report/diagnosis.hpp"
@@ -13,10 +14,9 @@
 #include "yurvo/verify/diagnose.hpp"
 
 using namespace yurvo;
+using testing::has;
 
 namespace {
-
-bool has(const std::string& text, const std::string& part) { return text.find(part) != std::string::npos; }
 
 // Without line breaks and indents, which depend on where lines are broken.
 std::string flowing(const std::string& text) {

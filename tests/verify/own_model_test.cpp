@@ -86,7 +86,7 @@ template <class Model> scene lit_by_own(const scene& of, Model model) {
     return made;
 }
 
-bool names(const diagnosis& found, mistake which) {
+bool is_named(const diagnosis& found, mistake which) {
     return found.verdict == verdict_kind::mistake &&
            (found.mistakes.front().which == std::vector{which} ||
             std::find(found.ties.begin(), found.ties.end(), which) != found.ties.end());
@@ -163,7 +163,7 @@ TEST_CASE("diagnose: mistakes in what one's own model is given are named; its ri
             }
             CAPTURE(one.id);
             CAPTURE(by->name_for(of));
-            const bool found = names(diagnose(of, wrong, pixel_format::floats, {}, *by), one.which);
+            const bool found = is_named(diagnose(of, wrong, pixel_format::floats, {}, *by), one.which);
             CHECK(found);
             ++asked;
             named += found ? 1U : 0U;

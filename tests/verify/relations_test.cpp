@@ -51,7 +51,7 @@ struct wrapped {
     }
 };
 // Lambert's formula, claimed to be it.
-struct own_lambert {
+struct lambert_of_ones_own {
     static constexpr auto equals = model_kind::lambert;
     template <class Real> reflected<Real> operator()(const surface<Real>& s, const arrival<Real>& in) const {
         return {in.light * max(dot(s.normal, in.to_light), Real(0)), {}};
@@ -338,7 +338,7 @@ TEST_CASE("a relation that a formula breaks at a few bright points only is not a
 
 TEST_CASE("a model of one's own under the checks of the library") {
     const scene crates = verify::find_reference("moon-crates")->scene;
-    const check_report right = check(crates, own_lambert{});
+    const check_report right = check(crates, lambert_of_ones_own{});
     CHECK_MESSAGE(right.failed() == 0, right.failures());
     CHECK(right.passed() > 8);
     const check_report wrong = check(crates, lambert_and_a_bit{});

@@ -21,6 +21,9 @@ struct texcoord {
 /// The indices of three vertices, counter-clockwise seen from outside.
 using triangle = std::array<std::uint32_t, 3>;
 
+/// The most triangles that one object may have.
+inline constexpr std::uint64_t most_triangles = 16'000'000;
+
 /// Front faces are counter-clockwise. Every index is below the size of what it points into. Everything is
 /// finite.
 struct mesh {
