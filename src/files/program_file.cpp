@@ -324,13 +324,15 @@ class program_reader {
                 add_bindings(*found, key, "", *into);
             }
         }
-        static const std::vector<std::string_view> attributes{"position", "normal", "texcoord", "color"};
         for (const shader_binding& binding : made_.attributes) {
             const std::string* word =
                 binding.means.size() == 1 ? std::get_if<std::string>(&binding.means.front()) : nullptr;
-            if (word == nullptr ||
-                std::find(attributes.begin(), attributes.end(), *word) == attributes.end()) {
-                throw error(binding.where, "`" + binding.name + "` means no attribute", listed(attributes));
+            if (word != nullptr && word->find_first_of(".=") == std::string::npos &&
+                std::find(vertex_attributes.begin(), vertex_attributes.end(), *word) ==
+                    vertex_attributes.end()) {
+                std::vector<std::string_view> known(vertex_attributes.begin(), vertex_attributes.end());
+                known.emplace_back("what is the same at every vertex (a quantity, numbers)");
+                throw error(binding.where, "`" + binding.name + "` means no attribute", listed(known));
             }
         }
         return made_;

@@ -97,6 +97,42 @@ bool is_bound_of_lights(const std::string& element, const std::vector<bound_unif
     });
 }
 
+// Where a key asks for the elements of what is none.
+void refuse_elements_of_no_array(const std::vector<std::string>& aliases,
+                                 const std::vector<shader_binding>& keys) {
+    for (const shader_binding& key : keys) {
+        const std::size_t star = key.name.find("[*]");
+        if (star == std::string::npos) {
+            continue;
+        }
+        const std::string one = key.name.substr(0, star);
+        const std::string whole = one + key.name.substr(star + 3);
+        if (std::find(aliases.begin(), aliases.end(), whole) != aliases.end()) {
+            throw error(key.where, "`" + one + "` is no array", "`" + whole + "`, without [*]");
+        }
+    }
+}
+
+std::vector<meaning> meanings_of_binding(const shader_binding& key) {
+    std::vector<meaning> all;
+    for (const auto& means : key.means) {
+        if (const double* number = std::get_if<double>(&means)) {
+            all.emplace_back(*number);
+        } else {
+            all.push_back(parse_meaning(std::get<std::string>(means), key.where));
+        }
+    }
+    return all;
+}
+
+// The word for what an attribute has at each vertex; null where it is the same at every one.
+const std::string* attribute_word(const shader_binding& key) {
+    const std::string* const word =
+        key.means.size() == 1 ? std::get_if<std::string>(&key.means.front()) : nullptr;
+    const auto& known = vertex_attributes;
+    return word != nullptr && std::find(known.begin(), known.end(), *word) != known.end() ? word : nullptr;
+}
+
 // What a name would most likely mean, for messages.
 std::string likely_quantity(const std::string& name) {
     std::string word =
@@ -165,7 +201,25 @@ bindings bind(const shader_program& the_program, const translated_program& trans
                                       : "the nearest that it has is `" + std::string(meant) + "`");
         }
         used_attributes[static_cast<std::size_t>(found - the_program.attributes.begin())] = true;
-        result.attributes.push_back({active, std::get<std::string>(found->means.front())});
+        const type_shape shape = shape_of(active.type);
+        const std::string* const means = attribute_word(*found);
+        const bool numbers = !shape.name.empty() && !shape.texture && shape.bytes == sizeof(float);
+        if (!numbers || (means != nullptr && (shape.whole || shape.columns > 0))) {
+            throw error(found->where,
+                        "the attribute `" + name + "` is of a type that cannot be " +
+                            (means != nullptr ? "\"" + *means + "\"" : "bound"),
+                        means != nullptr ? "float, or a vector of floats"
+                                         : "float, int, bool, and vectors and matrices of them");
+        }
+        if (means != nullptr) {
+            result.attributes.push_back({active, *means});
+        } else {
+            active_uniform same;
+            same.name = name;
+            same.type = active.type;
+            same.location = active.location;
+            result.uniforms.push_back({same, meanings_of_binding(*found), 0, found->where, true});
+        }
     }
     for (std::size_t i = 0; i < the_program.attributes.size(); ++i) {
         const shader_binding& binding = the_program.attributes[i];
@@ -226,17 +280,9 @@ bindings bind(const shader_program& the_program, const translated_program& trans
                 if (!matches(key.name, alias, each)) {
                     continue;
                 }
-                bound_uniform entry{active, {}, each, key.where};
-                for (const auto& means : key.means) {
-                    if (const double* number = std::get_if<double>(&means)) {
-                        entry.means.emplace_back(*number);
-                    } else {
-                        entry.means.push_back(parse_meaning(std::get<std::string>(means), key.where));
-                    }
-                }
                 used[i] = true;
                 bound = true;
-                result.uniforms.push_back(std::move(entry));
+                result.uniforms.push_back({active, meanings_of_binding(key), each, key.where});
                 break;
             }
         }
@@ -246,6 +292,7 @@ bindings bind(const shader_program& the_program, const translated_program& trans
             continue; // or padding
         }
         if (!bound) {
+            refuse_elements_of_no_array(aliases, the_program.uniforms);
             std::string right;
             const std::string likely = likely_quantity(active.name);
             const std::string_view meant = nearest(active.name, keys);

@@ -25,10 +25,11 @@ struct bound_uniform {
     std::vector<meaning> means;
     int each = 0; // what [*] stands for
     source_location where;
+    bool attribute = false; // of the vertex stage: the same at every vertex, its location an attribute's
 };
 struct bound_attribute {
     active_attribute active;
-    std::string means; // position, normal, texcoord, color
+    std::string means; // one of vertex_attributes
 };
 
 struct bindings {

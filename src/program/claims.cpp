@@ -216,9 +216,9 @@ class collection {
 
     void read_attributes(const bindings& bound) {
         for (const shader_binding& binding : the_program.attributes) {
-            const std::string& means = std::get<std::string>(binding.means.front());
-            result.texcoords = result.texcoords || means == "texcoord";
-            result.colors = result.colors || means == "color";
+            const std::string* const means = std::get_if<std::string>(&binding.means.front());
+            result.texcoords = result.texcoords || (means != nullptr && *means == "texcoord");
+            result.colors = result.colors || (means != nullptr && *means == "color");
         }
         for (const bound_attribute& attribute : bound.attributes) {
             result.texcoords = result.texcoords || attribute.means == "texcoord";

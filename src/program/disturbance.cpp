@@ -55,8 +55,24 @@ std::vector<disturbed_numbers> numbers_to_disturb(const bindings& bound) {
             add(name, 0, width, width);
         }
     }
+    for (const bound_attribute& attribute : bound.attributes) {
+        if (attribute.means == "tangent" || attribute.means == "bitangent") {
+            const auto width =
+                static_cast<std::size_t>(std::max(1, shape_of(attribute.active.type).components));
+            add(attribute.active.name, 0, width, width);
+        }
+    }
     return all;
 }
+
+namespace {
+
+// Another one, whatever it is; by more than a whole number's rounding, as kinds may come as floats.
+float another_value(float number, disturbed_way way) {
+    return way == disturbed_way::up ? number * 1.37F + 0.21F : number * 0.27F - 1.13F;
+}
+
+} // namespace
 
 void disturb(const disturbed_numbers& which, disturbed_way way, const bound_uniform& uniform,
              std::vector<float>& numbers) {
@@ -64,8 +80,16 @@ void disturb(const disturbed_numbers& which, disturbed_way way, const bound_unif
         return;
     }
     for (std::size_t i = which.first; i < std::min(which.last, numbers.size()); ++i) {
-        // Another one, whatever it is; by more than a whole number's rounding, as kinds may come as floats.
-        numbers[i] = way == disturbed_way::up ? numbers[i] * 1.37F + 0.21F : numbers[i] * 0.27F - 1.13F;
+        numbers[i] = another_value(numbers[i], way);
+    }
+}
+
+void disturb(const disturbed_numbers& which, disturbed_way way, const std::string& attribute,
+             std::size_t width, std::vector<float>& numbers) {
+    for (std::size_t i = 0; attribute == which.name && i < numbers.size(); ++i) {
+        if (i % width >= which.first && i % width < which.last) {
+            numbers[i] = another_value(numbers[i], way);
+        }
     }
 }
 

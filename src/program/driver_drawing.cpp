@@ -202,6 +202,27 @@ void set_uniform(const uniform_value& uniform) {
     }
 }
 
+// One value for all vertices.
+void set_same_everywhere(const attribute_values& values) {
+    const auto location = static_cast<unsigned>(values.location);
+    std::array<float, 4> four{0, 0, 0, 1};
+    std::copy(values.values.begin(), values.values.end(), four.begin());
+    if (values.kind == number_kind::real) {
+        glVertexAttrib4fv(location, four.data());
+        return;
+    }
+    std::array<int, 4> wholes{};
+    std::transform(four.begin(), four.end(), wholes.begin(),
+                   [](float value) { return static_cast<int>(std::lround(value)); });
+    if (values.kind == number_kind::whole) {
+        glVertexAttribI4iv(location, wholes.data());
+    } else {
+        std::array<unsigned, 4> naturals{};
+        std::copy(wholes.begin(), wholes.end(), naturals.begin());
+        glVertexAttribI4uiv(location, naturals.data());
+    }
+}
+
 void draw_object(const object_request& request, const std::vector<active_block>& kinds,
                  const textures_in_driver& textures, bool y_down) {
     // Facing: counter-clockwise in the world, whichever way the clip space turns y and the matrix mirrors.
@@ -210,6 +231,10 @@ void draw_object(const object_request& request, const std::vector<active_block>&
     glGenBuffers(static_cast<int>(buffers.size()), buffers.data());
     for (std::size_t i = 0; i < buffers.size(); ++i) {
         const attribute_values& values = request.attributes[i];
+        if (values.values.size() == static_cast<std::size_t>(values.components)) {
+            set_same_everywhere(values);
+            continue;
+        }
         glBindBuffer(GL_ARRAY_BUFFER, buffers[i]);
         glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(values.values.size() * sizeof(float)),
                      values.values.data(), GL_STREAM_DRAW);

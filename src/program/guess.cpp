@@ -47,7 +47,7 @@ guessed_bindings guess_bindings(const shader_program& the_program) {
         guessed_name& guessed = result.attributes.emplace_back();
         guessed.name = name;
         guessed.type = shape_of(attribute.type).name;
-        guessed.means = likely_attribute(name);
+        guessed.means = likely_attribute(name, shape_of(attribute.type));
     }
     const std::map<std::string, std::string> structures = structures_in(text);
     for (const active_uniform& uniform : linked.uniforms) {
@@ -58,8 +58,8 @@ guessed_bindings guess_bindings(const shader_program& the_program) {
         std::string name = uniform.name;
         const std::size_t open = name.find('[');
         // Matrices in an array are different ones, told by their places.
-        const bool matrices =
-            shape_of(uniform.type).columns > 0 && name.ends_with(']') && open == name.rfind('[');
+        const bool matrices = shape_of(uniform.type).columns > 0 && !names_a_skeleton(name) &&
+                              name.ends_with(']') && open == name.rfind('[');
         if (open != std::string::npos && !matrices) {
             const std::size_t close = name.find(']', open);
             name = name.substr(0, open) + "[*]" + name.substr(close + 1);

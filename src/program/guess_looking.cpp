@@ -34,6 +34,14 @@ bool sees_nothing_in_a_mirror(const std::string& name, const shader_program& rea
            });
 }
 
+// Behind a map that changes no normal a tangent has nothing to change either.
+bool is_a_tangent(const std::string& name, const shader_program& reading) {
+    return std::any_of(reading.attributes.begin(), reading.attributes.end(), [&](const shader_binding& each) {
+        const std::string means = text_of(each);
+        return each.name == name && (means == "tangent" || means == "bitangent");
+    });
+}
+
 } // namespace
 
 std::vector<std::string> names_in_use(const std::vector<std::string>& names, const shader_program& sources) {
@@ -44,7 +52,7 @@ std::vector<std::string> names_in_use(const std::vector<std::string>& names, con
     for (const std::string& each : names) {
         const std::string name = without_components(each);
         const bool known = std::find(used.begin(), used.end(), name) != used.end();
-        if (sees_nothing_in_a_mirror(name, sources, text)) {
+        if (sees_nothing_in_a_mirror(name, sources, text) || is_a_tangent(name, sources)) {
             continue;
         }
         if (!known && text_pattern::word(last_name(name)).all(text).size() > 1) { // declared, and more

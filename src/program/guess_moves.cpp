@@ -153,8 +153,8 @@ void take_as(std::vector<shader_binding>& names, const std::string& name, const 
     for (std::size_t at = 0; at <= means.size();) {
         const std::size_t comma = std::min(means.find(", ", at), means.size());
         const std::string one = means.substr(at, comma - at);
-        if (one == "0" || one == "1") {
-            binding->means.emplace_back(one == "1" ? 1.0 : 0.0);
+        if (one.find_first_not_of("0123456789.") == std::string::npos && !one.empty()) {
+            binding->means.emplace_back(std::stod(one));
         } else {
             binding->means.emplace_back(one);
         }

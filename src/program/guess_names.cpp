@@ -55,8 +55,48 @@ std::string first_of(const std::vector<rule>& rules, const std::string& name) {
     return "";
 }
 
-std::string likely_attribute(const std::string& as_written) {
+bool names_a_skeleton(const std::string& name) {
+    return !first_of({{{"bone", "joint", "skin", "palette"}, "x"}}, lowered(name)).empty();
+}
+
+namespace {
+
+// The same at every vertex: of several bones, which stay where they are, the first alone; an object's place
+// among many.
+std::string likely_of_all_vertices(const std::string& name, const type_shape& shape) {
+    if (shape.columns > 0) {
+        return name.find("nor") != std::string::npos ? "object.normal_to_world" : "object.to_world";
+    }
+    const bool weight = name.find("weight") != std::string::npos;
+    if (shape.whole || (!weight && (names_a_skeleton(name) || name.find("indices") != std::string::npos))) {
+        return "0";
+    }
+    std::string weights = "1";
+    for (int i = 1; i < shape.components; ++i) {
+        weights += ", 0";
+    }
+    return weight ? weights : "";
+}
+
+// Numbers that leave everything where it is, column by column.
+std::string identity_of(const type_shape& shape) {
+    std::string numbers;
+    for (int column = 0; column < shape.columns; ++column) {
+        for (int row = 0; row < shape.rows; ++row) {
+            numbers += (numbers.empty() ? "" : ", ") + std::string(column == row ? "1" : "0");
+        }
+    }
+    return numbers;
+}
+
+} // namespace
+
+std::string likely_attribute(const std::string& as_written, const type_shape& shape) {
     std::string name = lowered(as_written);
+    const std::string same = likely_of_all_vertices(name, shape);
+    if (!same.empty()) {
+        return same;
+    }
     std::string letter =
         one_of(name, {{"p", "position"}, {"n", "normal"}, {"c", "color"}, {"t", "texcoord"}});
     if (!letter.empty()) {
@@ -68,7 +108,9 @@ std::string likely_attribute(const std::string& as_written) {
     if (at != std::string::npos) {
         name.erase(at, vertex.size());
     }
-    const std::string likely = first_of({{{"nor", "nrm"}, "normal"},
+    const std::string likely = first_of({{{"bitan", "binor"}, "bitangent"},
+                                         {{"tangent", "tang"}, "tangent"},
+                                         {{"nor", "nrm"}, "normal"},
                                          {{"uv", "tex", "coord", "st"}, "texcoord"},
                                          {{"col"}, "color"},
                                          {{"pos", "vert", "point"}, "position"}},
@@ -315,10 +357,13 @@ std::string likely_uniform(const std::string& name, const type_shape& shape) {
                         lowered(name) + lowered(shape.name));
     }
     if (shape.texture) { // what people keep in a map of its own, beside a surface's colours
-        const std::string map = first_of({{{"spec", "spc"}, "material.specular"},
-                                          {{"emis", "emit", "glow"}, "material.emission"},
-                                          {{"occlusion", "shadow"}, "1"}},
-                                         lowered(name));
+        const std::string map =
+            first_of({{{"spec", "spc"}, "material.specular"},
+                      {{"emis", "emit", "glow"}, "material.emission"},
+                      {{"normal", "nrm", "bump"}, "0.5, 0.5, 1"}, // that changes no normal
+                      {{"height", "displace", "parallax"}, "0"},
+                      {{"occlusion", "shadow", "aomap", "ao_map", "aotex"}, "1"}},
+                     lowered(name));
         return map.empty() ? "material.texture" : map;
     }
     const std::size_t dot = name.find_last_of('.');
@@ -331,6 +376,9 @@ std::string likely_uniform(const std::string& name, const type_shape& shape) {
     if (shape.whole && name.find("[*]") == std::string::npos &&
         (member.starts_with("use") || member.starts_with("has") || member.starts_with("enable"))) {
         return "1"; // a switch; blocks of HLSL have no other
+    }
+    if (shape.columns > 0 && names_a_skeleton(member)) {
+        return identity_of(shape);
     }
     if (shape.columns > 0) {
         return guess_matrix(member, shape.components == 9);

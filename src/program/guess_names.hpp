@@ -16,7 +16,9 @@ inline constexpr std::array light_words{"light", "lamp", "sun",  "moon", "lanter
 bool names_a_light(const std::string& word);
 
 // Empty where nothing is likely.
-std::string likely_attribute(const std::string& name);
+std::string likely_attribute(const std::string& name, const type_shape& shape);
+// Bones that move what is fixed to them.
+bool names_a_skeleton(const std::string& name);
 std::string likely_uniform(const std::string& name, const type_shape& shape);
 
 // What a letter that stands for itself most often is; empty for other names. Not enough to be settled on.

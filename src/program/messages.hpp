@@ -229,18 +229,22 @@ struct uniform_value {
         from.get(values);
     }
 };
+enum class number_kind : std::uint8_t { real, whole, natural };
 struct attribute_values {
     std::int32_t location = -1, components = 3;
-    std::vector<float> values; // for every corner of every triangle
+    number_kind kind = number_kind::real;
+    std::vector<float> values; // for every corner of every triangle, or once for all of them
 
     void write(writer& to) const {
         to.put(location);
         to.put(components);
+        to.put(kind);
         to.put(values);
     }
     void read(reader& from) {
         from.get(location);
         from.get(components);
+        from.get(kind);
         from.get(values);
     }
 };

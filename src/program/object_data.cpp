@@ -114,6 +114,63 @@ texture_values texture_for(const bound_uniform& uniform, const texture* image, c
     return result;
 }
 
+namespace {
+
+struct surface_frame {
+    vec3<double> tangent, bitangent;
+    double handedness = 1;
+};
+
+// At a corner of triangle t: towards growing u, made square to the normal. Where the texture says nothing, or
+// only along the normal, some direction that is square to it.
+surface_frame frame_at(const mesh& shape, std::size_t t, std::size_t k) {
+    const triangle& corners = shape.triangles[t];
+    const vec3<double> a = shape.positions[corners[0]];
+    const vec3<double> to_b = shape.positions[corners[1]] - a;
+    const vec3<double> to_c = shape.positions[corners[2]] - a;
+    vec3<double> along_u{};
+    vec3<double> along_v{};
+    if (!shape.texcoords.empty()) {
+        const triangle& places = shape.texcoord_corners(t);
+        const texcoord from = shape.texcoords[places[0]];
+        const texcoord b = shape.texcoords[places[1]];
+        const texcoord c = shape.texcoords[places[2]];
+        // to_b = along_u (b.u - from.u) + along_v (b.v - from.v), to_c likewise; of either only the direction
+        // counts.
+        const double area = (b.u - from.u) * (c.v - from.v) - (c.u - from.u) * (b.v - from.v);
+        const double sign = area < 0 ? -1 : 1;
+        along_u = (to_b * (c.v - from.v) - to_c * (b.v - from.v)) * sign;
+        along_v = (to_c * (b.u - from.u) - to_b * (c.u - from.u)) * sign;
+    }
+    const vec3<double> n = normalize(shape.normals[corners[k]]);
+    const auto square_to_normal = [&](const vec3<double>& v) { return v - n * dot(v, n); };
+    vec3<double> tangent = square_to_normal(along_u);
+    if (!(dot(tangent, tangent) > 1e-12 * dot(along_u, along_u))) {
+        tangent = square_to_normal(std::abs(n.x) < 0.6 ? vec3<double>{1, 0, 0} : vec3<double>{0, 1, 0});
+    }
+    surface_frame result;
+    result.tangent = normalize(tangent);
+    const vec3<double> across = cross(n, result.tangent);
+    result.handedness = dot(across, along_v) < 0 ? -1 : 1;
+    result.bitangent = across * result.handedness;
+    return result;
+}
+
+} // namespace
+
+void put_same_everywhere(int location, const type_shape& shape, const std::vector<float>& numbers,
+                         std::vector<attribute_values>& into) {
+    const int columns = std::max(1, shape.columns);
+    const auto rows = static_cast<std::ptrdiff_t>(numbers.size()) / columns;
+    const number_kind kind = !shape.whole                  ? number_kind::real
+                             : shape.name.starts_with('u') ? number_kind::natural
+                                                           : number_kind::whole;
+    for (int column = 0; column < columns; ++column) {
+        const auto begin = numbers.begin() + column * rows;
+        into.push_back({location + column, static_cast<std::int32_t>(rows), kind, {begin, begin + rows}});
+    }
+}
+
 std::vector<float> attribute_of(const mesh& shape, const std::string& what, int components) {
     std::vector<float> result;
     const auto put = [&](std::initializer_list<double> values) {
@@ -124,7 +181,7 @@ std::vector<float> attribute_of(const mesh& shape, const std::string& what, int 
             }
         }
         while (count < components) { // a vector fills a wider one
-            result.push_back(count == 3 && what != "normal" ? 1.0F : 0.0F);
+            result.push_back(count == 3 && what != "normal" && what != "bitangent" ? 1.0F : 0.0F);
             ++count;
         }
     };
@@ -138,6 +195,12 @@ std::vector<float> attribute_of(const mesh& shape, const std::string& what, int 
             } else if (what == "color") {
                 const rgb<double> color = shape.colors.empty() ? rgb<double>(1.0) : shape.colors[v];
                 put({color.r, color.g, color.b});
+            } else if (what == "tangent") {
+                const surface_frame at = frame_at(shape, t, k);
+                put({at.tangent.x, at.tangent.y, at.tangent.z, at.handedness});
+            } else if (what == "bitangent") {
+                const surface_frame at = frame_at(shape, t, k);
+                put({at.bitangent.x, at.bitangent.y, at.bitangent.z});
             } else {
                 const texcoord at =
                     shape.texcoords.empty() ? texcoord{} : shape.texcoords[shape.texcoord_corners(t)[k]];

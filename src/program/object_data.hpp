@@ -20,7 +20,11 @@ void write_into(std::vector<std::uint8_t>& block, const active_uniform& at, cons
 // factor everywhere. Throws yurvo::error where that kind of sampler takes no such thing.
 texture_values texture_for(const bound_uniform& sampler, const texture* image, const quantity_context& in);
 
-// `what` (position, normal, color, texcoord) of every corner of every triangle.
+// `what` (one of vertex_attributes) of every corner of every triangle.
 std::vector<float> attribute_of(const mesh& shape, const std::string& what, int components);
+
+// An attribute that is the same at every vertex; a matrix is an attribute for each of its columns.
+void put_same_everywhere(int location, const type_shape& shape, const std::vector<float>& numbers,
+                         std::vector<attribute_values>& into);
 
 } // namespace yurvo::inline v0_1::program

@@ -137,8 +137,14 @@ struct program_renderer::parts {
         result.mirrored = object.mirrored ? 1 : 0;
         for (const bound_attribute& attribute : bound.attributes) {
             const int components = std::max(1, shape_of(attribute.active.type).components);
-            result.attributes.push_back({attribute.active.location, components,
-                                         attribute_of(*object.shape, attribute.means, components)});
+            attribute_values& values = result.attributes.emplace_back();
+            values.location = attribute.active.location;
+            values.components = components;
+            values.values = attribute_of(*object.shape, attribute.means, components);
+            if (disturbed != nullptr) {
+                disturb(*disturbed, disturbed_where, attribute.active.name,
+                        static_cast<std::size_t>(components), values.values);
+            }
         }
         for (const active_block& block : linked.blocks) {
             result.blocks.emplace_back(static_cast<std::size_t>(std::max(0, block.size)));
@@ -156,7 +162,9 @@ struct program_renderer::parts {
             if (disturbed != nullptr) {
                 disturb(*disturbed, disturbed_where, uniform, numbers);
             }
-            if (uniform.active.block >= 0) {
+            if (uniform.attribute) {
+                put_same_everywhere(uniform.active.location, shape, numbers, result.attributes);
+            } else if (uniform.active.block >= 0) {
                 write_into(result.blocks[static_cast<std::size_t>(uniform.active.block)], uniform.active,
                            shape, numbers);
             } else {

@@ -6,6 +6,7 @@
 
 #include <doctest/doctest.h>
 
+#include "program/drawn_program.hpp"
 #include "program/guess_names.hpp"
 #include "program/sampler_types.hpp"
 #include "support/facing_eye.hpp"
@@ -18,35 +19,12 @@
 
 using namespace yurvo;
 using namespace yurvo::program;
+using testing::drawn_program;
+using testing::drawn_with;
+using testing::filled;
 using testing::replaced;
 
 namespace {
-
-struct drawn_program {
-    std::string language, vertex, fragment, uniforms, attributes = "place = \"position\"\n";
-};
-
-// A plank that fills the picture, as a program draws it.
-picture drawn_with(const drawn_program& of, const scene& what) {
-    const testing::temporary_folder folder;
-    const bool hlsl = of.language == "hlsl";
-    write_whole(folder / "a.vert", of.vertex);
-    write_whole(folder / "a.frag", of.fragment);
-    write_whole(
-        folder / "a.toml",
-        "format = 1\nlanguage = \"" + of.language +
-            "\"\nvertex = " + (hlsl ? R"({ file = "a.frag", entry = "vertex_main" })" : "\"a.vert\"") +
-            "\nfragment = " + (hlsl ? R"({ file = "a.frag", entry = "fragment_main" })" : "\"a.frag\"") +
-            "\nmodel = \"unlit\"\nrate = \"fragment\"\n[attributes]\n" +
-            (hlsl ? "PLACE = \"position\"\n" : of.attributes) + "[uniforms]\n" + of.uniforms + "\n");
-    return program_renderer(read_program(folder / "a.toml")).draw(what);
-}
-
-scene filled() {
-    scene made = testing::facing_eye(model_kind::unlit);
-    made.objects = {testing::facing_plank(40, 40)};
-    return made;
-}
 
 const std::string place_vertex = "#version 400\nuniform mat4 toClip;\nin vec3 place;\n"
                                  "void main() { gl_Position = toClip * vec4(place, 1.0); }\n";

@@ -96,7 +96,7 @@ draw_request one_pixel() {
     draw_request request;
     object_request triangle;
     triangle.corners = 3;
-    triangle.attributes.push_back({0, 3, {-1, -1, 0, 3, -1, 0, -1, 3, 0}});
+    triangle.attributes.push_back({0, 3, number_kind::real, {-1, -1, 0, 3, -1, 0, -1, 3, 0}});
     request.objects.push_back(triangle);
     return request;
 }

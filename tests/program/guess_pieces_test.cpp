@@ -53,7 +53,7 @@ TEST_CASE("names without their prefix, single letters and a light's own name say
         const auto& name = each.first;
         const auto& means = each.second;
         CAPTURE(name);
-        CHECK(likely_attribute(name) == means);
+        CHECK(likely_attribute(name, vec3_shape) == means);
     }
     const std::vector<std::pair<std::string, std::string>> vectors{{"u_lampPosition", "lights[0].position"},
                                                                    {"lamp", "lights[0].position"},

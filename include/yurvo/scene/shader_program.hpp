@@ -67,6 +67,12 @@ struct shader_binding {
     yurvo::source_location where; ///< in the program file
 };
 
+/// What differs from vertex to vertex, in the object's space: the tangent is unit, along the surface, square
+/// to the normal, towards growing u; as four numbers its fourth is 1, or -1 where v grows the other way than
+/// cross(normal, tangent); the bitangent is that cross product times the fourth.
+inline constexpr std::array<std::string_view, 6> vertex_attributes{"position", "normal",  "texcoord",
+                                                                   "color",    "tangent", "bitangent"};
+
 /// What is written into the shader: the scenes take these values.
 struct shader_constant {
     std::string quantity;         ///< `lights[0].to_light`
@@ -119,8 +125,9 @@ struct shader_program { // NOLINT(clang-analyzer-optin.performance.Padding): in 
     law_numbers numbered;                                ///< of .kind, .falloff and .penumbra
     ambient_follows follows = ambient_follows::cone;     ///< what a light's ambient part falls off with
 
-    std::vector<shader_binding> attributes; ///< each means one of position, normal, texcoord, color
-    std::vector<shader_binding> uniforms;   ///< also members of blocks
+    /// Each means one of vertex_attributes; or a quantity or numbers, which are the same at every vertex.
+    std::vector<shader_binding> attributes;
+    std::vector<shader_binding> uniforms; ///< also members of blocks
 };
 
 } // namespace yurvo::inline v0_1
