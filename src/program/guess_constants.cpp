@@ -5,6 +5,7 @@
 #include <cstdlib>
 #include <initializer_list>
 
+#include "program/guess_light_names.hpp"
 #include "program/guess_moves.hpp"
 #include "program/guess_names.hpp"
 #include "program/guess_words.hpp"
@@ -95,6 +96,96 @@ void take_lights(shader_program& of, const std::string& text, const written_cons
     of.lights = std::array<int, 2>{static_cast<int>(count), static_cast<int>(count)};
 }
 
+// Members of a structure with how many numbers each has; empty where one is of another type.
+std::vector<std::pair<std::string, std::size_t>> members_of(const std::string& text,
+                                                            const std::string& structure) {
+    const auto found = text_pattern("\\bstruct\\s+" + structure + R"(\s*\{([^{}]*)\})").find(text);
+    static const text_pattern line(R"(([^;]+);)");
+    static const text_pattern declared(
+        R"(^\s*(?:(?:highp|mediump|lowp)\s+)?(float|half|vec3|float3|half3)\s+([\w\s,]+)$)");
+    static const text_pattern word(R"(\w+)");
+    std::vector<std::pair<std::string, std::size_t>> members;
+    const std::string inside = found ? found->text(1) : "";
+    for (const text_pattern::match& each : line.all(inside)) {
+        const std::string of_line = each.text(1);
+        const auto names = declared.find(of_line);
+        if (!names) {
+            return {};
+        }
+        const std::string list = names->text(2);
+        for (const text_pattern::match& name : word.all(list)) {
+            members.emplace_back(name.text(0), names->text(1).ends_with('3') ? 3 : 1);
+        }
+    }
+    return members;
+}
+
+// The numbers of an initializer in their order; empty where it works anything out.
+std::vector<double> numbers_of_initializer(std::string text) {
+    static const text_pattern splat(
+        R"(\b(?:vec3|float3|half3)\s*\(\s*([-+]?[0-9.]+(?:[eE][-+]?[0-9]+)?)f?\s*\))");
+    static const text_pattern word(R"(\b[A-Za-z_]\w*(?:\s*\[[^\]]*\])?)");
+    static const text_pattern works_out(R"([0-9.f)]\s*[-+*/])");
+    static const text_pattern number(R"([-+]?(?:[0-9]+\.?[0-9]*|\.[0-9]+)(?:[eE][-+]?[0-9]+)?)");
+    while (const auto found = splat.find(text)) {
+        const std::string one = found->text(1);
+        text.replace(found->at, found->parts[0].size(),
+                     std::string(one).append(", ").append(one) + ", " + one);
+    }
+    while (const auto found = word.find(text)) { // types, and normalize() of a direction
+        text.erase(found->at, found->parts[0].size());
+    }
+    std::vector<double> numbers;
+    for (const text_pattern::match& each : number.all(text)) {
+        numbers.push_back(std::atof(each.text(0).c_str()));
+    }
+    return works_out.is_in(text) ? std::vector<double>{} : numbers;
+}
+
+// `const Lantern LANTERNS[2] = Lantern[2](Lantern(vec3(0.0, 2.0, 0.0), vec3(1.0)), ...)`: lights with all
+// that they have.
+void take_lists_of_structures(shader_program& of, const std::string& text) {
+    static const text_pattern list(R"(\bconst\s+(\w+)\s+\w+\s*\[[^\]]*\]\s*=\s*([^;]*);)");
+    for (const text_pattern::match& each : list.all(text)) {
+        const auto members = members_of(text, each.text(1));
+        const std::vector<double> numbers = numbers_of_initializer(each.text(2));
+        std::size_t width = 0;
+        std::vector<std::string> properties;
+        for (const auto& [name, count] : members) {
+            width += count;
+            properties.push_back(guess_light(lowered(name), static_cast<int>(count), false));
+        }
+        const auto has = [&](const char* property) {
+            return std::find(properties.begin(), properties.end(), property) != properties.end();
+        };
+        if (width == 0 || numbers.size() % width != 0 ||
+            !(has("position") || has("shines") || has("to_light"))) {
+            continue;
+        }
+        const auto count = static_cast<int>(numbers.size() / width);
+        auto from = numbers.begin();
+        for (int i = 0; i < count; ++i) {
+            for (std::size_t m = 0; m < members.size(); ++m) {
+                const auto end = from + static_cast<std::ptrdiff_t>(members[m].second);
+                std::string property = properties[m];
+                if (property == "color" && !has("intensity")) {
+                    property = "light";
+                }
+                if (!property.empty()) {
+                    of.constants.push_back(
+                        {"lights[" + std::to_string(i) + "]." + property, {from, end}, {of.file, 0, 0}});
+                }
+                from = end;
+            }
+        }
+        of.lights = std::array<int, 2>{count, count};
+        of.kinds = std::vector{!has("position")                   ? light_kind::directional
+                               : has("shines") || has("to_light") ? light_kind::spot
+                                                                  : light_kind::point};
+        return;
+    }
+}
+
 // What three numbers are whose name says a term, of a lamp or of a surface: `Ld`, `matDiffuse`, `Ks`.
 std::string factor_of_term(const std::string& name) {
     std::string word = lowered(name);
@@ -123,6 +214,9 @@ void take_constants(shader_program& of, const std::string& text,
         const bool grey = numbers.size() == 3 && numbers[0] == numbers[1] && numbers[0] == numbers[2];
         of.constants.push_back({quantity, grey ? std::vector{numbers[0]} : numbers, {of.file, 0, 0}});
     };
+    if (!any_means("lights")) {
+        take_lists_of_structures(of, text);
+    }
     for (const written_constant& each : constants_in(text)) {
         const bool three = each.numbers.size() == 3;
         const auto names = [&](std::initializer_list<const char*> words) {

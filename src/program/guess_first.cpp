@@ -71,7 +71,7 @@ shader_program first_reading(const shader_program& sources, const guessed_bindin
         std::any_of(guessed.uniforms.begin(), guessed.uniforms.end(), [](const guessed_name& each) {
             return each.means == "1" && lowered(each.name).find("blinn") != std::string::npos;
         });
-    static const text_pattern power(R"(\bpow\s*\()");
+    static const text_pattern power(R"(\b(?:pow|lit)\s*\()");
     const bool raises = power.is_in(text);
     if (!raises && !means_any({"specular", "shininess"})) {
         first.model = means_any({"lights"}) || text.find("dot") != std::string::npos ? model_kind::lambert

@@ -68,6 +68,9 @@ std::string likely_of_all_vertices(const std::string& name, const type_shape& sh
         return name.find("nor") != std::string::npos ? "object.normal_to_world" : "object.to_world";
     }
     const bool weight = name.find("weight") != std::string::npos;
+    if (name.find("inst") != std::string::npos && name.find("col") != std::string::npos) {
+        return shape.components == 4 ? "material.base_alpha" : "material.base";
+    }
     if (shape.whole || (!weight && (names_a_skeleton(name) || name.find("indices") != std::string::npos))) {
         return "0";
     }
@@ -97,8 +100,8 @@ std::string likely_attribute(const std::string& as_written, const type_shape& sh
     if (!same.empty()) {
         return same;
     }
-    std::string letter =
-        one_of(name, {{"p", "position"}, {"n", "normal"}, {"c", "color"}, {"t", "texcoord"}});
+    std::string letter = one_of(
+        name, {{"p", "position"}, {"n", "normal"}, {"c", "color"}, {"t", "texcoord"}, {"st", "texcoord"}});
     if (!letter.empty()) {
         return letter;
     }
@@ -111,7 +114,7 @@ std::string likely_attribute(const std::string& as_written, const type_shape& sh
     const std::string likely = first_of({{{"bitan", "binor"}, "bitangent"},
                                          {{"tangent", "tang"}, "tangent"},
                                          {{"nor", "nrm"}, "normal"},
-                                         {{"uv", "tex", "coord", "st"}, "texcoord"},
+                                         {{"uv", "tex", "coord"}, "texcoord"},
                                          {{"col"}, "color"},
                                          {{"pos", "vert", "point"}, "position"}},
                                         name);
@@ -209,6 +212,15 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
         if (!short_name.empty()) {
             return short_name;
         }
+        // Nothing moves, nothing is cut out of a surface, and no map is bumpy.
+        const std::string still = first_of({{{"bump", "normalscale", "normalstrength", "normalintens"}, "1"},
+                                            {{"heightscale", "parallax", "displace", "alphacut", "alphatest",
+                                              "alphathresh", "alpharef", "alphaclip", "cutoffalpha"},
+                                             "0"}},
+                                           name);
+        if (!still.empty() || name == "time" || name.ends_with("time")) {
+            return still.empty() ? "0" : still;
+        }
         if (name.find("inner") != std::string::npos || name.find("outer") != std::string::npos ||
             name.find("limit") != std::string::npos || name.find("cutoff") != std::string::npos) {
             const bool of_inner = name.find("inner") != std::string::npos;
@@ -236,7 +248,14 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
                          {{"ambient", "strength"}, "ambient.strength"}},
                         name);
     }
-    if (components == 2) {
+    if (components == 2) { // a texture lies as it is
+        const std::string still =
+            first_of({{{"tiling", "uvscale", "texscale", "texturescale", "repeat"}, "1"},
+                      {{"uvoffset", "texoffset", "textureoffset", "scroll"}, "0"}},
+                     name);
+        if (!still.empty()) {
+            return still;
+        }
         return first_of({{{"size", "resol", "viewport", "screen"}, "view.size"}}, name);
     }
     const auto holds = [&](std::string_view word) { return name.find(word) != std::string::npos; };
@@ -246,11 +265,19 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
     if (name.starts_with("rim") || name.starts_with("fog") || holds("fresnel")) {
         return ""; // a number of its own, by what the text does with it: written_names.cpp
     }
-    std::string of_term = one_of(
-        name,
-        {{"la", "ambient.light"}, {"ld", "lights[0].diffuse_light"}, {"ls", "lights[0].specular_light"}});
+    std::string of_term = one_of(name, {{"la", "ambient.light"},
+                                        {"ia", "ambient.light"},
+                                        {"ld", "lights[0].diffuse_light"},
+                                        {"ls", "lights[0].specular_light"}});
     if (!of_term.empty()) {
         return of_term;
+    }
+    if (components == 4 && (name.ends_with("mapst") || name.ends_with("texst") ||
+                            name.ends_with("texturest") || name.find("tilingoffset") != std::string::npos)) {
+        return "1, 1, 0, 0"; // a texture lies as it is
+    }
+    if (components == 3 && (name.find("offset") != std::string::npos || name.starts_with("wind"))) {
+        return "0"; // nothing moves
     }
     if (name == "spe" || name == "f0") {
         return "material.specular";
@@ -288,7 +315,8 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
 } // namespace
 
 bool names_a_light(const std::string& word) {
-    const bool by_letter = word.starts_with("lpos") || word.starts_with("lcol") || word.starts_with("ldir");
+    const bool by_letter = word.starts_with("lpos") || word.starts_with("lcol") || word.starts_with("ldir") ||
+                           word.starts_with("directional");
     return by_letter || std::any_of(light_words.begin(), light_words.end(), [&](const char* each) {
                const std::size_t at = word.find(each);
                return at != std::string::npos && !word.substr(0, at).ends_with("high"); // a highlight is none
@@ -336,6 +364,16 @@ std::string likely_pair(const std::string& name, bool of_light, const std::strin
     return "";
 }
 
+// `directionalColor`, `dirLightColor`: of a light that is far away, what comes after that.
+std::string without_kind(const std::string& member) {
+    for (const std::string_view kind : {"directional", "dirlight"}) {
+        if (member.starts_with(kind) && member.size() > kind.size()) {
+            return (kind == "dirlight" ? "light" : "") + member.substr(kind.size());
+        }
+    }
+    return member;
+}
+
 // What cel shading is given: `thresholds[*]`, `bands[*]`.
 std::string likely_list(const std::string& member, const type_shape& shape) {
     return shape.whole || shape.columns > 0 || shape.components == 4
@@ -362,7 +400,7 @@ std::string likely_uniform(const std::string& name, const type_shape& shape) {
                       {{"emis", "emit", "glow"}, "material.emission"},
                       {{"normal", "nrm", "bump"}, "0.5, 0.5, 1"}, // that changes no normal
                       {{"height", "displace", "parallax"}, "0"},
-                      {{"occlusion", "shadow", "aomap", "ao_map", "aotex"}, "1"}},
+                      {{"occlusion", "shadow", "aomap", "aotex"}, "1"}},
                      lowered(name));
         return map.empty() ? "material.texture" : map;
     }
@@ -377,7 +415,8 @@ std::string likely_uniform(const std::string& name, const type_shape& shape) {
         (member.starts_with("use") || member.starts_with("has") || member.starts_with("enable"))) {
         return "1"; // a switch; blocks of HLSL have no other
     }
-    if (shape.columns > 0 && names_a_skeleton(member)) {
+    const bool of_texture = member.starts_with("uv") || member.starts_with("tex") || member.ends_with("uv");
+    if (shape.columns > 0 && (names_a_skeleton(member) || of_texture)) {
         return identity_of(shape);
     }
     if (shape.columns > 0) {
@@ -410,8 +449,15 @@ std::string likely_uniform(const std::string& name, const type_shape& shape) {
             return pair;
         }
     }
+    if (of_light && shape.whole && member.starts_with("is")) { // `isSpot`
+        const std::string number =
+            first_of({{{"dir", "sun"}, "0.0"}, {{"point"}, "1.0"}, {{"spot", "cone"}, "2.0"}}, member);
+        if (!number.empty()) {
+            return "= " + lamp + "kind == " + number + " ? 1.0 : 0.0";
+        }
+    }
     if (of_light) {
-        const std::string property = guess_light(member, shape.components, shape.whole);
+        const std::string property = guess_light(without_kind(member), shape.components, shape.whole);
         if (shape.components == 1 && !shape.whole &&
             !first_of({{{"shin", "gloss", "specpow", "specularpow"}, "x"}}, member).empty()) {
             return "material.shininess";

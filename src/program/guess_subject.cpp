@@ -98,7 +98,11 @@ std::unique_ptr<program_renderer> guess_subject::read_as(const shader_program& r
 
 fitted_scene guess_subject::fit(const program_renderer& by, const scene& of) {
     fitted_scene made = by.fit(of);
-    if (made.fitted) {
+    const std::vector<shader_constant>& constants = by.program().constants;
+    const bool written = std::any_of(constants.begin(), constants.end(), [](const shader_constant& each) {
+        return each.quantity.ends_with(".shines");
+    });
+    if (made.fitted && !written) {
         for (named_light& each : made.fitted->lights) {
             each.light.shines = 1.5 * each.light.shines;
         }

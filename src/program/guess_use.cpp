@@ -65,6 +65,20 @@ std::string cone_offset(const std::string& lamp) {
     return "= -" + lamp + "cos_outer / (" + lamp + "cos_inner - " + lamp + "cos_outer)";
 }
 
+// `1.0 + k * d * d`: the coefficient of the distance or of its square beside a constant of 1; empty for what
+// is no such thing.
+std::string coefficient_beside_one(const std::string& text, const std::string& name) {
+    const auto found = text_pattern(std::string(R"(\b1(?:\.0*)?f?\s*\+\s*)") + before_name + name +
+                                    R"(\s*\*\s*(\w+)(\s*\*\s*\w+)?)")
+                           .find(text);
+    if (!found) {
+        return "";
+    }
+    const bool squared =
+        !found->text(2).empty() || text_pattern("\\b" + found->text(1) + R"(\s*=\s*dot\s*\()").is_in(text);
+    return squared ? "coefficients[2]" : "coefficients[1]";
+}
+
 // The components of a vector of two to four that are a cone's scale, and its cosine or offset; empty where it
 // is used otherwise.
 std::string cone_by_components(const std::string& text, const std::string& name, std::size_t width,
@@ -201,6 +215,13 @@ std::string means_by_use(const std::string& text, const guessed_name& name) {
             return std::any_of(parts.begin(), parts.end(),
                                [&](const char* part) { return word.find(part) != std::string::npos; });
         };
+        if (means.empty() &&
+            (name.name.find("[*]") != std::string::npos || names_a_light(lowered(name.name)))) {
+            const std::string which = coefficient_beside_one(text, last);
+            if (!which.empty()) {
+                return lamp + which;
+            }
+        }
         const bool inverse = says({"inv", "rcp", "reciprocal", "oneover"});
         if (ends(".range") && !means.starts_with('=') &&
             (inverse || says({"sq", "range2", "radius2"}))) { // `invRange`, `radiusSq`

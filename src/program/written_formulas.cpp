@@ -108,6 +108,30 @@ std::string without_attributes(const std::string& text) {
 
 } // namespace
 
+namespace {
+
+// Functions that encode a colour as sRGB give what they are given: the claim's output does that.
+std::string without_display_functions(std::string text) {
+    static const text_pattern function(
+        R"(\b(?:vec3|float3|half3|float)\s+\w+\s*\(\s*(?:(?:in|const|highp|mediump|lowp)\s+)*(?:vec3|float3|half3|float)\s+(\w+)\s*\)\s*\{)");
+    static const text_pattern encodes(R"(\b1\.055f?\s*\)?\s*\*|\*\s*(?:(?:vec3|float3)\s*\(\s*)?1\.055\b)");
+    std::vector<text_pattern::match> all = function.all(text);
+    std::reverse(all.begin(), all.end()); // what comes before keeps its place
+    for (const text_pattern::match& each : all) {
+        const std::size_t begin = each.at + each.parts[0].size();
+        std::size_t end = begin;
+        for (int open = 1; end < text.size() && open > 0; ++end) {
+            open += text[end] == '{' ? 1 : text[end] == '}' ? -1 : 0;
+        }
+        if (encodes.is_in(text.substr(begin, end - begin))) {
+            text.replace(begin, end - begin, " return " + each.text(1) + "; }");
+        }
+    }
+    return text;
+}
+
+} // namespace
+
 stage_texts::stage_texts(const shader_program& of)
     : vertex(without_attributes(without_comments(of.vertex.source))),
       fragment(without_attributes(without_comments(of.fragment.source))) {}
@@ -116,7 +140,9 @@ std::vector<written_formula> written_formulas(const shader_program& of, const st
     if (of.rate == rate::face) {
         return {};
     }
-    text_reader read(of, texts.lit_at(of.rate), passed_by_vertices(of, texts));
+    const std::string& text = texts.lit_at(of.rate);
+    text_reader read(of, of.output == output_kind::srgb ? without_display_functions(text) : text,
+                     passed_by_vertices(of, texts));
     std::vector<written_formula> all;
     const auto add = [&](slot where, const std::string& formula, bool whole = false) {
         const bool known = std::any_of(all.begin(), all.end(), [&](const written_formula& other) {
