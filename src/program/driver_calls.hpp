@@ -41,6 +41,9 @@ class target {
 // inverse square root and of a quotient, in units of roundoff, at 2,048 places. A rounding or two is 1.
 float measure_precision(target& into);
 
+// By how much its acos, asin and atan are off at the most, in radians, at 2,048 places.
+float measure_angles(target& into);
+
 // `blocks` as list_blocks() has listed them.
 draw_answer draw(const draw_request& request, unsigned program, const std::vector<active_block>& blocks,
                  target& into);

@@ -110,6 +110,13 @@ void serve(int socket) {
         glGetIntegerv(GL_SUBPIXEL_BITS, &result.subpixel_bits);
         // A picture of our own first: the driver then has loaded all that it needs.
         result.precision = measure_precision(into);
+        const auto takes_angles = [](const std::string& source) {
+            return source.find("acos") != std::string::npos || source.find("asin") != std::string::npos ||
+                   source.find("atan") != std::string::npos;
+        };
+        if (takes_angles(vertex) || takes_angles(fragment)) {
+            result.angle = measure_angles(into);
+        }
         result.confined |= confine_before_shader();
         program = link(vertex, fragment, result);
         if (program != 0) {

@@ -39,10 +39,50 @@ std::vector<float> target::pixels() const {
     return result;
 }
 
-float measure_precision(target& into) {
+namespace {
+
+// What a fragment stage writes at 2,048 places, 256 in each of eight rows; nothing where it cannot be drawn.
+std::vector<float> values_of(const char* fragment, target& into) {
     static const char* const vertex = R"(#version 450
 void main() { gl_Position = vec4(gl_VertexID == 1 ? 3.0 : -1.0, gl_VertexID == 2 ? 3.0 : -1.0, 0.0, 1.0); }
 )";
+    linked_program ignored;
+    const unsigned program = link(vertex, fragment, ignored);
+    if (program == 0) {
+        return {};
+    }
+    into.resize(256, 8);
+    glUseProgram(program);
+    glDisable(GL_DEPTH_TEST);
+    glDrawArrays(GL_TRIANGLES, 0, 3);
+    std::vector<float> found = into.pixels();
+    glDeleteProgram(program);
+    return found;
+}
+
+} // namespace
+
+float measure_angles(target& into) {
+    static const char* const fragment = R"(#version 450
+layout(location = 0) out vec4 c;
+void main() {
+    float x = (gl_FragCoord.x + 256.0 * floor(gl_FragCoord.y)) / 1024.0 - 1.0;
+    c = vec4(acos(x), asin(x), atan(4.0 * x), 1.0);
+}
+)";
+    const std::vector<float> found = values_of(fragment, into);
+    double most = 0;
+    for (std::size_t i = 0; 4 * i < found.size(); ++i) {
+        const double x = (static_cast<double>(i) + 0.5) / 1024 - 1; // exact in a float
+        const std::array<double, 3> right{std::acos(x), std::asin(x), std::atan(4 * x)};
+        for (std::size_t k = 0; k < right.size(); ++k) {
+            most = std::max(most, std::abs(static_cast<double>(found[4 * i + k]) - right[k]));
+        }
+    }
+    return static_cast<float>(most);
+}
+
+float measure_precision(target& into) {
     static const char* const fragment = R"(#version 450
 layout(location = 0) out vec4 c;
 void main() {
@@ -51,16 +91,10 @@ void main() {
     c = vec4(pow(x, s), inversesqrt(x * 8.0), 1.0 / (x * 4.0 + s), pow(x, 1.0 / 2.4));
 }
 )";
-    linked_program ignored;
-    const unsigned program = link(vertex, fragment, ignored);
-    if (program == 0) {
+    const std::vector<float> found = values_of(fragment, into);
+    if (found.empty()) {
         return 1;
     }
-    into.resize(256, 8);
-    glUseProgram(program);
-    glDisable(GL_DEPTH_TEST);
-    glDrawArrays(GL_TRIANGLES, 0, 3);
-    const std::vector<float> found = into.pixels();
     constexpr double unit_roundoff = 0x1p-24;
     double most = 1;
     for (int j = 0; j < 8; ++j) {
@@ -81,7 +115,6 @@ void main() {
             add(at[3], std::pow(x, 1 / 2.4), std::max(1.0, -std::log(x)) + 2);
         }
     }
-    glDeleteProgram(program);
     return static_cast<float>(most);
 }
 

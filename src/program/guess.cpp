@@ -48,6 +48,9 @@ guessed_bindings guess_bindings(const shader_program& the_program) {
         guessed.name = name;
         guessed.type = shape_of(attribute.type).name;
         guessed.means = likely_attribute(name, shape_of(attribute.type));
+        if (guessed.means.starts_with("material.")) {
+            guessed.means = means_by_use(text, guessed);
+        }
     }
     const std::map<std::string, std::string> structures = structures_in(text);
     for (const active_uniform& uniform : linked.uniforms) {

@@ -164,10 +164,13 @@ std::string attribute_by_use(const shader_program& sources, const guessed_bindin
         return std::any_of(guessed.attributes.begin(), guessed.attributes.end(),
                            [&](const guessed_name& each) { return each.means == what; });
     };
+    const std::string text = without_comments(sources.vertex.source);
+    const auto widened = [&](const guessed_name& each) { // by 1, as a place is
+        return text_pattern("\\b" + each.name + R"(\s*,\s*1(\.0?)?f?\s*\))").is_in(text);
+    };
+    const bool any_widened = std::any_of(guessed.attributes.begin(), guessed.attributes.end(), widened);
     const auto place = [&](const guessed_name& each) {
-        const std::string text = without_comments(sources.vertex.source);
-        const text_pattern point("\\b" + each.name + R"(\s*,\s*1(\.0?)?f?\s*\)|\*\s*)" + each.name + "\\s*;");
-        return point.is_in(text);
+        return any_widened ? widened(each) : text_pattern(R"(\*\s*)" + each.name + "\\s*;").is_in(text);
     };
     if (!taken("position") && place(name)) {
         return "position";

@@ -87,7 +87,7 @@ std::string guess_light(const std::string& member, int components, bool whole) {
              {{"dir", "shines", "axis", "aim"}, "shines"},
              {{"coef", "att", "falloff"}, "coefficients"},
              {{"radiance", "irradiance", "strength", "intens", "power", "bright"}, "light"},
-             {{"col", "rgb", "tint", "hue", "light"}, "color"}},
+             {{"col", "rgb", "tint", "hue", "light", "glow"}, "color"}},
             member);
     }
     std::string letter = one_of(member, {{"i", "intensity"},

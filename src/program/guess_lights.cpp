@@ -260,6 +260,10 @@ std::string owner_in(const guessed_name& of) {
         const std::size_t at = word.find(each);
         end = at == std::string::npos ? end : std::max(end, at + std::string_view(each).size());
     }
+    const std::string plain = lowered(of.name);
+    if (end == 0 && (lamp_of_studio(plain) > 0 || plain.starts_with("rimcol"))) {
+        return plain.substr(0, std::max<std::size_t>(lamp_of_studio(plain), 3));
+    }
     // A letter counts: `lanternAPosition`, `lampB`.
     const auto is_lower = [&](std::size_t at) {
         return at < of.name.size() && std::islower(static_cast<unsigned char>(of.name[at])) != 0;
@@ -325,12 +329,38 @@ void tell_ambient_factors_apart(std::vector<guessed_name>& all) {
     }
 }
 
+// Beside the place of a rim light its colour is no number of a rim's.
+void tell_rim_lights(std::vector<guessed_name>& all) {
+    const bool placed = std::any_of(all.begin(), all.end(), [](const guessed_name& each) {
+        return lowered(each.name).starts_with("rim") && each.means.starts_with("lights[0].");
+    });
+    for (guessed_name& each : all) {
+        if (placed && each.means.empty() && lowered(each.name).starts_with("rimcol")) {
+            each.means = "lights[0].color";
+        }
+    }
+}
+
+// A block that is called after what lights holds ambient light, too: the scene's, where nothing else does.
+void tell_ambient_of_blocks(std::vector<guessed_name>& all) {
+    const bool other = std::any_of(
+        all.begin(), all.end(), [](const guessed_name& each) { return each.means.starts_with("ambient."); });
+    for (guessed_name& each : all) {
+        if (!other && each.structure.empty() && each.means.starts_with("lights[0].ambient") &&
+            each.name.find('.') != std::string::npos) {
+            each.means = "ambient.light";
+        }
+    }
+}
+
 } // namespace
 
 void tell_lights_apart(std::vector<guessed_name>& all) {
+    tell_rim_lights(all);
     tell_numbered_apart(all);
     tell_twins_apart(all);
     tell_blocks_from_lights(all);
+    tell_ambient_of_blocks(all);
     tell_parts_from_colors(all);
     tell_kinds_apart(all);
     tell_owners_apart(all);

@@ -213,7 +213,9 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
             return short_name;
         }
         // Nothing moves, nothing is cut out of a surface, and no map is bumpy.
-        const std::string still = first_of({{{"bump", "normalscale", "normalstrength", "normalintens"}, "1"},
+        const std::string still = first_of({{{"bump", "normalscale", "normalstrength", "normalintens",
+                                              "reflectiv", "envmapint", "environmentint"},
+                                             "1"},
                                             {{"heightscale", "parallax", "displace", "alphacut", "alphatest",
                                               "alphathresh", "alpharef", "alphaclip", "cutoffalpha"},
                                              "0"}},
@@ -250,7 +252,7 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
     }
     if (components == 2) { // a texture lies as it is
         const std::string still =
-            first_of({{{"tiling", "uvscale", "texscale", "texturescale", "repeat"}, "1"},
+            first_of({{{"tiling", "uvscale", "texscale", "texturescale", "repeat", "normalscale"}, "1"},
                       {{"uvoffset", "texoffset", "textureoffset", "scroll"}, "0"}},
                      name);
         if (!still.empty()) {
@@ -314,7 +316,25 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
 
 } // namespace
 
+std::size_t lamp_of_studio(const std::string& word) {
+    for (const std::string_view lamp : {"key", "fill", "back", "rim"}) {
+        const std::string behind = word.starts_with(lamp) ? word.substr(lamp.size()) : "";
+        const bool placed = behind.starts_with("pos") || behind.starts_with("dir");
+        if (placed || (lamp != "rim" && (behind.starts_with("col") || behind.starts_with("int")))) {
+            return lamp.size();
+        }
+    }
+    return 0;
+}
+
 bool names_a_light(const std::string& word) {
+    // `dirColor` and `dirDirection` are of one that is far away.
+    const bool far_away =
+        word.starts_with("dir") && (word.substr(3).starts_with("col") || word.substr(3).starts_with("dir") ||
+                                    word.substr(3).starts_with("int"));
+    if (far_away || lamp_of_studio(word) > 0) {
+        return true;
+    }
     const bool by_letter = word.starts_with("lpos") || word.starts_with("lcol") || word.starts_with("ldir") ||
                            word.starts_with("directional");
     return by_letter || std::any_of(light_words.begin(), light_words.end(), [&](const char* each) {
@@ -366,6 +386,14 @@ std::string likely_pair(const std::string& name, bool of_light, const std::strin
 
 // `directionalColor`, `dirLightColor`: of a light that is far away, what comes after that.
 std::string without_kind(const std::string& member) {
+    if (const std::size_t lamp = lamp_of_studio(member); lamp > 0) {
+        return member.substr(lamp);
+    }
+    for (const std::string_view kind : {"dircol", "dirdir", "dirint"}) {
+        if (member.starts_with(kind)) {
+            return member.substr(3);
+        }
+    }
     for (const std::string_view kind : {"directional", "dirlight"}) {
         if (member.starts_with(kind) && member.size() > kind.size()) {
             return (kind == "dirlight" ? "light" : "") + member.substr(kind.size());

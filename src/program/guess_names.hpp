@@ -14,6 +14,8 @@ namespace yurvo::inline v0_1::program {
 inline constexpr std::array light_words{"light", "lamp", "sun",  "moon", "lantern",
                                         "torch", "bulb", "spot", "beam"};
 bool names_a_light(const std::string& word);
+// Of `keyPosition`, `fillColor` how long what says whose it is is, of lamps as in a studio; 0 for others.
+std::size_t lamp_of_studio(const std::string& word);
 
 // Empty where nothing is likely.
 std::string likely_attribute(const std::string& name, const type_shape& shape);

@@ -84,6 +84,14 @@ std::set<std::string> matrices_of_rows(const shader_program& of, const std::stri
     if (of.language != shading_language::hlsl) {
         return found;
     }
+    // Vertices have theirs by semantics, in a structure of names of their own.
+    static const text_pattern semantic(R"(\bfloat\dx\d\s+(\w+)\s*:\s*(\w+))");
+    for (const text_pattern::match& each : semantic.all(text)) {
+        const text_pattern behind(R"(\bmul\s*\([^;]*,\s*(?:\w+\.)*)" + each.text(1) + R"(\s*\))");
+        if (behind.is_in(text)) {
+            found.insert(each.text(2));
+        }
+    }
     for (const shader_binding& each : of.uniforms) {
         const text_pattern behind(R"(\bmul\s*\([^;]*,\s*(?:\(\s*float\d(?:x\d)?\s*\)\s*)?(?:\w+\.)*)" +
                                   last_name(each.name) + R"(\s*\))");
@@ -95,12 +103,14 @@ std::set<std::string> matrices_of_rows(const shader_program& of, const std::stri
 }
 
 shader_program with_rows(shader_program of, const std::set<std::string>& matrices) {
-    for (shader_binding& each : of.uniforms) {
+    const auto turn = [&](shader_binding& each) {
         const std::string means = text_of(each);
         if (matrices.contains(each.name) && !means.empty() && !means.ends_with(".transposed")) {
             each.means = {means + ".transposed"};
         }
-    }
+    };
+    std::for_each(of.uniforms.begin(), of.uniforms.end(), turn);
+    std::for_each(of.attributes.begin(), of.attributes.end(), turn);
     return of;
 }
 

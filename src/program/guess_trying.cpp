@@ -216,12 +216,28 @@ class trying : climber {
         return first;
     }
 
-    // The first of some readings that is right but for one mistake.
+    // Whole readings that hand over unit directions.
+    std::vector<move> unit_directions;
+
+    // The first of some readings that is right but for one mistake; right, where that is that the shader
+    // wants its directions unit.
     std::optional<reading> explained_by_a_mistake(const std::vector<reading>& all) {
         const auto found = std::find_if(all.begin(), all.end(), [&](const reading& each) {
             return each.off < never && subject.one_mistake_explains(each.program, most_tries);
         });
-        return found == all.end() ? std::nullopt : std::optional<reading>(*found);
+        if (found == all.end()) {
+            return std::nullopt;
+        }
+        for (const move& each : unit_directions) {
+            reading made = *found;
+            each.make(made.program);
+            made.say(each.about, each.says, each.omits);
+            made.off = subject.off_of(made.program);
+            if (made.off == 0) {
+                return made;
+            }
+        }
+        return *found;
     }
 
     // From a few whole readings step by step, the likely first. What is unlikely has to make the guess right,
@@ -289,6 +305,9 @@ class trying : climber {
             }
             // A formula and a mistake.
             explained = explained_by_a_mistake(with_each_own_formula(plain));
+        }
+        if (explained && explained->off == 0) {
+            return *explained;
         }
         std::for_each(as_said.begin(), as_said.end(), [&](const reading& each) { keep(from, each); });
         reading best = climb(from, moves.usual, 0.02, likely_tries);
@@ -359,6 +378,8 @@ class trying : climber {
             said.push_back(each.means);
         }
         const move_lists moves = all_moves(guessed);
+        std::copy_if(moves.starts.begin(), moves.starts.end(), std::back_inserter(unit_directions),
+                     [](const move& each) { return each.omits == "shines-not-normalized"; });
         std::vector<move> known = moves.twins;
         known.insert(known.end(), moves.usual.begin(), moves.usual.end());
         reading best = search(guessed, moves, known);

@@ -40,10 +40,12 @@ bool fourth_says_a_place(const std::string& text, const std::string& name) {
                .is_in(text);
 }
 
-// `d / place.w`: whether it is how far the light reaches.
+// `d / place.w`: whether it is how far the light reaches; `place.xyz / place.w` is a place all the same.
 bool divides_by_its_fourth(const std::string& text, const std::string& name) {
-    return text_pattern(R"(/\s*)" + std::string(before_name) + name + R"(\s*(\[[^\]]*\]\s*)?\.\s*[aw]\b)")
-        .is_in(text);
+    const std::string index = R"(\s*(?:\[[^\]]*\]\s*)?\.\s*)";
+    const std::string by_fourth = R"(\s*/\s*)" + std::string(before_name) + name + index + R"([aw]\b)";
+    return text_pattern(by_fourth).is_in(text) &&
+           !text_pattern("\\b" + name + index + "(?:xyz|rgb)" + by_fourth).is_in(text);
 }
 
 // What the fourth number beside a direction is, where a cosine is taken of it or compared with it; else
@@ -63,6 +65,14 @@ std::string cone_scale(const std::string& lamp) {
 }
 std::string cone_offset(const std::string& lamp) {
     return "= -" + lamp + "cos_outer / (" + lamp + "cos_inner - " + lamp + "cos_outer)";
+}
+
+// Whether a text reads nothing of a vector but its first three numbers, together.
+bool reads_three_alone(const std::string& text, const std::string& name) {
+    const std::size_t declared =
+        text_pattern(R"(\b(?:vec|float|half)4\s+)" + name + R"(\s*(?:\[[^\]]*\])?\s*;)").all(text).size();
+    const std::size_t together = text_pattern("\\b" + name + R"(\s*\.\s*(?:rgb|xyz)\b)").all(text).size();
+    return together > 0 && together + declared == text_pattern::word(name).all(text).size();
 }
 
 // `1.0 + k * d * d`: the coefficient of the distance or of its square beside a constant of 1; empty for what
@@ -239,6 +249,9 @@ std::string means_by_use(const std::string& text, const guessed_name& name) {
         }
     }
     if (name.type == "vec4") {
+        if (means == "material.base_alpha" && reads_three_alone(text, last)) {
+            return "material.base";
+        }
         if (means.empty() || means == "material.specular") {
             const auto found = exponent_of(name.name, component).find(text);
             if (found && as_place(found->parts[1].front()) == 'w') {
@@ -254,8 +267,9 @@ std::string means_by_use(const std::string& text, const guessed_name& name) {
         if (ends(".position") && fourth_says_a_place(text, last)) {
             return lamp + "place";
         }
-        if (ends(".position") && divides_by_its_fourth(text, last)) {
-            return means + ", " + means.substr(0, means.find_last_of('.') + 1) + "range";
+        if ((ends(".position") || ends(".place")) && divides_by_its_fourth(text, last)) {
+            return means.substr(0, means.find_last_of('.') + 1) + "position, " +
+                   means.substr(0, means.find_last_of('.') + 1) + "range";
         }
         if (ends(".shines") || ends(".axis")) { // and a cone's border
             const std::string border = border_in_fourth(text, last);

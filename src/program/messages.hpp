@@ -169,6 +169,7 @@ struct linked_program {
     std::string driver;            // its name, for people
     std::int32_t subpixel_bits = 0;
     float precision = 1;                // see measure_precision()
+    float angle = 0;                    // see measure_angles(); 0 where the program asks for none
     std::uint8_t failed_as_written = 0; // in the precisions of the source alone
     std::uint8_t confined = 0;          // bits of `confinement`: what held when the shader was seen first
     std::uint8_t other_precisions = 0;  // the program is also there in the precisions of its source
@@ -185,6 +186,7 @@ struct linked_program {
         to.put(driver);
         to.put(subpixel_bits);
         to.put(precision);
+        to.put(angle);
         to.put(failed_as_written);
         to.put(confined);
         to.put(other_precisions);
@@ -201,6 +203,7 @@ struct linked_program {
         from.get(driver);
         from.get(subpixel_bits);
         from.get(precision);
+        from.get(angle);
         from.get(failed_as_written);
         from.get(confined);
         from.get(other_precisions);

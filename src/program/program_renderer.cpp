@@ -267,6 +267,7 @@ struct program_renderer::parts {
         result.precision = roundings_of_a_shader * std::max(1.0, static_cast<double>(linked.precision));
         // OpenGL asks for 4 bits at the least; one that says less is not allowed more.
         result.snap = std::exp2(-std::clamp(linked.subpixel_bits, 4, 16));
+        result.angle = static_cast<double>(linked.angle);
         result.unit_at_vertices = normals_unit_at_vertices();
         result.normals_by_derivatives = source.normals == normals_claim::face;
         return result;

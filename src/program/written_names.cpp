@@ -44,6 +44,40 @@ std::optional<std::string> of_numbers_of_lights(const std::string& means) {
     return word.is_in(rest) ? std::nullopt : std::optional("(" + made + ")");
 }
 
+// Of what a light has; empty where formulas do not know it.
+std::string value_of_light(const std::string& means) {
+    const auto ends = [&](const char* with) { return means.ends_with(with); };
+    if (!means.starts_with("lights")) {
+        return "";
+    }
+    if (ends(".position") || ends(".position_view") || ends(".place") || ends(".place_view")) {
+        return lamp_place;
+    }
+    if (ends(".to_light") || ends(".to_light_view")) {
+        return "l";
+    }
+    if (ends(".shines") || ends(".axis") || ends(".shines_view") || ends(".axis_view")) {
+        return light_axis;
+    }
+    if (ends("].range")) {
+        return "range";
+    }
+    if (ends("].coefficients")) {
+        return "coefficients";
+    }
+    for (const char* const known : {"cos_inner", "cos_outer", "inner", "outer", "exponent"}) {
+        if (ends((std::string("].") + known).c_str())) {
+            return known;
+        }
+    }
+    for (const char* const index : {"0", "1", "2"}) {
+        if (ends((std::string("coefficients[") + index + "]").c_str())) {
+            return std::string("coefficients.") + "xyz"[index[0] - '0'];
+        }
+    }
+    return "";
+}
+
 } // namespace
 
 bool names_a_number(const shader_binding& bound) {
@@ -51,13 +85,16 @@ bool names_a_number(const shader_binding& bound) {
     // exponent says so behind that.
     static const text_pattern words(
         "(?i:fog|haze|mist|densit|sigma$|wrap|exposure|decay|rough(?:ness)?$|metal(?:"
-        "lic|ness)?$|(?:fall_?off|fade|atten(?:uation)?)_?(?:start|begin|near|"
+        "lic|ness)?$|(?:^|_|u_?)(?:near|far)$|(?:fall_?off|fade|atten(?:uation)?)_?(?:start|begin|near|"
         "min)$)|(?:^|_)(?:rim|fresnel)|Rim|Fresnel");
     const bool of_cel = text_of(bound).starts_with("shading.");
     return words.is_in(last_name(bound.name)) || (!of_cel && names_steps(bound));
 }
 
 std::string name_meanings::of(const std::string& name) {
+    if (std::string part = part_of_uniform(name); !part.empty()) {
+        return part;
+    }
     const shader_binding* const given = attribute(name);
     const shader_binding* const bound = uniform(name);
     // A member of a structure may be called as an attribute is, `position`.
@@ -92,6 +129,23 @@ const shader_binding* name_meanings::uniform(const std::string& name) const {
     return by_member;
 }
 
+std::string name_meanings::part_of_uniform(const std::string& name) const {
+    static const text_pattern component(R"(^(.*)\.([xyzwrgba])$)");
+    const auto one = component.find(name);
+    const shader_binding* const bound = uniform(one ? one->text(1) : name);
+    const std::size_t parts = bound != nullptr ? bound->means.size() : 0;
+    if (parts < 2) {
+        return "";
+    }
+    const std::size_t place = one ? places.find(as_place(one->text(2).front())) : 0;
+    const std::size_t which = parts == 2 ? (place == 3 ? 1 : 0) : place;
+    if (which >= parts || (parts == 2 && one && place < 3) || (parts > 2 && !one)) {
+        return "";
+    }
+    const std::string* const means = std::get_if<std::string>(&bound->means[which]);
+    return means != nullptr ? value_of_light(*means) : "";
+}
+
 std::string name_meanings::value_of_uniform(const shader_binding& bound) {
     const std::string means = text_of(bound);
     const auto ends = [&](const char* with) { return means.ends_with(with); };
@@ -108,30 +162,8 @@ std::string name_meanings::value_of_uniform(const shader_binding& bound) {
         return *worked_out;
     }
     if (means.starts_with("lights")) {
-        if (ends(".position") || ends(".position_view") || ends(".place") || ends(".place_view")) {
-            return lamp_place;
-        }
-        if (ends(".to_light") || ends(".to_light_view")) {
-            return "l";
-        }
-        if (ends(".shines") || ends(".axis") || ends(".shines_view") || ends(".axis_view")) {
-            return light_axis;
-        }
-        if (ends("].range")) {
-            return "range";
-        }
-        if (ends("].coefficients")) {
-            return "coefficients";
-        }
-        for (const char* const known : {"cos_inner", "cos_outer", "inner", "outer", "exponent"}) {
-            if (ends((std::string("].") + known).c_str())) {
-                return known;
-            }
-        }
-        for (const char* const index : {"0", "1", "2"}) {
-            if (ends((std::string("coefficients[") + index + "]").c_str())) {
-                return std::string("coefficients.") + "xyz"[index[0] - '0'];
-            }
+        if (std::string value = value_of_light(means); !value.empty()) {
+            return value;
         }
         if (!asks_for_number(bound)) {
             return "?" + last_name(bound.name);

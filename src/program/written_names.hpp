@@ -34,6 +34,9 @@ class name_meanings {
   private:
     [[nodiscard]] const shader_binding* uniform(const std::string& name) const;
     std::string value_of_uniform(const shader_binding& bound);
+    // What a vector that means several things has at its fourth place or its first three, or at each; empty
+    // where that is nothing that formulas know.
+    [[nodiscard]] std::string part_of_uniform(const std::string& name) const;
     [[nodiscard]] bool asks_for_number(const shader_binding& bound) const;
     std::string own_number(const shader_binding& bound);
     [[nodiscard]] const shader_binding* attribute(const std::string& name) const;

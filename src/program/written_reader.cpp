@@ -184,6 +184,11 @@ void text_reader::assign(std::size_t at, std::size_t end, bool declares, bool ve
         note_curve(name, how, at + 2, end);
         if (how == "=" || how == "+=") {
             note_added(value, how == "+=");
+            for (const std::string& each : summands_of(value)) {
+                if (const std::optional<std::string> distances = distances_in(each)) {
+                    note(*distances);
+                }
+            }
         }
         if (const std::optional<std::string> share = share_of_light(value)) {
             shares.push_back(*share);

@@ -55,6 +55,17 @@ std::vector<factor> all_factors(const std::string& text, bool below) {
     return all;
 }
 
+struct quotient {
+    std::string above, below;
+    [[nodiscard]] std::string text() const {
+        return below.empty() ? above : (above.empty() ? "1.0" : above) + " / " + in_brackets(below);
+    }
+    void take(const factor& each) {
+        std::string& to = each.below ? below : above;
+        to += (to.empty() ? "" : " * ") + in_brackets(each.text);
+    }
+};
+
 } // namespace
 
 std::vector<std::string> summands_of(const std::string& text) {
@@ -90,12 +101,6 @@ std::optional<std::pair<std::string, std::string>> distance_and_angle(const std:
     if (!has_word(text, "d") || !has_word(text, "cos_theta")) {
         return std::nullopt;
     }
-    struct quotient {
-        std::string above, below;
-        [[nodiscard]] std::string text() const {
-            return below.empty() ? above : (above.empty() ? "1.0" : above) + " / " + in_brackets(below);
-        }
-    };
     quotient distance;
     quotient angle;
     for (const factor& each : all_factors(text, false)) {
@@ -104,11 +109,22 @@ std::optional<std::pair<std::string, std::string>> distance_and_angle(const std:
         if (of_distance && of_angle) {
             return std::nullopt;
         }
-        quotient& whose = of_angle ? angle : distance; // a plain number is the falloff's
-        std::string& to = each.below ? whose.below : whose.above;
-        to += (to.empty() ? "" : " * ") + in_brackets(each.text);
+        (of_angle ? angle : distance).take(each); // a plain number is the falloff's
     }
     return std::pair(distance.text(), angle.text());
+}
+
+std::optional<std::string> distances_in(const std::string& product) {
+    static const text_pattern unknown(R"(\?\w)");
+    quotient found;
+    for (const factor& each : all_factors(product, false)) {
+        if (has_word(each.text, "d") && !unknown.is_in(each.text) &&
+            !has_word(each.text, "cos_theta|n|l|v|h|r|base") &&
+            each.text.find(lamp_place) == std::string::npos) {
+            found.take(each);
+        }
+    }
+    return found.above.empty() && found.below.empty() ? std::nullopt : std::optional(found.text());
 }
 
 bool is_of_the_eye_alone(const std::string& text) {

@@ -44,6 +44,9 @@ std::optional<std::string> length_of(const std::string& vector);
 // shine) * dot(n, l)` of `(base + shine) * (?color / (d * d)) * dot(n, l)`. Nothing where something else is
 // unknown.
 std::optional<std::string> share_of_light(const std::string& added);
+
+// What of a product is of the distance: `a * a` of `color * a * a * cosine`; nothing where no factor is.
+std::optional<std::string> distances_in(const std::string& product);
 // What a text adds up, sums within sums too: `a`, `b` and `c` of `a + (b + c)`. The text itself where it is
 // no sum.
 std::vector<std::string> summands_of(const std::string& text);

@@ -319,8 +319,12 @@ std::string program_text(const program_renderer& program, const std::vector<std:
     text += "  " +
             wrapped(fmt::format(
                         "tolerances allow for {:.3g} times a float's rounding, as this driver's powers and "
-                        "roots need, and for evaluation up to {:.3g} pixel beside the centre",
-                        allowed.precision, allowed.snap),
+                        "roots need, and for evaluation up to {:.3g} pixel beside the centre{}",
+                        allowed.precision, allowed.snap,
+                        allowed.angle > 0
+                            ? fmt::format("; for borders of cones, as its angles need, {:.2g} radians",
+                                          allowed.angle)
+                            : ""),
                     4) +
             "\n";
     // Seen in its pictures, which say nothing where they are wrong.

@@ -46,7 +46,7 @@ json json_of(const program_renderer& program, const std::vector<std::string>& fi
         advice.push_back(std::move(line));
     }
     return {{"driver", program.drawn_by()},
-            {"allowed", {{"precision", allowed.precision}, {"snap", allowed.snap}}},
+            {"allowed", {{"precision", allowed.precision}, {"snap", allowed.snap}, {"angle", allowed.angle}}},
             {"normals_unit_at_vertices", allowed.unit_at_vertices},
             {"largest_difference", largest},
             {"codes_off_by_precision", program.codes_off_by_precision()},

@@ -16,7 +16,7 @@ namespace {} // namespace
 caster::parts::parts(const scene& to_cast_at, const tolerance_model& to_allow)
     : the_scene(to_cast_at),
       allowed(to_allow),
-      lighting(the_scene),
+      lighting(the_scene, allowed.angle),
       geometry(geometry_of(the_scene)),
       meshes(geometry->shapes->meshes),
       tree(geometry->shapes->tree),

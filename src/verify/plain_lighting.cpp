@@ -149,6 +149,13 @@ plain_arrival arrive_at(const plain_light& light, const vec3<double>& position, 
             const auto at = [&](double angle) { return penumbra_of(light.given, std::abs(angle)); };
             by_angle = theta - error > light.given.outer ? range(0)
                                                          : over(at, theta, error).widened((8 + exponent) * u);
+            // Whoever takes the angle itself may find the border, where light stops at once, a little beside.
+            const bool stops =
+                light.given.penumbra == penumbra_kind::hard || light.given.penumbra == penumbra_kind::power;
+            if (stops && std::abs(theta - light.given.outer) <= error + light.angle_off) {
+                by_angle.low = 0;
+                by_angle.high = std::max(by_angle.high, at(std::min(theta, light.given.outer)));
+            }
         }
         in.penumbra = by_angle;
         in.cos_theta = cosine_over(theta, error) + range(-2 * u, 0, 2 * u); // 1 less the versine
@@ -192,7 +199,7 @@ range3 with_rounding(const range3& span, double operations) {
 
 } // namespace
 
-plain_lighting::plain_lighting(const scene& the_scene) : scene_(the_scene) {
+plain_lighting::plain_lighting(const scene& the_scene, double angle_off) : scene_(the_scene) {
     // View space spelled out: the pipeline's camera is not asked.
     const vec3<double> backward = direction(the_scene.view.eye - the_scene.view.target);
     const vec3<double> right =
@@ -211,6 +218,7 @@ plain_lighting::plain_lighting(const scene& the_scene) : scene_(the_scene) {
         }
         light.shines = direction(light.shines);
         light.from_eye = magnitude(light.position - the_scene.view.eye);
+        light.angle_off = angle_off;
         lights_.push_back(light);
     }
     read_formulas();

@@ -20,6 +20,7 @@ struct plain_light {
     vec3<double> position; // the same, found without the pipeline's camera
     vec3<double> shines;   // unit
     double from_eye = 0;   // metres
+    double angle_off = 0;  // radians by which a subject's angles may be off, beside rounding
 
     // Whether nothing arrives at a place, as that is beyond the range, farther than rounding may have moved
     // either end.
@@ -81,7 +82,7 @@ class plain_lighting {
                                         double shininess) const;
 
   public:
-    explicit plain_lighting(const scene& the_scene);
+    explicit plain_lighting(const scene& the_scene, double angle_off = 0);
 
     // How each light's interval at a point comes about, a line each.
     [[nodiscard]] std::vector<std::string> derivation(const vec3<double>& position) const;

@@ -239,6 +239,9 @@ TEST_CASE("names of attributes say tangents, bones and places of many") {
     CHECK(likely_attribute("a_joints", ivec4_of) == "0");
     CHECK(likely_attribute("boneIds", vec4_of) == "0");
     CHECK(likely_attribute("instanceMatrix", mat4_of) == "object.to_world");
+    CHECK(likely_attribute("instanceColor", vec4_of) == "material.base_alpha");
+    CHECK(likely_attribute("instanceTint", vec3_of) == "");
+    CHECK(likely_attribute("st", {2, 0, 0, false, false, "vec2"}) == "texcoord");
     CHECK(likely_attribute("a_normal", vec3_of) == "normal");
     CHECK(likely_uniform("normalMap", {1, 0, 0, true, true, "sampler2D"}) == "1");
     CHECK(likely_uniform("normalMap", {0, 0, 0, false, true, "sampler2D"}) == "0.5, 0.5, 1");

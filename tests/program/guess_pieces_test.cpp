@@ -64,6 +64,14 @@ TEST_CASE("names without their prefix, single letters and a light's own name say
                                                                    {"attenuation", "lights[0].coefficients"},
                                                                    {"radiance", "lights[0].light"},
                                                                    {"u_eye", "view.eye"},
+                                                                   {"uDirectionalColor", "lights[0].color"},
+                                                                   {"dirLightColor", "lights[0].color"},
+                                                                   {"dirDirection", "lights[0].shines"},
+                                                                   {"keyColor", "lights[0].color"},
+                                                                   {"u_fillDir", "lights[0].shines"},
+                                                                   {"rimColor", ""},
+                                                                   {"Ia", "ambient.light"},
+                                                                   {"windOffset", "0"},
                                                                    {"tide", ""}};
     for (const auto& each : vectors) {
         const auto& name = each.first;

@@ -24,7 +24,8 @@ namespace {
 std::vector<pair_of_stages> all_written() {
     std::vector<pair_of_stages> all = written_shaders();
     for (const auto* more : {&testing::shaders_with_buffers(), &testing::shaders_with_formulas(),
-                             &testing::shaders_with_named_lights(), &testing::shaders_with_maps()}) {
+                             &testing::shaders_with_named_lights(), &testing::shaders_with_maps(),
+                             &testing::shaders_with_attributes()}) {
         all.insert(all.end(), more->begin(), more->end());
     }
     return all;

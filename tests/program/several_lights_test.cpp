@@ -133,3 +133,44 @@ count = "lights.count"
     CHECK(study::cover(units, by, lines).unseen.empty());
     CHECK(units.size() == before);
 }
+
+TEST_CASE("a cone whose angle the shader takes of its cosine is right, as far as the driver finds angles") {
+    const std::string fragment = R"(#version 330
+in vec3 p; in vec3 n; out vec4 c;
+struct searchlight { vec3 place, shines, light; float degrees_wide; };
+uniform vec3 paint, sky;
+uniform searchlight lamps[8];
+uniform int count;
+void main() {
+    vec3 u = normalize(n), lit = sky;
+    for (int i = 0; i < count; ++i) {
+        vec3 to = lamps[i].place - p, l = normalize(to);
+        float angle = degrees(acos(dot(-l, normalize(lamps[i].shines))));
+        lit += angle > lamps[i].degrees_wide ? vec3(0.0) : lamps[i].light * max(dot(u, l), 0.0) / dot(to, to);
+    }
+    c = vec4(lit * paint, 1.0);
+})";
+    const std::string claim =
+        lambert_program("falloff = [\"inverse-square\"]\nkinds = [\"spot\"]\npenumbra = [\"hard\"]\n",
+                        R"("lamps[*].place" = "lights[*].position"
+"lamps[*].shines" = "lights[*].shines"
+"lamps[*].light" = "lights[*].light"
+"lamps[*].degrees_wide" = "lights[*].outer_degrees"
+count = "lights.count"
+)");
+    const written_program right(testing::world_vertex, fragment, claim);
+    CHECK(run(tool + " check --program " + right.file).status == 0);
+    const double angle = program_renderer(read_program(right.file)).tolerance().angle;
+    CHECK(angle > 0);
+    CHECK(angle < 1e-3); // a pixel of the reference scenes is several times as wide
+    // More than that is no error of the driver's.
+    const written_program wide(testing::world_vertex,
+                               replaced(fragment, "lamps[i].degrees_wide ?", "lamps[i].degrees_wide + 0.4 ?"),
+                               claim);
+    CHECK(run(tool + " check --program " + wide.file).status == 1);
+    const written_program without(testing::world_vertex,
+                                  replaced(fragment, "degrees(acos(dot(-l, normalize(lamps[i].shines))))",
+                                           "-degrees(dot(-l, normalize(lamps[i].shines)))"),
+                                  claim);
+    CHECK(program_renderer(read_program(without.file)).tolerance().angle == 0);
+}

@@ -20,6 +20,8 @@ const std::vector<pair_of_stages>&
 shaders_with_formulas();                                // the claim has formulas, or lights that hold others
 const std::vector<pair_of_stages>& shaders_with_maps(); // and what is done with a colour at the end
 const std::vector<pair_of_stages>&
+shaders_with_attributes(); // tangents, bones, what many objects share; lamps that are written down whole
+const std::vector<pair_of_stages>&
 shaders_with_named_lights(); // several lights, told apart by names and structures alone
 
 } // namespace yurvo::testing

@@ -371,6 +371,40 @@ TEST_CASE("a place is near a border where its surroundings are another field, a 
     }
 }
 
+TEST_CASE("what a subject's angles are off by is allowed at the border of a hard cone, and nowhere else") {
+    // Two metres before the plank: the border is where tan θ is 1 / 2, a metre from the middle, ten pixels.
+    // There θ changes by 2 / (2² + 1²) of a radian a metre, and 1 / d² · cos θ arrives.
+    scene made = testing::facing_eye(model_kind::lambert);
+    made.objects = {testing::facing_plank(40, 40)};
+    made.ambient_strength = 0;
+    named_light lamp;
+    lamp.light.kind = light_kind::spot;
+    lamp.light.position = {0, 0, 2};
+    lamp.light.shines = {0, 0, -1};
+    lamp.light.penumbra = penumbra_kind::hard;
+    lamp.light.outer = std::atan(0.5);
+    made.lights = {lamp};
+    const double lit = 1.0 / 5 * 2 / std::sqrt(5.0) * made.materials[0].look.base.r;
+    const double radians_a_pixel = 0.04;
+    const verify::caster exact(made);
+    const verify::caster coarse(made, {.angle = 3e-4});
+    for (const double off : {-2e-4, 2e-4, -8e-4, 8e-4}) {
+        CAPTURE(off);
+        const double x = 30 + off / radians_a_pixel;
+        const bool allowed = std::abs(off) < 3e-4;
+        CHECK(exact.at(x, 20).color.r == doctest::Approx(off < 0 ? lit : 0).epsilon(1e-2));
+        CHECK(coarse.at(x, 20).color.r == exact.at(x, 20).color.r);
+        CHECK(exact.at(x, 20).tolerance.r < 1e-4); // roundings of what arrives, 1e-7 each
+        CHECK((coarse.at(x, 20).tolerance.r >= 0.99 * lit) == allowed);
+        CHECK((coarse.at(x, 20).tolerance.r == exact.at(x, 20).tolerance.r) == !allowed);
+    }
+    // Where light fades there is no border.
+    made.lights[0].light.penumbra = penumbra_kind::smooth;
+    made.lights[0].light.inner = std::atan(0.4);
+    CHECK(verify::caster(made, {.angle = 3e-4}).at(30, 20).tolerance.r ==
+          verify::caster(made).at(30, 20).tolerance.r);
+}
+
 TEST_CASE("however coarse a subject is, its precision hides no more than two codes") {
     // By sRGB's own formulas (IEC 61966-2-1), the value two codes beyond, in small steps; beyond 1 in
     // proportion.

@@ -45,6 +45,7 @@ struct tolerance_model {
     double precision = 1; ///< how many times as large as unit roundoff its errors are, ≥ 1
     double snap = 0;      ///< pixels by which the places where attributes are evaluated may be off
     double texel = 0;     ///< relative rounding of what a texture gives, beyond a float's
+    double angle = 0; ///< radians by which an angle that it takes of a cosine may be off, at a cone's border
     /// The world normals are made unit at the vertices, before they are interpolated; or only at each
     /// fragment.
     bool unit_at_vertices = true;
