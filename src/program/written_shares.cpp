@@ -117,14 +117,16 @@ std::optional<std::pair<std::string, std::string>> distance_and_angle(const std:
 std::optional<std::string> distances_in(const std::string& product) {
     static const text_pattern unknown(R"(\?\w)");
     quotient found;
+    std::size_t factors = 0;
     for (const factor& each : all_factors(product, false)) {
         if (has_word(each.text, "d") && !unknown.is_in(each.text) &&
             !has_word(each.text, "cos_theta|n|l|v|h|r|base") &&
             each.text.find(lamp_place) == std::string::npos) {
             found.take(each);
+            ++factors;
         }
     }
-    return found.above.empty() && found.below.empty() ? std::nullopt : std::optional(found.text());
+    return factors < 2 ? std::nullopt : std::optional(found.text());
 }
 
 bool is_of_the_eye_alone(const std::string& text) {

@@ -45,7 +45,8 @@ std::optional<std::string> length_of(const std::string& vector);
 // unknown.
 std::optional<std::string> share_of_light(const std::string& added);
 
-// What of a product is of the distance: `a * a` of `color * a * a * cosine`; nothing where no factor is.
+// What of a product is of the distance: `a * a` of `color * a * a * cosine`; nothing where one factor or none
+// is.
 std::optional<std::string> distances_in(const std::string& product);
 // What a text adds up, sums within sums too: `a`, `b` and `c` of `a + (b + c)`. The text itself where it is
 // no sum.

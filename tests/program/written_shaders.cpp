@@ -264,7 +264,7 @@ void main() {
      // Both kinds are claimed, though one alone had made it right first.
      {"params = [\"material.shininess\", \"material.specular[0]\", 1, 1]",
       "modelIT = \"object.normal_to_world\"", "spots[*].dir\" = \"lights.spot[*].axis\"",
-      "pow(clamp(1.0 - pow(d / range, 4.0), 0.0, 1.0), 2.0) / (d * d)"}},
+      "0.0, 1.0), 2.0) / (d * d)\" # as the text has it"}},
 
     {"a browser's first dialect, which no version names",
      "",
