@@ -530,7 +530,7 @@ TEST_CASE("hostile and broken programs: one clear line, and a tool that lives") 
         {".toml", "u_eye = \"view.eye\"", "u_eye = \"lights[0].glow\"", "glow", 2},
         {".toml", "u_eye = \"view.eye\"", "u_eye = \"lights[9].position\"", "", 0},
         {".toml", "a_normal = \"normal\"", "", "a_normal", 2},
-        {".toml", "a_normal = \"normal\"", "a_normal = \"tangent\"", "a_normal", 2},
+        {".toml", "a_normal = \"normal\"", "a_normal = \"outwards\"", "a_normal", 2},
         {".toml", "a_normal = \"normal\"", "a_normal = \"normal\"\na_none = \"color\"", "a_none", 2},
         {".toml", "language = \"glsl\"", "language = \"runes\"", "runes", 2},
         {".toml", "language = \"glsl\"", "language = \"hlsl\"", "", 2},
