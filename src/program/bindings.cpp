@@ -113,26 +113,6 @@ void refuse_elements_of_no_array(const std::vector<std::string>& aliases,
     }
 }
 
-std::vector<meaning> meanings_of_binding(const shader_binding& key) {
-    std::vector<meaning> all;
-    for (const auto& means : key.means) {
-        if (const double* number = std::get_if<double>(&means)) {
-            all.emplace_back(*number);
-        } else {
-            all.push_back(parse_meaning(std::get<std::string>(means), key.where));
-        }
-    }
-    return all;
-}
-
-// The word for what an attribute has at each vertex; null where it is the same at every one.
-const std::string* attribute_word(const shader_binding& key) {
-    const std::string* const word =
-        key.means.size() == 1 ? std::get_if<std::string>(&key.means.front()) : nullptr;
-    const auto& known = vertex_attributes;
-    return word != nullptr && std::find(known.begin(), known.end(), *word) != known.end() ? word : nullptr;
-}
-
 // What a name would most likely mean, for messages.
 std::string likely_quantity(const std::string& name) {
     std::string word =
@@ -176,12 +156,31 @@ std::vector<const quantity*> quantities_of(const meaning& means) {
     return result;
 }
 
-bindings bind(const shader_program& the_program, const translated_program& translated,
-              const linked_program& linked) {
-    bindings result;
-    if (linked.older_version != 0) {
-        result.remarks.emplace_back("the driver has no GLSL 4.60: compiled as 4.50");
+std::vector<meaning> meanings_of_binding(const shader_binding& key) {
+    std::vector<meaning> all;
+    for (const auto& means : key.means) {
+        if (const double* number = std::get_if<double>(&means)) {
+            all.emplace_back(*number);
+        } else {
+            all.push_back(parse_meaning(std::get<std::string>(means), key.where));
+        }
     }
+    return all;
+}
+
+const std::string* attribute_word(const shader_binding& key) {
+    const std::string* const word =
+        key.means.size() == 1 ? std::get_if<std::string>(&key.means.front()) : nullptr;
+    const auto& known = vertex_attributes;
+    return word != nullptr && std::find(known.begin(), known.end(), *word) != known.end() ? word : nullptr;
+}
+
+namespace {
+
+// What differs from vertex to vertex is an attribute, what is the same at each one is handed over as a
+// uniform is.
+void bind_attributes(const shader_program& the_program, const translated_program& translated,
+                     const linked_program& linked, bindings& result) {
     std::vector<bool> used_attributes(the_program.attributes.size(), false);
     std::vector<std::string_view> known;
     for (const shader_binding& binding : the_program.attributes) {
@@ -236,7 +235,17 @@ bindings bind(const shader_program& the_program, const translated_program& trans
         }
         result.remarks.push_back("the attribute `" + binding.name + "` is declared and not used");
     }
+}
 
+} // namespace
+
+bindings bind(const shader_program& the_program, const translated_program& translated,
+              const linked_program& linked) {
+    bindings result;
+    if (linked.older_version != 0) {
+        result.remarks.emplace_back("the driver has no GLSL 4.60: compiled as 4.50");
+    }
+    bind_attributes(the_program, translated, linked, result);
     shader_program as_text = the_program; // SPIR-V is none
     if (the_program.language == shading_language::spirv) {
         as_text.vertex.source = translated.sources.vertex;
@@ -327,121 +336,6 @@ bindings bind(const shader_program& the_program, const translated_program& trans
         result.remarks.push_back("the uniform `" + binding.name + "` is declared and not used");
     }
     return result;
-}
-
-namespace {
-
-// What a uniform's meanings come to, one after the other.
-struct meant_numbers {
-    std::vector<double> all;
-    quantity_kind kind = quantity_kind::number; // the last one's
-    int matrix_rows = 0;                        // the last one's; 0 where it is no matrix
-    std::string what;                           // it, in words
-};
-
-meant_numbers meant_by(const bound_uniform& uniform, const quantity_context& in) {
-    meant_numbers result;
-    for (const auto& means : uniform.means) {
-        if (const double* number = std::get_if<double>(&means)) {
-            result.all.push_back(*number);
-            result.what = "the literal";
-            continue;
-        }
-        const quantity* request = std::get_if<quantity>(&means);
-        const value_of_quantity value =
-            request != nullptr
-                ? evaluate(*request, uniform.each, in, uniform.where)
-                : evaluate(std::get<binding_expression>(means), uniform.each, in, uniform.where);
-        result.kind = value.kind;
-        result.matrix_rows = value.kind == quantity_kind::matrix ? value.rows : 0;
-        result.what =
-            "`" + (request != nullptr ? request->text : "= " + std::get<binding_expression>(means).written) +
-            "`";
-        result.all.insert(result.all.end(), value.numbers.begin(), value.numbers.end());
-    }
-    return result;
-}
-
-error mismatch(const bound_uniform& uniform, const meant_numbers& meant) {
-    return {uniform.where,
-            "`" + uniform.active.name + "` is a " + shape_of(uniform.active.type).name + ", and " +
-                meant.what + " has " + std::to_string(meant.all.size()) +
-                (meant.all.size() == 1 ? " number" : " numbers"),
-            "a quantity of that size"};
-}
-
-// A smaller matrix stands in the upper left of a larger one. One that is not square, as for points that keep
-// w = 1, leaves out what is no more than the identity's: the last row of `object.to_world`, the last column
-// of its transpose.
-std::vector<float> matrix_for(const bound_uniform& uniform, const meant_numbers& meant, bool transposed) {
-    const type_shape shape = shape_of(uniform.active.type);
-    const auto wanted = static_cast<std::size_t>(shape.components);
-    const bool written_out = meant.matrix_rows == 0 && meant.all.size() == wanted;
-    if (shape.columns == 0 || (meant.matrix_rows == 0 && !written_out) ||
-        meant.matrix_rows > std::max(shape.columns, shape.rows)) {
-        throw mismatch(uniform, meant);
-    }
-    const auto columns = static_cast<std::size_t>(shape.columns);
-    const auto rows = static_cast<std::size_t>(shape.rows);
-    // What is written out stands column by column.
-    const std::size_t height = !written_out ? static_cast<std::size_t>(meant.matrix_rows)
-                               : transposed ? columns
-                                            : rows;
-    const std::size_t width = meant.all.size() / height;
-    const auto value_at = [&](std::size_t column, std::size_t row) {
-        return column < width && row < height ? meant.all[height * column + row] : column == row ? 1.0 : 0.0;
-    };
-    std::vector<float> result(wanted, 0.0F);
-    const std::size_t most = std::max({columns, rows, width, height});
-    for (std::size_t column = 0; column < most; ++column) {
-        for (std::size_t row = 0; row < most; ++row) {
-            const double value = transposed ? value_at(row, column) : value_at(column, row);
-            if (column < columns && row < rows) {
-                result[rows * column + row] = static_cast<float>(value);
-            } else if (value != (column == row ? 1.0 : 0.0)) {
-                throw error(uniform.where,
-                            "`" + uniform.active.name + "` is a " + shape.name + ", and " + meant.what +
-                                " has more in its last row or column than the identity",
-                            "a matrix of four columns and rows, or `.transposed` of this one");
-            }
-        }
-    }
-    return result;
-}
-
-} // namespace
-
-std::vector<float> numbers_for(const bound_uniform& uniform, const quantity_context& in, bool transposed) {
-    const type_shape shape = shape_of(uniform.active.type);
-    meant_numbers meant = meant_by(uniform, in);
-    if (meant.matrix_rows > 0 || shape.columns > 0) {
-        return matrix_for(uniform, meant, transposed);
-    }
-    const auto wanted = static_cast<std::size_t>(shape.components);
-    std::vector<double>& numbers = meant.all;
-    // An element of an array of plain numbers takes its own of a list: thresholds, bands.
-    const bool list = uniform.means.size() == 1 && std::holds_alternative<quantity>(uniform.means.front()) &&
-                      std::get<quantity>(uniform.means.front()).of == "shading" && numbers.size() > wanted;
-    if (list) {
-        // A band is a colour, of which a number takes the first component.
-        const bool colors = std::get<quantity>(uniform.means.front()).property == "bands";
-        const std::size_t stride = colors ? 3 : wanted;
-        const std::size_t taken = colors ? std::min<std::size_t>(wanted, 3) : wanted;
-        const std::size_t first = stride * static_cast<std::size_t>(uniform.each);
-        numbers = first + taken <= numbers.size()
-                      ? std::vector<double>(numbers.begin() + static_cast<std::ptrdiff_t>(first),
-                                            numbers.begin() + static_cast<std::ptrdiff_t>(first + taken))
-                      : std::vector<double>(taken, 0.0);
-    }
-    if (numbers.size() == 1) {
-        numbers.resize(wanted, numbers.front());
-    } else if (numbers.size() == 3 && wanted == 4) {
-        numbers.push_back(meant.kind == quantity_kind::direction ? 0.0 : 1.0);
-    }
-    if (numbers.size() != wanted) {
-        throw mismatch(uniform, meant);
-    }
-    return {numbers.begin(), numbers.end()};
 }
 
 } // namespace yurvo::inline v0_1::program

@@ -16,6 +16,10 @@ namespace yurvo::inline v0_1::program {
 using meaning = std::variant<double, quantity, binding_expression>;
 // A text of the program file's as one. Throws yurvo::error at `where`.
 meaning parse_meaning(const std::string& text, const source_location& where);
+// All that a name means, in order. Throws as above.
+std::vector<meaning> meanings_of_binding(const shader_binding& key);
+// The word for what an attribute has at each vertex; null where it is the same at every one.
+const std::string* attribute_word(const shader_binding& key);
 // The quantities that it asks for.
 std::vector<const quantity*> quantities_of(const meaning& means);
 

@@ -216,9 +216,16 @@ class collection {
 
     void read_attributes(const bindings& bound) {
         for (const shader_binding& binding : the_program.attributes) {
-            const std::string* const means = std::get_if<std::string>(&binding.means.front());
-            result.texcoords = result.texcoords || (means != nullptr && *means == "texcoord");
-            result.colors = result.colors || (means != nullptr && *means == "color");
+            if (const std::string* const word = attribute_word(binding)) {
+                result.texcoords = result.texcoords || *word == "texcoord";
+                result.colors = result.colors || *word == "color";
+            } else { // used or not
+                for (const meaning& means : meanings_of_binding(binding)) {
+                    for (const quantity* wanted : quantities_of(means)) {
+                        look_at(*wanted, 0);
+                    }
+                }
+            }
         }
         for (const bound_attribute& attribute : bound.attributes) {
             result.texcoords = result.texcoords || attribute.means == "texcoord";

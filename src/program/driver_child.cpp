@@ -13,6 +13,7 @@
 #include "program/driver_prison.hpp"
 #include "program/driver_transfer.hpp"
 #include "program/messages.hpp"
+#include "program/source_text.hpp"
 
 #if defined(YURVO_WITH_DRIVER)
 #include <epoxy/egl.h>
@@ -110,11 +111,7 @@ void serve(int socket) {
         glGetIntegerv(GL_SUBPIXEL_BITS, &result.subpixel_bits);
         // A picture of our own first: the driver then has loaded all that it needs.
         result.precision = measure_precision(into);
-        const auto takes_angles = [](const std::string& source) {
-            return source.find("acos") != std::string::npos || source.find("asin") != std::string::npos ||
-                   source.find("atan") != std::string::npos;
-        };
-        if (takes_angles(vertex) || takes_angles(fragment)) {
+        if (asks_for_angles(vertex) || asks_for_angles(fragment)) {
             result.angle = measure_angles(into);
         }
         result.confined |= confine_before_shader();

@@ -36,7 +36,7 @@ std::string likely_of_all_vertices(const std::string& name, const type_shape& sh
 
 std::string likely_attribute(const std::string& as_written, const type_shape& shape) {
     std::string name = lowered(as_written);
-    const std::string same = likely_of_all_vertices(name, shape);
+    std::string same = likely_of_all_vertices(name, shape);
     if (!same.empty()) {
         return same;
     }

@@ -57,71 +57,6 @@ std::string first_of(const std::vector<rule>& rules, const std::string& name) {
 
 namespace {
 
-// Numbers that leave everything where it is, column by column.
-std::string identity_of(const type_shape& shape) {
-    std::string numbers;
-    for (int column = 0; column < shape.columns; ++column) {
-        for (int row = 0; row < shape.rows; ++row) {
-            numbers += (numbers.empty() ? "" : ", ") + std::string(column == row ? "1" : "0");
-        }
-    }
-    return numbers;
-}
-
-std::string guess_matrix(const std::string& as_written, bool small) {
-    std::string name = as_written;
-    for (const char* word : {"matrix", "mat"}) { // says nothing more than its type does
-        const std::size_t at = name.find(word);
-        if (at != std::string::npos && name.size() > std::string_view(word).size()) {
-            name.erase(at, std::string_view(word).size());
-            break;
-        }
-    }
-    // What a shadow is looked up by: a place that lies in the picture lies in that one, too.
-    if (!first_of({{{"shadow", "lightspace", "lightview", "lightproj", "lightmat", "lightvp", "depthmvp",
-                     "depthbias"},
-                    "x"}},
-                  name)
-             .empty()) {
-        return "view.world_to_clip";
-    }
-    if (name.find("norm") != std::string::npos || name.find("inversetranspose") != std::string::npos ||
-        name.find("invtrans") != std::string::npos || name.find("transposeinv") != std::string::npos ||
-        name.find("invt") != std::string::npos || name == "nm" || small || // `modelIT`, `mvit`
-        (name.size() > 2 && name.ends_with("it"))) {
-        return name.find("view") != std::string::npos || name.starts_with("mv") ? "object.normal_to_view"
-                                                                                : "object.normal_to_world";
-    }
-    std::string letter = one_of(name, {{"m", "object.to_world"},
-                                       {"v", "view.world_to_view"},
-                                       {"p", "view.view_to_clip"},
-                                       {"n", "object.normal_to_world"},
-                                       {"vm", "object.to_view"},
-                                       {"pv", "view.world_to_clip"}});
-    if (!letter.empty()) {
-        return letter;
-    }
-    return first_of(
-        {{{"cliptoworld", "invviewproj", "inverseviewproj", "viewprojinv", "invvp"}, "view.clip_to_world"},
-         {{"viewtoworld", "cameratoworld", "invview", "inverseview", "viewinv"}, "view.view_to_world"},
-         {{"worldtoobject", "invmodel", "inversemodel", "invworld", "modelinv"}, "object.from_world"},
-         {{"worldtoview", "worldtocamera"}, "view.world_to_view"},
-         {{"objecttoview", "modeltoview", "toview"}, "object.to_view"},
-         {{"mvp", "modelviewproj", "worldviewproj", "wvp", "objecttoclip", "pvm", "pmv", "projviewmodel",
-           "projectionviewmodel", "projmodelview", "projectionmodelview"},
-          "object.to_clip"},
-         {{"viewproj", "worldtoclip", "projview", "projectionview"}, "view.world_to_clip"},
-         {{"viewtoclip"}, "view.view_to_clip"},
-         {{"toclip"}, "object.to_clip"},
-         {{"objecttoworld"}, "object.to_world"},
-         {{"vp"}, "view.world_to_clip"},
-         {{"modelview", "worldview", "viewmodel", "mv"}, "object.to_view"},
-         {{"proj"}, "view.view_to_clip"},
-         {{"model", "object", "toworld", "world"}, "object.to_world"},
-         {{"view", "camera"}, "view.world_to_view"}},
-        name);
-}
-
 bool says_ambient(std::string name) {
     const std::string_view other = "lambert"; // holds it, and says something else
     const std::size_t at = name.find(other);
@@ -158,13 +93,13 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
             return short_name;
         }
         // Nothing moves, nothing is cut out of a surface, and no map is bumpy.
-        const std::string still = first_of({{{"bump", "normalscale", "normalstrength", "normalintens",
-                                              "reflectiv", "envmapint", "environmentint"},
-                                             "1"},
-                                            {{"heightscale", "parallax", "displace", "alphacut", "alphatest",
-                                              "alphathresh", "alpharef", "alphaclip", "cutoffalpha"},
-                                             "0"}},
-                                           name);
+        std::string still = first_of({{{"bump", "normalscale", "normalstrength", "normalintens", "reflectiv",
+                                        "envmapint", "environmentint"},
+                                       "1"},
+                                      {{"heightscale", "parallax", "displace", "alphacut", "alphatest",
+                                        "alphathresh", "alpharef", "alphaclip", "cutoffalpha"},
+                                       "0"}},
+                                     name);
         if (!still.empty() || name == "time" || name.ends_with("time")) {
             return still.empty() ? "0" : still;
         }
@@ -196,7 +131,7 @@ std::string guess_plain(const std::string& name, const std::string& before, int 
                         name);
     }
     if (components == 2) { // a texture lies as it is
-        const std::string still =
+        std::string still =
             first_of({{{"tiling", "uvscale", "texscale", "texturescale", "repeat", "normalscale"}, "1"},
                       {{"uvoffset", "texoffset", "textureoffset", "scroll"}, "0"}},
                      name);
@@ -388,12 +323,8 @@ std::string likely_uniform(const std::string& name, const type_shape& shape) {
         (member.starts_with("use") || member.starts_with("has") || member.starts_with("enable"))) {
         return "1"; // a switch; blocks of HLSL have no other
     }
-    const bool of_texture = member.starts_with("uv") || member.starts_with("tex") || member.ends_with("uv");
-    if (shape.columns > 0 && (names_a_skeleton(member) || of_texture)) {
-        return identity_of(shape);
-    }
     if (shape.columns > 0) {
-        return guess_matrix(member, shape.components == 9);
+        return likely_matrix(member, shape);
     }
     // An array of structures is nearly always one of lights, whatever it is called.
     const bool of_light_itself = names_a_light(before) || name.find("[*].") != std::string::npos;

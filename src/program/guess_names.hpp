@@ -21,6 +21,8 @@ std::size_t lamp_of_studio(const std::string& word);
 std::string likely_attribute(const std::string& name, const type_shape& shape);
 // Bones that move what is fixed to them.
 bool names_a_skeleton(const std::string& name);
+// Of a matrix, by its name in small letters.
+std::string likely_matrix(const std::string& name, const type_shape& shape);
 std::string likely_uniform(const std::string& name, const type_shape& shape);
 
 // What a letter that stands for itself most often is; empty for other names. Not enough to be settled on.

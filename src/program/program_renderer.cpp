@@ -36,6 +36,10 @@ constexpr double roundings_of_a_shader = 7 + 7 + 7 + 6;
 // of 255, 1/510, relative. Behind more a mistake that people see could hide.
 constexpr double coarsest_driver = 0x1p24 / 510 / roundings_of_a_shader;
 
+// And its angles, in radians: a quarter of what a pixel of the pictures that are checked spans at the eye (45
+// degrees in 200 rows).
+constexpr double coarsest_angle = pi / 4 / 200 / 4;
+
 // How many pictures are drawn both ways before a driver is taken to ignore the source's precisions.
 constexpr int pictures_both_ways = 3;
 
@@ -111,6 +115,12 @@ struct program_renderer::parts {
             throw missing_error({"the system's OpenGL driver", 0, 0},
                                 "its functions are up to " + std::to_string(std::lround(linked.precision)) +
                                     " roundings off, behind which a mistake could hide",
+                                "another driver, a software one, say");
+        }
+        if (!(static_cast<double>(linked.angle) <= coarsest_angle)) {
+            throw missing_error({"the system's OpenGL driver", 0, 0},
+                                "its angles are up to " + short_number(static_cast<double>(linked.angle), 3) +
+                                    " radians off, behind which a mistake could hide",
                                 "another driver, a software one, say");
         }
     }

@@ -255,6 +255,11 @@ bool reads(const driver_sources& sources, const std::string& name) {
     return false;
 }
 
+bool asks_for_angles(const std::string& source) {
+    static const text_pattern call(R"(\ba(?:cos|sin|tan)\s*\()");
+    return call.is_in(without_comments(source));
+}
+
 bool declares(const shader_program& the_program, const std::string& name) {
     if (the_program.language == shading_language::spirv) {
         return true; // what it declares and does not use may have been stripped

@@ -35,6 +35,9 @@ int declared_size(const shader_program& the_program, const std::string& name);
 // Whether a member of a block is read anywhere: named more often than it is declared.
 bool reads(const driver_sources& sources, const std::string& name);
 
+// Whether a source calls for an angle: acos, asin, atan.
+bool asks_for_angles(const std::string& source);
+
 // Whether a source declares a name.
 bool declares(const shader_program& the_program, const std::string& name);
 

@@ -199,6 +199,10 @@ void main() { c = vec4(paint * (sky + glow * max(dot(normalize(n), moon), 0.0)),
     const std::string bound = replaced(claim, "paint = \"material.base\"\n", "");
     const written_program right(vertex, fragment, bound);
     CHECK(run(tool + " check --program " + right.file).status == 0);
+    // What an attribute brings and the shader forgets is claimed all the same: no driver lists it then.
+    const written_program glowing(replaced(vertex, "in vec3 hull;", "in vec3 hull; in vec3 glow;"), fragment,
+                                  replaced(bound, "hull = ", "glow = \"material.emission\", hull = "));
+    CHECK(run(tool + " check line-up --program " + glowing.file).status == 1);
     // A base colour that no name brings is forgotten, as always.
     const written_program forgotten(vertex, fragment, replaced(bound, "\"material.base\"", "[1, 1, 1]"));
     CHECK(run(tool + " check moon-crates --program " + forgotten.file).status == 1);

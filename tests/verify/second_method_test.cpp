@@ -392,10 +392,11 @@ TEST_CASE("what a subject's angles are off by is allowed at the border of a hard
         CAPTURE(off);
         const double x = 30 + off / radians_a_pixel;
         const bool allowed = std::abs(off) < 3e-4;
-        CHECK(exact.at(x, 20).color.r == doctest::Approx(off < 0 ? lit : 0).epsilon(1e-2));
+        // It is cos³ θ / 2², which changes by 3 tan θ of itself a radian: by 1.2e-3 over 8e-4 of them.
+        CHECK(exact.at(x, 20).color.r == doctest::Approx(off < 0 ? lit : 0).epsilon(2e-3));
         CHECK(coarse.at(x, 20).color.r == exact.at(x, 20).color.r);
-        CHECK(exact.at(x, 20).tolerance.r < 1e-4); // roundings of what arrives, 1e-7 each
-        CHECK((coarse.at(x, 20).tolerance.r >= 0.99 * lit) == allowed);
+        CHECK(exact.at(x, 20).tolerance.r < 1000 * 0x1p-24 * lit); // roundings of what arrives alone
+        CHECK((coarse.at(x, 20).tolerance.r >= 0.998 * lit) == allowed);
         CHECK((coarse.at(x, 20).tolerance.r == exact.at(x, 20).tolerance.r) == !allowed);
     }
     // Where light fades there is no border.
